@@ -1,0 +1,105 @@
+#include "plan.h"
+
+#include <cstdio>
+
+#include <CLI/CLI.hpp>
+
+#include "base/unicode.h"
+#include "plan/sentence.h"
+#include "run/delivery.h"
+
+namespace octaphon::cli {
+namespace {
+
+Json asJson(const Sheet& sheet, const Row& row) {
+  return {{"key", sheet.keyOf(row)},
+          {"brief", sheet.briefOf(row).brief.name},
+          {"span", sheet.spanOf(row).name},
+          {"source", sheet.sourceOf(row).name},
+          {"file", row.file},
+          {"start", row.start},
+          {"frames", row.frames},
+          {"rate", sheet.rate},
+          {"channels", row.channels},
+          {"layout", channelText(row.channels)},
+          {"encoding", encodingInfo(row.encoding).name},
+          {"state", rowStateName(row.state)},
+          {"remarks", cli::asJson(row.remarks)}};
+}
+
+Json asJson(const PlannedBrief& brief, const Session& session) {
+  return {{"name", brief.brief.name},
+          {"sentence", sentenceText(brief.brief, session)},
+          {"folder", brief.base.lexically_normal().string()},
+          {"rows", brief.rowCount},
+          {"regions", brief.spans.size()},
+          {"sources", brief.sources.size()},
+          {"left_out_without_clips", brief.leftOutEmpty},
+          {"left_out_muted", brief.leftOutMuted},
+          {"remarks", cli::asJson(brief.remarks)}};
+}
+
+/// One line, so that large sheets cost no tree of values.
+void printSheetJson(const Sheet& sheet, const Session& session) {
+  const auto text = [](const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); };
+  std::printf("{\"session\":%s,\"rows\":[", text(sheet.session).c_str());
+  const char* comma = "";
+  for (const Row& row : sheet.rows) {
+    std::printf("%s%s", comma, text(asJson(sheet, row)).c_str());
+    comma = ",";
+  }
+  Json briefs = Json::array();
+  for (const PlannedBrief& brief : sheet.briefs) briefs.push_back(asJson(brief, session));
+  std::printf("],\"briefs\":%s}\n", text(briefs).c_str());
+}
+
+void printRemarks(const std::vector<Remark>& remarks, const char* indent) {
+  for (const Remark& remark : remarks)
+    std::printf("%s%s: %s\n", indent, std::string(severityName(remark.severity)).c_str(), printable(remark.text, 600).c_str());
+}
+
+void printText(const Sheet& sheet, const Session& session) {
+  for (const PlannedBrief& brief : sheet.briefs) {
+    std::printf("%s\n  %s\n", printable(brief.brief.name).c_str(), sentenceText(brief.brief, session).c_str());
+    printRemarks(brief.remarks, "  ");
+    for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
+      const Row& row = sheet.rows[i];
+      std::printf("  %-44s %11s  %-6s  %s\n", row.file.empty() ? "(no name)" : row.file.c_str(),
+                  timeText(row.frames, sheet.rate).c_str(), channelText(row.channels).c_str(),
+                  std::string(rowStateText(row.state)).c_str());
+      printRemarks(row.remarks, "      ");
+    }
+  }
+  std::printf("%s\n", countText(sheet).c_str());
+}
+
+int run(const BriefOptions& options) {
+  MediaCache cache(MediaCache::defaultFolder());
+  const auto opened = openSession(options.session, cache);
+  if (!opened) return kSessionUnreadable;
+  const auto request = requestOf(*opened->session, options);
+  if (!request) return kWrongUsage;
+  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request);
+  if (options.json) printSheetJson(sheet, *opened->session);
+  else printText(sheet, *opened->session);
+  return kWell;
+}
+
+}  // namespace
+
+void addBriefOptions(CLI::App& command, BriefOptions& options) {
+  command.add_option("session", options.session, "Session file (*.octaphon)")->required();
+  command.add_option("--brief", options.briefs, "Only the brief of this name; may be given several times")
+      ->allow_extra_args(false);
+  command.add_option("--out", options.out, "Folder for the files, instead of each brief's own");
+  command.add_flag("--json", options.json, "Print JSON for programs");
+}
+
+void addPlan(CLI::App& app, int& exit) {
+  auto options = std::make_shared<BriefOptions>();
+  CLI::App* command = app.add_subcommand("plan", "Shows the files that briefs ask for, and makes none");
+  addBriefOptions(*command, *options);
+  command->callback([options, &exit] { exit = run(*options); });
+}
+
+}  // namespace octaphon::cli

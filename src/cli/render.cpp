@@ -1,0 +1,203 @@
+#include "render.h"
+
+#include <unistd.h>
+
+#include <atomic>
+#include <chrono>
+#include <csignal>
+#include <cstdio>
+#include <thread>
+
+#include <CLI/CLI.hpp>
+
+#include "base/decibels.h"
+#include "base/unicode.h"
+#include "plan.h"
+#include "run/delivery.h"
+#include "run/runner.h"
+
+namespace octaphon::cli {
+namespace {
+
+struct Options {
+  BriefOptions brief;
+  int jobs = 0;
+  bool replaceForeign = false;
+  bool noSync = false;
+};
+
+std::atomic<RunControl*> runningControl{nullptr};
+
+void stopRunning(int) {
+  // Only an atomic flag is touched: the run looks at it between blocks.
+  if (RunControl* control = runningControl.load()) control->cancelled = true;
+}
+
+/// Draws on standard error while it lives, if that is a terminal.
+class ProgressBar {
+ public:
+  ProgressBar(const RunControl& control, int rate) : control_(control), rate_(rate) {
+    if (::isatty(STDERR_FILENO)) thread_ = std::thread([this] { work(); });
+  }
+  ~ProgressBar() {
+    ending_ = true;
+    if (!thread_.joinable()) return;
+    thread_.join();
+    std::fprintf(stderr, "\r\033[K");
+  }
+
+ private:
+  void work() {
+    const auto begin = std::chrono::steady_clock::now();
+    while (!ending_) {
+      draw(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count());
+      std::this_thread::sleep_for(std::chrono::milliseconds(100));
+    }
+  }
+
+  void draw(double seconds) const {
+    constexpr int kWidth = 30;
+    const ProgressFigures figures = figuresOf(control_, rate_, seconds);
+    std::string bar(kWidth, '.');
+    std::fill_n(bar.begin(), static_cast<int>(figures.fraction * kWidth), '=');
+    const std::string left = figures.secondsLeft < 0 ? "" : ", " + shortTimeText(figures.secondsLeft) + " left";
+    std::fprintf(stderr, "\r\033[K[%s] %3d %%  %s, %zu of %zu files, %.0f × real time%s", bar.c_str(),
+                 static_cast<int>(figures.fraction * 100), std::string(runStageText(control_.stage)).c_str(),
+                 control_.filesDone.load(), control_.filesAll.load(), figures.realtime, left.c_str());
+    std::fflush(stderr);
+  }
+
+  const RunControl& control_;
+  int rate_;
+  std::atomic<bool> ending_{false};
+  std::thread thread_;
+};
+
+/// Tells of rows as they are done.
+class Reporter {
+ public:
+  Reporter(const Sheet& sheet, bool json) : sheet_(sheet), json_(json) {}
+
+  void row(const RowOutcome& outcome) {
+    const Row& row = sheet_.rows[outcome.row];
+    std::vector<Remark> remarks = row.remarks;
+    if (outcome.clipped > 0)
+      remarks.push_back({Severity::Warning, RemarkCode::Clipped, row.file,
+                         counted(outcome.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(outcome.peak)) +
+                             " dBFS. Lower a fader, or choose 32 bit float"});
+    if (json_) printRow(outcome, row, remarks);
+    else printText(outcome, row, remarks);
+  }
+
+ private:
+  void printRow(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) const {
+    Json json{{"event", "row"},
+              {"file", row.file},
+              {"key", sheet_.keyOf(row)},
+              {"brief", sheet_.briefOf(row).brief.name},
+              {"result", outcome.result ? "written" : "failed"},
+              {"frames", row.frames}};
+    if (outcome.result) json["peak_db"] = decibelsOf(outcome.peak);
+    else json["error"] = outcome.result.error().describe();
+    json["remarks"] = asJson(remarks);
+    printJson(json);
+  }
+
+  static void printText(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) {
+    const char* clear = ::isatty(STDERR_FILENO) ? "\r\033[K" : "";
+    if (!outcome.result) {
+      std::fprintf(stderr, "%sfailed: %s: %s\n", clear, printable(row.file, 300).c_str(),
+                   printable(outcome.result.error().describe(), 600).c_str());
+      return;
+    }
+    for (const Remark& remark : remarks)
+      if (remark.code == RemarkCode::Clipped)
+        std::fprintf(stderr, "%s%s: %s\n", clear, printable(row.file, 300).c_str(), remark.text.c_str());
+  }
+
+  const Sheet& sheet_;
+  bool json_;
+};
+
+bool isBlocked(RowState state) {
+  return state == RowState::Changed || state == RowState::Foreign || state == RowState::Fault;
+}
+
+/// Rows that cannot be made as things are count as failed, with their remark.
+std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& reporter) {
+  std::size_t count = 0;
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
+    const Row& row = sheet.rows[i];
+    if (!isBlocked(row.state) || (replaceForeign && row.state != RowState::Fault)) continue;
+    const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
+      return row.state == RowState::Fault ? remark.severity == Severity::Fault
+                                          : remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
+    });
+    const std::string text = why == row.remarks.end() ? std::string() : why->text;
+    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0});
+    ++count;
+  }
+  return count;
+}
+
+void printSummary(const RunSummary& summary, const SheetCounts& before, bool json) {
+  const std::size_t kept = before.stale;
+  if (json)
+    return printJson({{"event", "done"},
+                      {"written", summary.written},
+                      {"failed", summary.failed},
+                      {"seconds", summary.seconds},
+                      {"realtime", summary.realtime()},
+                      {"up_to_date", before.upToDate},
+                      {"kept", kept},
+                      {"cancelled", summary.cancelled}});
+  std::printf("%s written, %zu failed, %zu up to date%s in %.1f s, %.0f × real time%s\n",
+              counted(summary.written, "file").c_str(), summary.failed, before.upToDate,
+              kept > 0 ? (", " + std::to_string(kept) + " kept").c_str() : "", summary.seconds, summary.realtime(),
+              summary.cancelled ? "; stopped before the end" : "");
+}
+
+int run(const Options& options) {
+  MediaCache cache(MediaCache::defaultFolder());
+  const auto opened = openSession(options.brief.session, cache);
+  if (!opened) return kSessionUnreadable;
+  const auto request = requestOf(*opened->session, options.brief);
+  if (!request) return kWrongUsage;
+  const auto sheet = std::make_shared<Sheet>(planWithStates(*opened->session, *opened->facts, *request));
+  const RunRequest job{opened->session, opened->facts, sheet, rowsToMake(*sheet, options.replaceForeign), options.jobs, !options.noSync};
+  SheetCounts before = countRows(*sheet);
+  for (const std::size_t row : job.rows)
+    if (sheet->rows[row].state == RowState::Stale) --before.stale;
+
+  Reporter reporter(*sheet, options.brief.json);
+  const std::size_t blocked = reportBlocked(*sheet, options.replaceForeign, reporter);
+  RunControl control;
+  runningControl = &control;
+  RunSummary summary;
+  {
+    const ProgressBar bar(control, sheet->rate);
+    summary = makeFiles(job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); });
+  }
+  runningControl = nullptr;
+  summary.failed += blocked;
+  printSummary(summary, before, options.brief.json);
+  return summary.failed > 0 || summary.cancelled ? kRowsFailed : kWell;
+}
+
+}  // namespace
+
+void addRender(CLI::App& app, int& exit) {
+  auto options = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand("render", "Makes the files that are not up to date");
+  addBriefOptions(*command, options->brief);
+  command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")->check(CLI::Range(1, 256));
+  command->add_flag("--replace-foreign", options->replaceForeign, "Also replace files that others altered or put there");
+  command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
+  command->callback([options, &exit] {
+    std::signal(SIGINT, stopRunning);
+    std::signal(SIGTERM, stopRunning);
+    exit = run(*options);
+  });
+}
+
+}  // namespace octaphon::cli

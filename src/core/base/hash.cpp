@@ -1,0 +1,58 @@
+#include "base/hash.h"
+
+#define XXH_STATIC_LINKING_ONLY
+#include <xxhash.h>
+
+#include <cstdio>
+
+namespace octaphon {
+
+struct Hasher::State {
+  XXH3_state_t xxh;
+};
+
+std::string Digest::hex() const {
+  char text[40];
+  std::snprintf(text, sizeof text, "%016llx%016llx", static_cast<unsigned long long>(high),
+                static_cast<unsigned long long>(low));
+  return text;
+}
+
+Digest Digest::fromHex(std::string_view text) {
+  if (text.size() != 32) return {};
+  Digest digest;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    const bool isDigit = c >= '0' && c <= '9';
+    if (!isDigit && !(c >= 'a' && c <= 'f')) return {};
+    auto& half = i < 16 ? digest.high : digest.low;
+    half = half << 4 | static_cast<std::uint64_t>(isDigit ? c - '0' : c - 'a' + 10);
+  }
+  return digest;
+}
+
+Hasher::Hasher() : state_(std::make_unique<State>()) { reset(); }
+Hasher::~Hasher() = default;
+
+void Hasher::reset() { XXH3_128bits_reset(&state_->xxh); }
+
+void Hasher::bytes(const void* data, std::size_t size) { XXH3_128bits_update(&state_->xxh, data, size); }
+
+void Hasher::add(std::string_view text) {
+  add(static_cast<std::uint64_t>(text.size()));
+  bytes(text.data(), text.size());
+}
+
+void Hasher::add(const Digest& digest) {
+  add(digest.low);
+  add(digest.high);
+}
+
+Digest Hasher::digest() const {
+  const XXH128_hash_t hash = XXH3_128bits_digest(&state_->xxh);
+  return {hash.low64, hash.high64};
+}
+
+std::uint64_t hash64(std::string_view text) { return XXH3_64bits(text.data(), text.size()); }
+
+}  // namespace octaphon

@@ -1,0 +1,44 @@
+#include "base/remark.h"
+
+namespace octaphon {
+
+std::string_view severityName(Severity severity) {
+  switch (severity) {
+    case Severity::Note: return "note";
+    case Severity::Warning: return "warning";
+    case Severity::Fault: return "fault";
+  }
+  return {};
+}
+
+std::string_view remarkName(RemarkCode code) {
+  switch (code) {
+    case RemarkCode::BadTemplate: return "bad-template";
+    case RemarkCode::BadFolder: return "bad-folder";
+    case RemarkCode::EmptyName: return "empty-name";
+    case RemarkCode::NameTooLong: return "name-too-long";
+    case RemarkCode::Collision: return "collision";
+    case RemarkCode::NothingSounding: return "nothing-sounding";
+    case RemarkCode::MissingMedium: return "missing-medium";
+    case RemarkCode::UnreadableMedium: return "unreadable-medium";
+    case RemarkCode::UnsupportedChannels: return "unsupported-channels";
+    case RemarkCode::MediumChannels: return "medium-channels";
+    case RemarkCode::BeyondMedium: return "beyond-medium";
+    case RemarkCode::TooLong: return "too-long";
+    case RemarkCode::EmptySpan: return "empty-span";
+    case RemarkCode::CrossesStart: return "crosses-start";
+    case RemarkCode::StartsAtEnd: return "starts-at-end";
+    case RemarkCode::SharedClips: return "shared-clips";
+    case RemarkCode::MutedSource: return "muted-source";
+    case RemarkCode::UnknownRegion: return "unknown-region";
+    case RemarkCode::UnknownSource: return "unknown-source";
+    case RemarkCode::Kept: return "kept";
+    case RemarkCode::ChangedFile: return "changed-file";
+    case RemarkCode::ForeignFile: return "foreign-file";
+    case RemarkCode::DamagedReceipt: return "damaged-receipt";
+    case RemarkCode::Clipped: return "clipped";
+  }
+  return {};
+}
+
+}  // namespace octaphon

@@ -1,0 +1,55 @@
+#include "base/tempo_map.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace octaphon {
+
+TempoMap::TempoMap(std::vector<TempoPoint> points, int rate) : points_(std::move(points)) {
+  double bar = 0;
+  for (std::size_t i = 0; i < points_.size(); ++i) {
+    const TempoPoint& point = points_[i];
+    if (i > 0) {
+      const Stretch& before = stretches_.back();
+      const TempoPoint& previous = points_[i - 1];
+      bar += static_cast<double>(point.at - previous.at) / (before.framesPerBeat * previous.beats);
+      const bool newMetre = point.beats != previous.beats || point.unit != previous.unit;
+      if (newMetre) bar = std::ceil(bar - 1e-9);
+    }
+    stretches_.push_back({bar, 60.0 / point.bpm * rate * 4.0 / point.unit});
+  }
+}
+
+MusicalPosition TempoMap::positionAt(Frame frame) const {
+  auto next = std::upper_bound(points_.begin(), points_.end(), frame,
+                               [](Frame at, const TempoPoint& point) { return at < point.at; });
+  const std::size_t index = next == points_.begin() ? 0 : static_cast<std::size_t>(next - points_.begin()) - 1;
+  const TempoPoint& point = points_[index];
+  const Stretch& stretch = stretches_[index];
+  // 1e-6 of a beat: a position that is a bar's rounded frame counts as in that bar.
+  const double half = 0.5 / stretch.framesPerBeat;
+  const double beats = stretch.firstBar * point.beats + static_cast<double>(frame - point.at) / stretch.framesPerBeat;
+  const double snapped = std::abs(beats - std::round(beats)) <= half ? std::round(beats) : beats;
+  const double whole = std::floor(snapped);
+  MusicalPosition position;
+  position.bar = static_cast<long>(std::floor(whole / point.beats)) + 1;
+  position.beat = static_cast<int>(whole - static_cast<double>(position.bar - 1) * point.beats) + 1;
+  position.tick = std::min(959, static_cast<int>((snapped - whole) * 960.0));
+  return position;
+}
+
+Frame TempoMap::frameOfBar(long bar) const {
+  const double wanted = static_cast<double>(bar - 1);
+  std::size_t index = 0;
+  while (index + 1 < stretches_.size() && stretches_[index + 1].firstBar <= wanted) ++index;
+  const double beats = (wanted - stretches_[index].firstBar) * points_[index].beats;
+  return points_[index].at + static_cast<Frame>(std::llround(beats * stretches_[index].framesPerBeat));
+}
+
+std::string positionText(const MusicalPosition& position) {
+  std::string tick = std::to_string(position.tick);
+  tick.insert(0, 3 - std::min<std::size_t>(3, tick.size()), '0');
+  return std::to_string(position.bar) + " | " + std::to_string(position.beat) + " | " + tick;
+}
+
+}  // namespace octaphon

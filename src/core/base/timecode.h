@@ -1,0 +1,35 @@
+// Timecode: hours, minutes, seconds and picture frames of a day. Drop-frame as in SMPTE ST 12-1.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "base/frames.h"
+#include "base/result.h"
+
+namespace octaphon {
+
+/// Picture frames a second as a fraction; nominal is what the last field counts to.
+struct PictureRate {
+  int numerator = 25;
+  int denominator = 1;
+  int nominal = 25;
+  bool drop = false;
+  bool operator==(const PictureRate&) const = default;
+};
+
+/// One of 23.976 24 25 29.97 29.97df 30 48 50 59.94 59.94df 60.
+Result<PictureRate> parsePictureRate(std::string_view text);
+std::string pictureRateText(const PictureRate& rate);
+
+/// `hh:mm:ss:ff`, or `hh:mm:ss;ff` for drop-frame (either separator is read). Below 24 hours; a number that
+/// drop-frame leaves out is refused. Gives picture frames since midnight.
+Result<Frame> parseTimecode(std::string_view text, const PictureRate& rate);
+std::string timecodeText(Frame pictureFrames, const PictureRate& rate);
+
+/// First audio frame at or after the beginning of a picture frame.
+Frame audioFrameOf(Frame pictureFrame, const PictureRate& rate, int sampleRate);
+/// The picture frame showing at an audio frame.
+Frame pictureFrameAt(Frame audioFrame, const PictureRate& rate, int sampleRate);
+
+}  // namespace octaphon

@@ -1,0 +1,144 @@
+#include "base/unicode.h"
+
+#include <algorithm>
+
+#include <unicode/locid.h>
+#include <unicode/normalizer2.h>
+#include <unicode/uchar.h>
+#include <unicode/unistr.h>
+#include <unicode/utf8.h>
+
+// ICU's macros narrow integers.
+#pragma GCC diagnostic ignored "-Wconversion"
+
+namespace octaphon {
+namespace {
+
+bool isAscii(std::string_view text) {
+  return std::none_of(text.begin(), text.end(), [](char c) { return static_cast<unsigned char>(c) >= 0x80; });
+}
+
+char asciiLower(char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; }
+
+std::string mapAscii(std::string_view text, char (*map)(char)) {
+  std::string result(text);
+  std::transform(result.begin(), result.end(), result.begin(), map);
+  return result;
+}
+
+icu::UnicodeString wide(std::string_view text) {
+  return icu::UnicodeString::fromUTF8(icu::StringPiece(text.data(), static_cast<int32_t>(text.size())));
+}
+
+std::string narrow(const icu::UnicodeString& text) {
+  std::string result;
+  text.toUTF8String(result);
+  return result;
+}
+
+const icu::Normalizer2* nfc() {
+  UErrorCode status = U_ZERO_ERROR;
+  static const icu::Normalizer2* normalizer = icu::Normalizer2::getNFCInstance(status);
+  return normalizer;
+}
+
+icu::UnicodeString normalized(const icu::UnicodeString& text) {
+  UErrorCode status = U_ZERO_ERROR;
+  icu::UnicodeString result = nfc()->normalize(text, status);
+  return U_SUCCESS(status) ? result : text;
+}
+
+bool belongsToWord(UChar32 c) {
+  const auto mask = U_GET_GC_MASK(c);
+  return u_isalnum(c) || (mask & U_GC_M_MASK) != 0;
+}
+
+bool isApostrophe(UChar32 c) { return c == '\'' || c == 0x2019; }
+
+}  // namespace
+
+bool isValidUtf8(std::string_view text) {
+  int32_t i = 0;
+  const auto length = static_cast<int32_t>(text.size());
+  while (i < length) {
+    UChar32 c;
+    U8_NEXT(text.data(), i, length, c);
+    if (c < 0) return false;
+  }
+  return true;
+}
+
+std::string composed(std::string_view text) {
+  if (isAscii(text) || !isValidUtf8(text)) return std::string(text);
+  return narrow(normalized(wide(text)));
+}
+
+std::string foldedName(std::string_view text) {
+  if (isAscii(text)) return mapAscii(text, asciiLower);
+  return narrow(normalized(normalized(wide(text)).foldCase()));
+}
+
+std::string lowerCase(std::string_view text) {
+  if (isAscii(text)) return mapAscii(text, asciiLower);
+  return narrow(wide(text).toLower(icu::Locale::getRoot()));
+}
+
+std::string upperCase(std::string_view text) {
+  return narrow(wide(text).toUpper(icu::Locale::getRoot()));
+}
+
+std::string capitalised(std::string_view text) {
+  icu::UnicodeString all = wide(text);
+  const int32_t first = all.moveIndex32(0, 1);
+  icu::UnicodeString head(all, 0, first);
+  icu::UnicodeString rest(all, first);
+  return narrow(head.toUpper(icu::Locale::getRoot()) + rest.toLower(icu::Locale::getRoot()));
+}
+
+std::vector<std::string> wordsOf(std::string_view text) {
+  std::vector<std::string> words;
+  std::string word;
+  bool wasSmall = false;
+  const auto finish = [&] {
+    if (!word.empty()) words.push_back(std::move(word));
+    word.clear();
+  };
+  int32_t i = 0;
+  const auto length = static_cast<int32_t>(text.size());
+  while (i < length) {
+    const int32_t begin = i;
+    UChar32 c;
+    U8_NEXT_OR_FFFD(text.data(), i, length, c);
+    if (isApostrophe(c)) continue;
+    if (!belongsToWord(c)) {
+      finish();
+      wasSmall = false;
+      continue;
+    }
+    if (wasSmall && u_isupper(c)) finish();
+    word.append(text.substr(static_cast<std::size_t>(begin), static_cast<std::size_t>(i - begin)));
+    wasSmall = u_islower(c);
+  }
+  finish();
+  return words;
+}
+
+std::string printable(std::string_view text, std::size_t longest) {
+  std::string result;
+  for (const char c : text) {
+    const auto byte = static_cast<unsigned char>(c);
+    result += byte < 0x20 || byte == 0x7F ? ' ' : c;
+  }
+  if (result.size() <= longest) return result;
+  std::size_t cut = longest;
+  while (cut > 0 && (static_cast<unsigned char>(result[cut]) & 0xC0) == 0x80) --cut;
+  return result.substr(0, cut) + "…";
+}
+
+std::string counted(std::size_t count, std::string_view singular, std::string_view plural) {
+  const std::string word = count == 1 ? std::string(singular)
+                           : plural.empty() ? std::string(singular) + "s" : std::string(plural);
+  return std::to_string(count) + " " + word;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,48 @@
+// What planning and rendering need to know of each medium, as a value.
+#pragma once
+
+#include <atomic>
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "base/hash.h"
+#include "media/media_cache.h"
+#include "media/sound_file.h"
+#include "session/session.h"
+
+namespace octaphon {
+
+struct MediumFact {
+  enum class State { Ready, Missing, Unreadable };
+  State state = State::Missing;
+  std::string problem;               ///< why it is not ready, naming the file
+  std::filesystem::path file;        ///< in full
+  SoundInfo info;                    ///< as the file is
+  Digest content;                    ///< of the file's bytes
+  Frame frames = 0;                  ///< at the session's rate
+  bool needsCache = false;           ///< another rate, or lossy: read through MediaCache::converted()
+};
+
+/// By id of the medium.
+class MediaFacts {
+ public:
+  const MediumFact* find(const std::string& medium) const {
+    const auto found = facts_.find(medium);
+    return found == facts_.end() ? nullptr : &found->second;
+  }
+  void set(const std::string& medium, MediumFact fact) { facts_[medium] = std::move(fact); }
+
+ private:
+  std::unordered_map<std::string, MediumFact> facts_;
+};
+
+/// Looks at every medium of the session, several at a time; hashes those whose hash is not known. Never fails: what
+/// is wrong with a medium stands in its fact.
+
+std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache,
+                                              const std::atomic<bool>* cancel = nullptr);
+
+}  // namespace octaphon

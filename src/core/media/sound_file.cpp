@@ -1,0 +1,75 @@
+#include "media/sound_file.h"
+
+#include <sndfile.h>
+
+#include "base/files.h"
+
+namespace octaphon {
+namespace {
+
+bool isLossySubtype(int format) {
+  switch (format & SF_FORMAT_SUBMASK) {
+    case SF_FORMAT_PCM_S8:
+    case SF_FORMAT_PCM_U8:
+    case SF_FORMAT_PCM_16:
+    case SF_FORMAT_PCM_24:
+    case SF_FORMAT_PCM_32:
+    case SF_FORMAT_FLOAT:
+    case SF_FORMAT_DOUBLE:
+    case SF_FORMAT_ALAC_16:
+    case SF_FORMAT_ALAC_20:
+    case SF_FORMAT_ALAC_24:
+    case SF_FORMAT_ALAC_32: return false;
+    default: return true;
+  }
+}
+
+bool isFloatSubtype(int format) {
+  const int subtype = format & SF_FORMAT_SUBMASK;
+  return subtype == SF_FORMAT_FLOAT || subtype == SF_FORMAT_DOUBLE;
+}
+
+Error asMediumError(Error error) {
+  const bool missing = error.code == ErrorCode::NotFound;
+  error.code = missing ? ErrorCode::MediumMissing : ErrorCode::MediumUnreadable;
+  error.cure = missing ? "Put the file back, or point the medium at another one" : "Replace the file by one that can be read";
+  return error;
+}
+
+}  // namespace
+
+void SoundFile::Close::operator()(sf_private_tag* file) const { sf_close(file); }
+
+Result<SoundFile> SoundFile::open(const std::filesystem::path& path) {
+  auto handle = openRegular(path);
+  if (!handle) return tl::unexpected(asMediumError(std::move(handle).error()));
+  SF_INFO info{};
+  SoundFile result;
+  result.file_.reset(sf_open_fd(handle->release(), SFM_READ, &info, SF_TRUE));
+  if (!result.file_)
+    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable, path.string(), sf_strerror(nullptr), {}}));
+  const bool sane = info.channels >= 1 && info.channels <= kMaxMediumChannels && info.samplerate >= 1000 &&
+                    info.samplerate <= 1'536'000 && info.frames >= 0 && info.frames <= kMaxFrame;
+  if (!sane)
+    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable, path.string(),
+                                         "its header says " + std::to_string(info.channels) + " channels at " +
+                                             std::to_string(info.samplerate) + " Hz", {}}));
+  result.info_ = {info.samplerate, info.channels, info.frames, isFloatSubtype(info.format), isLossySubtype(info.format)};
+  return result;
+}
+
+Frame SoundFile::read(float* interleaved, Frame frames) {
+  const Frame got = std::max<Frame>(0, sf_readf_float(file_.get(), interleaved, frames));
+  position_ += got;
+  return got;
+}
+
+bool SoundFile::seek(Frame frame) {
+  if (frame == position_) return true;
+  const Frame reached = sf_seek(file_.get(), frame, SEEK_SET);
+  if (reached < 0) return false;
+  position_ = reached;
+  return reached == frame;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,59 @@
+#include "naming/file_name.h"
+
+#include <algorithm>
+#include <array>
+
+#include "base/unicode.h"
+
+namespace octaphon {
+namespace {
+
+constexpr std::string_view kForbidden = "<>:\"/\\|?*";
+
+bool isForbidden(char c) {
+  const auto byte = static_cast<unsigned char>(c);
+  return byte < 0x20 || byte == 0x7F || kForbidden.find(c) != std::string_view::npos;
+}
+
+bool isReserved(std::string_view name) {
+  constexpr std::array<std::string_view, 4> kDevices{"con", "prn", "aux", "nul"};
+  std::string stem = lowerCase(name.substr(0, name.find('.')));
+  while (!stem.empty() && stem.back() == ' ') stem.pop_back();
+  if (std::find(kDevices.begin(), kDevices.end(), stem) != kDevices.end()) return true;
+  const bool port = stem.starts_with("com") || stem.starts_with("lpt");
+  if (!port) return false;
+  const std::string_view number = std::string_view(stem).substr(3);
+  constexpr std::array<std::string_view, 3> kRaised{"¹", "²", "³"};
+  return (number.size() == 1 && number[0] >= '1' && number[0] <= '9') ||
+         std::find(kRaised.begin(), kRaised.end(), number) != kRaised.end();
+}
+
+bool isDigit(char c) { return c >= '0' && c <= '9'; }
+
+}  // namespace
+
+std::string allowedName(std::string_view name) {
+  std::string result = composed(name);
+  std::replace_if(result.begin(), result.end(), isForbidden, '_');
+  while (!result.empty() && (result.back() == ' ' || result.back() == '.')) result.pop_back();
+  result.erase(0, std::min(result.find_first_not_of(' '), result.size()));
+  if (!result.empty() && result.front() == '.') result.front() = '_';
+  if (isReserved(result)) result.insert(std::min(result.find('.'), result.size()), "_");
+  return result;
+}
+
+std::string_view lastPart(std::string_view name) {
+  const std::size_t slash = name.rfind('/');
+  return slash == std::string_view::npos ? name : name.substr(slash + 1);
+}
+
+std::string baseName(std::string_view name) {
+  const std::size_t head = name.size() - lastPart(name).size();
+  std::size_t end = name.size();
+  while (end > head && isDigit(name[end - 1])) --end;
+  if (end == name.size() || end == head) return std::string(name);
+  while (end > head && std::string_view(" _-.#").find(name[end - 1]) != std::string_view::npos) --end;
+  return std::string(end == head ? name : name.substr(0, end));
+}
+
+}  // namespace octaphon

@@ -1,0 +1,238 @@
+#include "plan/planner.h"
+
+#include <algorithm>
+#include <tuple>
+#include <unordered_map>
+#include <unordered_set>
+
+#include "base/safe_folder.h"
+#include "base/unicode.h"
+#include "plan/fingerprint.h"
+#include "plan/heard_clips.h"
+#include "plan/row_names.h"
+#include "plan/row_states.h"
+#include "plan/span_remarks.h"
+#include "routing/mixing_law.h"
+
+namespace octaphon {
+namespace {
+
+bool isChosen(const Selection& selection, const std::unordered_set<std::string>& ids, const std::string& id) {
+  return selection.all || ids.contains(id);
+}
+
+std::unordered_set<std::string> asSet(const Selection& selection) { return {selection.ids.begin(), selection.ids.end()}; }
+
+/// Says which ids of a selection mean nothing.
+void remarkUnknown(PlannedBrief& planned, const Selection& selection, const std::unordered_set<std::string>& known,
+                   RemarkCode code, const char* what) {
+  if (selection.all) return;
+  for (const std::string& id : selection.ids)
+    if (!known.contains(id))
+      planned.remarks.push_back({Severity::Warning, code, planned.brief.name,
+                                 "The brief asks for the " + std::string(what) + " '" + printable(id, 80) +
+                                     "', which the session does not have. Choose again"});
+}
+
+class BriefPlanner {
+ public:
+  BriefPlanner(Sheet& sheet, const ClipFinder& finder, const MediaFacts& facts)
+      : sheet_(sheet), finder_(finder), session_(finder.session()), tree_(finder.tree()), facts_(facts) {}
+
+  void plan(const Brief& brief, const std::optional<std::filesystem::path>& folder) {
+    index_ = sheet_.briefs.size();
+    sheet_.briefs.emplace_back().brief = brief;
+    chooseBase(folder);
+    chooseSpans();
+    chooseSources();
+    planned().firstRow = sheet_.rows.size();
+    addRows();
+    planned().rowCount = sheet_.rows.size() - planned().firstRow;
+    addBriefFaults();
+    nameRows(sheet_, index_);
+  }
+
+ private:
+  PlannedBrief& planned() { return sheet_.briefs[index_]; }
+  const Brief& brief() { return planned().brief; }
+
+  void chooseBase(const std::optional<std::filesystem::path>& folder) {
+    std::string below = brief().folder;
+    while (below.size() > 1 && below.back() == '/') below.pop_back();
+    if (folder) {
+      planned().base = *folder;
+    } else if (isPlainRelativePath(below)) {
+      planned().base = session_.folder() / below;
+    } else {
+      planned().base = session_.folder();
+      briefFaults_.push_back({Severity::Fault, RemarkCode::BadFolder, brief().name,
+                              "The folder '" + printable(below, 80) + "' is not below the session's folder. Name a folder there, or give another one with --out"});
+    }
+  }
+
+  void chooseSpans() {
+    const auto ids = asSet(brief().regions);
+    std::unordered_set<std::string> known;
+    for (const Region& region : session_.regions) {
+      known.insert(region.id);
+      if (isChosen(brief().regions, ids, region.id))
+        planned().spans.push_back({region.id, region.name, region.start, region.length, region.finish});
+    }
+    std::sort(planned().spans.begin(), planned().spans.end(), [](const PlannedSpan& a, const PlannedSpan& b) {
+      return std::tuple(a.start, -a.length, std::string_view(a.id)) < std::tuple(b.start, -b.length, std::string_view(b.id));
+    });
+    remarkUnknown(planned(), brief().regions, known, RemarkCode::UnknownRegion, "region");
+  }
+
+  void chooseSources() {
+    const auto tracks = asSet(brief().tracks);
+    const auto groups = asSet(brief().groups);
+    std::unordered_set<std::string> knownTracks, knownGroups;
+    for (const int index : tree_.order()) {
+      const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+      (track.isGroup ? knownGroups : knownTracks).insert(track.id);
+      if (!(track.isGroup ? isChosen(brief().groups, groups, track.id) : isChosen(brief().tracks, tracks, track.id))) continue;
+      const auto kind = track.isGroup ? PlannedSource::Kind::Group : PlannedSource::Kind::Track;
+      const int up = tree_.parent(index);
+      planned().sources.push_back({kind, index, track.id, track.name,
+                                   up == TrackTree::kMain ? std::string() : session_.tracks[static_cast<std::size_t>(up)].name});
+      if (tree_.isMuted(index))
+        planned().remarks.push_back({Severity::Note, RemarkCode::MutedSource, track.id,
+                                     printable(track.name) + " is muted and left out. Unmute it to print it"});
+    }
+    if (brief().mix) planned().sources.push_back({PlannedSource::Kind::Mix, TrackTree::kMain, "main", "mix", ""});
+    remarkUnknown(planned(), brief().tracks, knownTracks, RemarkCode::UnknownSource, "track");
+    remarkUnknown(planned(), brief().groups, knownGroups, RemarkCode::UnknownSource, "group");
+  }
+
+  void addRows() {
+    const Counting counting = countingOf(brief(), session_.rate);
+    std::vector<std::vector<HeardClip>> heard;
+    for (const PlannedSpan& span : planned().spans) heard.push_back(finder_.heardIn(span, counting));
+    const auto shared = sharedClipRemarks(planned().spans, heard);
+    for (std::size_t i = 0; i < planned().spans.size(); ++i) {
+      const PlannedSpan& span = planned().spans[i];
+      SpanSound sound(finder_, facts_, span, heard[i]);
+      std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard[i]);
+      remarks.insert(remarks.end(), shared[i].begin(), shared[i].end());
+      for (std::size_t s = 0; s < planned().sources.size(); ++s) addRow(i, s, sound, remarks);
+    }
+  }
+
+  void addRow(std::size_t spanIndex, std::size_t sourceIndex, SpanSound& sound, const std::vector<TrackRemark>& remarks) {
+    const PlannedSpan& span = planned().spans[spanIndex];
+    const PlannedSource& source = planned().sources[sourceIndex];
+    const bool isMix = source.kind == PlannedSource::Kind::Mix;
+    if (!isMix && tree_.isMuted(source.track)) {
+      ++planned().leftOutMuted;
+      return;
+    }
+    if (!isMix && !sound.sounds(source.track)) {
+      ++planned().leftOutEmpty;
+      return;
+    }
+    Row row;
+    row.brief = static_cast<std::uint32_t>(index_);
+    row.span = static_cast<std::uint32_t>(spanIndex);
+    row.source = static_cast<std::uint32_t>(sourceIndex);
+    row.channels = session_.main.channels;
+    row.encoding = brief().encoding;
+    row.start = span.start;
+    row.frames = span.length + framesOf(brief().tailSeconds, session_.rate);
+    row.fingerprint = sound.fingerprint(source.track, row.frames, row.channels, row.encoding);
+    addRowRemarks(row, span, source, sound);
+    for (const TrackRemark& found : remarks)
+      if (tree_.isInside(found.track, source.track)) row.remarks.push_back(found.remark);
+    sheet_.rows.push_back(std::move(row));
+  }
+
+  void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {
+    if (span.length == 0)
+      row.remarks.push_back({Severity::Fault, RemarkCode::EmptySpan, span.id, "The region has no length. Draw it longer"});
+    if (!sound.sounds(source.track))
+      row.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
+                             "No clip sounds in " + printable(span.name) + "; the file will be silent"});
+    if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
+      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
+                             "The file would be larger than a WAV file can be (4 GB). Split the region, or choose fewer bits"});
+    addChannelFaults(row, source, sound);
+  }
+
+  void addChannelFaults(Row& row, const PlannedSource& source, const SpanSound& sound) {
+    const auto refuse = [&](const std::string& id, const std::string& name, int channels) {
+      row.remarks.push_back({Severity::Fault, RemarkCode::UnsupportedChannels, id,
+                             name + " has " + std::to_string(channels) + " channels; this version plays 1 and 2"});
+    };
+    if (session_.main.channels > kMaxMixChannels) return refuse("main", "Main", session_.main.channels);
+    for (const int wide : wideTracks()) {
+      const bool onTheWay = tree_.isInside(wide, source.track) || (source.track >= 0 && tree_.isInside(source.track, wide));
+      const Track& track = session_.tracks[static_cast<std::size_t>(wide)];
+      if (onTheWay && sound.sounds(wide)) return refuse(track.id, printable(track.name), track.channels);
+    }
+  }
+
+  /// Tracks with more channels than this version plays.
+  const std::vector<int>& wideTracks() {
+    if (!wideKnown_)
+      for (const int index : tree_.order())
+        if (session_.tracks[static_cast<std::size_t>(index)].channels > kMaxMixChannels) wide_.push_back(index);
+    wideKnown_ = true;
+    return wide_;
+  }
+
+  void addBriefFaults() {
+    for (const Remark& fault : briefFaults_) {
+      planned().remarks.push_back(fault);
+      for (std::size_t i = 0; i < planned().rowCount; ++i) sheet_.rows[planned().firstRow + i].remarks.push_back(fault);
+    }
+    briefFaults_.clear();
+  }
+
+  Sheet& sheet_;
+  const ClipFinder& finder_;
+  const Session& session_;
+  const TrackTree& tree_;
+  const MediaFacts& facts_;
+  std::size_t index_ = 0;
+  std::vector<Remark> briefFaults_;
+  std::vector<int> wide_;
+  bool wideKnown_ = false;
+};
+
+}  // namespace
+
+Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames) {
+  PlanRequest request;
+  for (std::size_t i = 0; i < session.briefs.size() && briefNames.empty(); ++i) request.briefs.push_back(i);
+  for (const std::string& name : briefNames) {
+    const std::size_t before = request.briefs.size();
+    for (std::size_t i = 0; i < session.briefs.size(); ++i) {
+      const bool taken = std::find(request.briefs.begin(), request.briefs.end(), i) != request.briefs.end();
+      if (session.briefs[i].name == name && !taken) request.briefs.push_back(i);
+    }
+    const bool known = request.briefs.size() > before ||
+                       std::any_of(session.briefs.begin(), session.briefs.end(), [&](const Brief& b) { return b.name == name; });
+    if (!known) {
+      std::string names;
+      for (const Brief& brief : session.briefs) names += (names.empty() ? "'" : ", '") + printable(brief.name, 60) + "'";
+      return fail(ErrorCode::UnknownName, "brief '" + printable(name, 60) + "'", "the session has no brief of this name",
+                  names.empty() ? "It has no briefs" : "It has " + names);
+    }
+  }
+  return request;
+}
+
+Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request) {
+  Sheet sheet;
+  sheet.session = session.displayName();
+  sheet.rate = session.rate;
+  const TrackTree tree(session);
+  const ClipFinder finder(session, tree);
+  BriefPlanner planner(sheet, finder, facts);
+  for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
+  findCollisions(sheet);
+  setStates(sheet, {});
+  return sheet;
+}
+
+}  // namespace octaphon

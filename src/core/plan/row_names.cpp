@@ -1,0 +1,118 @@
+#include "plan/row_names.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+#include "base/unicode.h"
+#include "naming/file_name.h"
+#include "naming/template.h"
+
+namespace octaphon {
+namespace {
+
+int digitsOf(std::size_t number) { return static_cast<int>(std::to_string(number).size()); }
+
+class RowNamer {
+ public:
+  RowNamer(Sheet& sheet, PlannedBrief& brief, Template format)
+      : sheet_(sheet), brief_(brief), format_(std::move(format)) {
+    values_.session = sheet.session;
+    values_.brief = brief.brief.name;
+    values_.numberDigits = digitsOf(brief.rowCount);
+  }
+
+  void run() {
+    const bool numbered = format_.uses(Field::NameNumber);
+    std::vector<long> nameNumbers = numbered ? countNames() : std::vector<long>(brief_.rowCount, 0);
+    if (numbered && !nameNumbers.empty())
+      values_.nameNumberDigits = digitsOf(static_cast<std::size_t>(*std::max_element(nameNumbers.begin(), nameNumbers.end())));
+    for (std::size_t i = 0; i < brief_.rowCount; ++i) finish(row(i), nameOf(i, nameNumbers[i]));
+  }
+
+ private:
+  Row& row(std::size_t i) { return sheet_.rows[brief_.firstRow + i]; }
+
+  std::string nameOf(std::size_t i, long nameNumber) {
+    const Row& r = row(i);
+    const PlannedSource& source = brief_.sources[r.source];
+    values_.region = brief_.spans[r.span].name;
+    values_.source = source.name;
+    values_.group = source.group;
+    values_.number = static_cast<long>(i) + 1;
+    values_.nameNumber = nameNumber;
+    return expandName(format_, values_, brief_.brief.letterCase);
+  }
+
+  /// Place of each row among those whose name is otherwise equal, from 1.
+  std::vector<long> countNames() {
+    std::vector<long> numbers;
+    std::unordered_map<std::string, long> seen;
+    for (std::size_t i = 0; i < brief_.rowCount; ++i) numbers.push_back(++seen[foldedName(nameOf(i, 0))]);
+    return numbers;
+  }
+
+  static std::size_t longestPart(std::string_view path) {
+    std::size_t longest = 0;
+    while (true) {
+      const std::size_t slash = path.find('/');
+      longest = std::max(longest, std::min(slash, path.size()));
+      if (slash == std::string_view::npos) return longest;
+      path.remove_prefix(slash + 1);
+    }
+  }
+
+  void finish(Row& r, std::string name) {
+    if (name.empty()) {
+      r.remarks.push_back({Severity::Fault, RemarkCode::EmptyName, brief_.brief.name,
+                           "The template gives no file name here. Add text or another field to it"});
+      return;
+    }
+    r.file = std::move(name) + std::string(encodingInfo(r.encoding).extension);
+    if (longestPart(r.file) > kLongestName || r.file.size() > kLongestPath)
+      r.remarks.push_back({Severity::Fault, RemarkCode::NameTooLong, brief_.brief.name,
+                           "The name has " + std::to_string(longestPart(r.file)) +
+                               " bytes, file systems take 255. Shorten the template or the region's name"});
+  }
+
+  static constexpr std::size_t kLongestPath = 3000;  // PATH_MAX is 4096; the base folder needs some of it
+
+  Sheet& sheet_;
+  PlannedBrief& brief_;
+  Template format_;
+  FieldValues values_;
+};
+
+}  // namespace
+
+void nameRows(Sheet& sheet, std::size_t index) {
+  PlannedBrief& brief = sheet.briefs[index];
+  auto format = Template::parse(brief.brief.nameTemplate);
+  if (format) return RowNamer(sheet, brief, std::move(*format)).run();
+  const Remark remark{Severity::Fault, RemarkCode::BadTemplate, brief.brief.name, format.error().describe()};
+  brief.remarks.push_back(remark);
+  for (std::size_t i = 0; i < brief.rowCount; ++i) sheet.rows[brief.firstRow + i].remarks.push_back(remark);
+}
+
+void findCollisions(Sheet& sheet) {
+  std::unordered_map<std::string, std::size_t> first;
+  first.reserve(sheet.rows.size());
+  const auto mark = [&](Row& row, const Row& other) {
+    row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file,
+                           "Another row has the same name (" + printable(sheet.spanOf(other).name) + ", " +
+                               printable(sheet.sourceOf(other).name) + "). Add {region}, {source} or {n.name} to the template"});
+  };
+  std::vector<char> marked(sheet.rows.size(), 0);
+  std::vector<std::string> bases;
+  for (const PlannedBrief& brief : sheet.briefs) bases.push_back(brief.base.lexically_normal().string() + "/");
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
+    Row& row = sheet.rows[i];
+    if (row.file.empty()) continue;
+    const auto [found, isNew] = first.emplace(bases[row.brief] + foldedName(row.file), i);
+    if (isNew) continue;
+    Row& other = sheet.rows[found->second];
+    mark(row, other);
+    if (!std::exchange(marked[found->second], 1)) mark(other, row);
+  }
+}
+
+}  // namespace octaphon

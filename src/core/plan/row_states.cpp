@@ -1,0 +1,70 @@
+#include "plan/row_states.h"
+
+#include <algorithm>
+
+namespace octaphon {
+namespace {
+
+bool hasFault(const Row& row) {
+  return std::any_of(row.remarks.begin(), row.remarks.end(), [](const Remark& r) { return r.severity == Severity::Fault; });
+}
+
+RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder) {
+  if (hasFault(row)) return RowState::Fault;
+  const auto found = folder.files.find(row.file);
+  if (found == folder.files.end()) return RowState::ToMake;
+  switch (found->second.verdict) {
+    case FileVerdict::Foreign: return RowState::Foreign;
+    case FileVerdict::Changed: return RowState::Changed;
+    case FileVerdict::Ours: break;
+  }
+  const ReceiptLine& line = found->second.line;
+  const bool same = line.fingerprint == row.fingerprint && line.key == sheet.keyOf(row);
+  return same ? RowState::UpToDate : RowState::Stale;
+}
+
+void addRemark(const Sheet& sheet, Row& row) {
+  switch (row.state) {
+    case RowState::Foreign:
+      row.remarks.push_back({Severity::Warning, RemarkCode::ForeignFile, row.file,
+                             "Something that is not ours has this name. It stays, unless you replace it by hand or with --replace-foreign"});
+      break;
+    case RowState::Changed:
+      row.remarks.push_back({Severity::Warning, RemarkCode::ChangedFile, row.file,
+                             "Someone altered this file since it was made. It stays, unless you replace it by hand or with --replace-foreign"});
+      break;
+    case RowState::Stale:
+      if (sheet.briefOf(row).brief.existing == Existing::Keep)
+        row.remarks.push_back({Severity::Note, RemarkCode::Kept, row.file,
+                               "The file is older than the session, and the brief keeps what is there. Choose 'replace' to make it again"});
+      break;
+    default: break;
+  }
+}
+
+}  // namespace
+
+std::map<std::filesystem::path, std::set<std::string>> plannedFiles(const Sheet& sheet) {
+  std::map<std::filesystem::path, std::set<std::string>> files;
+  for (const Row& row : sheet.rows)
+    if (!row.file.empty()) files[sheet.briefOf(row).base].insert(row.file);
+  return files;
+}
+
+void setStates(Sheet& sheet, const std::map<std::filesystem::path, FolderFacts>& folders) {
+  static const FolderFacts kNothing;
+  std::vector<const FolderFacts*> ofBrief;
+  for (PlannedBrief& brief : sheet.briefs) {
+    const auto found = folders.find(brief.base);
+    ofBrief.push_back(found == folders.end() ? &kNothing : &found->second);
+    if (ofBrief.back()->damagedLines > 0)
+      brief.remarks.push_back({Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
+                               "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
+  }
+  for (Row& row : sheet.rows) {
+    row.state = stateOf(sheet, row, *ofBrief[row.brief]);
+    addRemark(sheet, row);
+  }
+}
+
+}  // namespace octaphon

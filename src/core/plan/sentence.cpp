@@ -1,0 +1,166 @@
+#include "plan/sentence.h"
+
+#include <algorithm>
+#include <set>
+
+#include "base/decibels.h"
+#include "base/unicode.h"
+#include "naming/file_name.h"
+#include "routing/track_tree.h"
+
+namespace octaphon {
+namespace {
+
+std::string plainNumber(double value) {
+  char text[32];
+  std::snprintf(text, sizeof text, "%.3f", value);
+  std::string number = text;
+  while (number.back() == '0') number.pop_back();
+  if (number.back() == '.') number.pop_back();
+  return number;
+}
+
+std::set<std::string> idsOf(const Selection& selection) { return {selection.ids.begin(), selection.ids.end()}; }
+
+/// The group of which `ids` are exactly the tracks, or TrackTree::kMain.
+int groupOfTracks(const Session& session, const TrackTree& tree, const std::set<std::string>& ids) {
+  for (const int group : tree.order()) {
+    if (!session.tracks[static_cast<std::size_t>(group)].isGroup) continue;
+    std::set<std::string> inside;
+    for (const int track : tree.order())
+      if (tree.isInside(track, group) && !session.tracks[static_cast<std::size_t>(track)].isGroup)
+        inside.insert(session.tracks[static_cast<std::size_t>(track)].id);
+    if (!inside.empty() && inside == ids) return group;
+  }
+  return TrackTree::kMain;
+}
+
+std::string nameOfTrack(const Session& session, const TrackTree& tree, const std::string& id) {
+  const int track = tree.find(id);
+  return track == TrackTree::kMain ? "?" : printable(session.tracks[static_cast<std::size_t>(track)].name, 60);
+}
+
+std::string tracksText(const Selection& selection, const Session& session, const TrackTree& tree) {
+  if (selection.all) return "each track";
+  const std::set<std::string> ids = idsOf(selection);
+  if (const int group = groupOfTracks(session, tree, ids); group != TrackTree::kMain)
+    return "each track in " + printable(session.tracks[static_cast<std::size_t>(group)].name, 60);
+  return ids.size() == 1 ? nameOfTrack(session, tree, *ids.begin()) : std::to_string(ids.size()) + " tracks";
+}
+
+std::string groupsText(const Selection& selection, const Session& session, const TrackTree& tree) {
+  if (selection.all) return "each group";
+  return selection.ids.size() == 1 ? nameOfTrack(session, tree, selection.ids.front())
+                                   : std::to_string(selection.ids.size()) + " groups";
+}
+
+std::string joined(const std::vector<std::string>& parts) {
+  std::string text;
+  for (std::size_t i = 0; i < parts.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == parts.size() ? " and " : ", ") + parts[i];
+  return text;
+}
+
+std::string sourcesText(const Brief& brief, const Session& session) {
+  const TrackTree tree(session);
+  std::vector<std::string> parts;
+  if (!brief.tracks.empty()) parts.push_back(tracksText(brief.tracks, session, tree));
+  if (!brief.groups.empty()) parts.push_back(groupsText(brief.groups, session, tree));
+  if (brief.mix) parts.push_back("the mix");
+  return parts.empty() ? "nothing yet" : joined(parts);
+}
+
+/// Path that all these regions lie under; empty where they have none in common.
+std::string commonPath(const std::vector<const Region*>& regions) {
+  std::string common;
+  for (std::size_t i = 0; i < regions.size(); ++i) {
+    const std::string_view name = regions[i]->name;
+    const std::string_view path = name.substr(0, name.size() - lastPart(name).size());
+    if (i == 0) common = path;
+    while (!path.starts_with(common)) {
+      common.pop_back();
+      while (!common.empty() && common.back() != '/') common.pop_back();
+    }
+  }
+  if (!common.empty()) common.pop_back();
+  return common;
+}
+
+std::string regionsText(const Brief& brief, const Session& session) {
+  if (brief.regions.all)
+    return session.regions.size() == 1 ? "the one region" : "all " + counted(session.regions.size(), "region");
+  const std::set<std::string> ids = idsOf(brief.regions);
+  std::vector<const Region*> chosen;
+  for (const Region& region : session.regions)
+    if (ids.contains(region.id)) chosen.push_back(&region);
+  if (chosen.empty()) return "no region yet";
+  if (chosen.size() == 1) return printable(chosen[0]->name, 60);
+  const std::string path = commonPath(chosen);
+  return counted(chosen.size(), "region") + (path.empty() ? "" : " under " + printable(path, 60));
+}
+
+std::string countsText(const Brief& brief) {
+  if (brief.counts == Counts::EverythingHeard) return "everything heard";
+  std::string text = brief.crossing == Crossing::FromStart ? "only what begins here or runs in" : "only what begins here";
+  if (brief.endFadeMs != kDefaultEndFadeMs) text += ", ends faded in " + plainNumber(brief.endFadeMs) + " ms";
+  return text;
+}
+
+std::string_view caseText(LetterCase letterCase) {
+  switch (letterCase) {
+    case LetterCase::AsIs: return "case as it is";
+    case LetterCase::Lower: return "small letters";
+    case LetterCase::Upper: return "capitals";
+    case LetterCase::Snake: return "snake case";
+    case LetterCase::Kebab: return "kebab case";
+    case LetterCase::Camel: return "camel case";
+    case LetterCase::Pascal: return "pascal case";
+  }
+  return {};
+}
+
+}  // namespace
+
+std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
+  const Brief fresh;
+  std::vector<Phrase> phrases;
+  const auto plain = [&](std::string text) { phrases.push_back({PhraseKind::Plain, std::move(text), true}); };
+  const auto phrase = [&](PhraseKind kind, std::string text, bool isDefault) {
+    phrases.push_back({kind, std::move(text), isDefault});
+  };
+  plain("Print");
+  phrase(PhraseKind::Sources, sourcesText(brief, session),
+         brief.tracks == fresh.tracks && brief.groups == fresh.groups && brief.mix == fresh.mix);
+  plain("over");
+  phrase(PhraseKind::Regions, regionsText(brief, session), brief.regions == fresh.regions);
+  plain(",");
+  phrase(PhraseKind::Counts, countsText(brief),
+         brief.counts == fresh.counts && brief.crossing == fresh.crossing && brief.endFadeMs == fresh.endFadeMs);
+  plain(", heard through main, with");
+  phrase(PhraseKind::Tail, brief.tailSeconds > 0 ? "a tail of " + plainNumber(brief.tailSeconds) + " s" : "no tail",
+         brief.tailSeconds == 0);
+  plain(", as");
+  phrase(PhraseKind::Encoding, std::string(encodingInfo(brief.encoding).text), brief.encoding == fresh.encoding);
+  plain(", named");
+  phrase(PhraseKind::Template, brief.nameTemplate, brief.nameTemplate == fresh.nameTemplate);
+  plain("in");
+  phrase(PhraseKind::Case, std::string(caseText(brief.letterCase)), brief.letterCase == fresh.letterCase);
+  plain("into");
+  phrase(PhraseKind::Folder, brief.folder, brief.folder == fresh.folder);
+  plain(";");
+  phrase(PhraseKind::Existing, std::string(existingName(brief.existing)), brief.existing == fresh.existing);
+  plain("what is there.");
+  return phrases;
+}
+
+std::string sentenceText(const Brief& brief, const Session& session) {
+  std::string text;
+  for (const Phrase& phrase : sentenceOf(brief, session)) {
+    const bool closes = phrase.kind == PhraseKind::Plain && (phrase.text[0] == ',' || phrase.text[0] == ';');
+    if (!text.empty() && !closes) text += ' ';
+    text += phrase.kind == PhraseKind::Plain ? phrase.text : printable(phrase.text, 400);
+  }
+  return text;
+}
+
+}  // namespace octaphon

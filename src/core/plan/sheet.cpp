@@ -1,0 +1,95 @@
+#include "plan/sheet.h"
+
+#include "base/unicode.h"
+
+namespace octaphon {
+
+std::string_view rowStateName(RowState state) {
+  switch (state) {
+    case RowState::ToMake: return "to-make";
+    case RowState::UpToDate: return "up-to-date";
+    case RowState::Stale: return "stale";
+    case RowState::Changed: return "changed";
+    case RowState::Foreign: return "foreign";
+    case RowState::Fault: return "fault";
+  }
+  return {};
+}
+
+std::string_view rowStateText(RowState state) {
+  switch (state) {
+    case RowState::ToMake: return "to make";
+    case RowState::UpToDate: return "up to date";
+    default: return rowStateName(state);
+  }
+}
+
+std::string Sheet::keyOf(const Row& row) const {
+  const PlannedSource& source = sourceOf(row);
+  std::string key = briefOf(row).brief.id + "/region:" + spanOf(row).id + "/";
+  switch (source.kind) {
+    case PlannedSource::Kind::Track: key += "track:" + source.id; break;
+    case PlannedSource::Kind::Group: key += "group:" + source.id; break;
+    case PlannedSource::Kind::Mix: key += "mix"; break;
+  }
+  return key + "/" + std::string(encodingInfo(row.encoding).container) + "/all";
+}
+
+bool isMakeable(const Sheet& sheet, const Row& row) {
+  if (row.state == RowState::ToMake) return true;
+  return row.state == RowState::Stale && sheet.briefOf(row).brief.existing == Existing::Replace;
+}
+
+SheetCounts countRows(const Sheet& sheet) {
+  SheetCounts counts;
+  counts.files = sheet.rows.size();
+  for (const Row& row : sheet.rows) {
+    switch (row.state) {
+      case RowState::ToMake: ++counts.toMake; break;
+      case RowState::UpToDate: ++counts.upToDate; break;
+      case RowState::Stale: ++counts.stale; break;
+      case RowState::Changed: ++counts.changed; break;
+      case RowState::Foreign: ++counts.foreign; break;
+      case RowState::Fault: ++counts.fault; break;
+    }
+    for (const Remark& remark : row.remarks)
+      if (remark.severity != Severity::Note) {
+        ++counts.remarks;
+        break;
+      }
+    if (!isMakeable(sheet, row)) continue;
+    ++counts.makeable;
+    counts.bytes += dataBytes(row.encoding, row.frames, row.channels);
+  }
+  return counts;
+}
+
+std::string countText(const Sheet& sheet) {
+  std::string text = counted(sheet.rows.size(), "file");
+  std::size_t empty = 0;
+  std::size_t muted = 0;
+  for (const PlannedBrief& brief : sheet.briefs) {
+    empty += brief.leftOutEmpty;
+    muted += brief.leftOutMuted;
+  }
+  if (sheet.briefs.size() == 1)
+    text += " = " + counted(sheet.briefs[0].spans.size(), "region") + " × " + counted(sheet.briefs[0].sources.size(), "source");
+  else if (sheet.briefs.size() > 1)
+    text += " from " + counted(sheet.briefs.size(), "brief");
+  if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";
+  if (muted > 0) text += (empty > 0 ? " and " : ", less ") + std::to_string(muted) + " muted";
+  return text;
+}
+
+std::string channelText(int channels) {
+  switch (channels) {
+    case 1: return "mono";
+    case 2: return "stereo";
+    case 4: return "quad";
+    case 6: return "5.1";
+    case 8: return "7.1";
+    default: return std::to_string(channels) + " channels";
+  }
+}
+
+}  // namespace octaphon

@@ -1,0 +1,121 @@
+#include "plan/span_remarks.h"
+
+#include <algorithm>
+#include <set>
+#include <tuple>
+
+#include "base/unicode.h"
+#include "routing/mixing_law.h"
+
+namespace octaphon {
+namespace {
+
+constexpr int kMostSharing = 64;  // earlier spans that one is compared with
+
+class SpanRemarks {
+ public:
+  SpanRemarks(const ClipFinder& finder, const MediaFacts& facts) : finder_(finder), facts_(facts) {}
+
+  void addMedium(const HeardClip& heard) {
+    const Clip& clip = finder_.clipOf(heard);
+    const MediumFact* fact = facts_.find(clip.medium);
+    if (fact == nullptr) return;
+    if (fact->state == MediumFact::State::Missing)
+      return add(heard, Severity::Fault, RemarkCode::MissingMedium, clip.medium,
+                 fact->problem + ". Put the file back, or take its clips out");
+    if (fact->state == MediumFact::State::Unreadable)
+      return add(heard, Severity::Fault, RemarkCode::UnreadableMedium, clip.medium,
+                 fact->problem + ". Replace the file by one that can be read");
+    const Track& track = trackOf(heard);
+    if (fact->info.channels > track.channels && track.channels > 1)
+      add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
+          fact->file.filename().string() + " has " + counted(static_cast<std::size_t>(fact->info.channels), "channel") +
+              ", only the first " + std::to_string(track.channels) + " sound. Give the track more channels");
+    const Frame last = clip.offset + (heard.to - clip.start);
+    if (last > fact->frames)
+      add(heard, Severity::Warning, RemarkCode::BeyondMedium, clip.id,
+          "A clip on " + printable(track.name) + " is " + std::to_string(last - fact->frames) +
+              " frames longer than " + fact->file.filename().string() + "; silence follows. Shorten the clip");
+  }
+
+  void addAtEnd(const HeardClip& heard, const PlannedSpan& span, Frame window) {
+    const Clip& clip = finder_.clipOf(heard);
+    const Frame end = span.start + span.length;
+    if (clip.start < std::max(span.start, end - window) || clip.end() <= end) return;
+    add(heard, Severity::Warning, RemarkCode::StartsAtEnd, clip.id,
+        "A clip on " + printable(trackOf(heard).name) + " begins " +
+            timeText(end - clip.start, finder_.session().rate) + " before the end and goes on. Usually it is the next sound's; end the region before it");
+  }
+
+  void addCrossing(const HeardClip& heard, bool leftOut) {
+    add(heard, Severity::Note, RemarkCode::CrossesStart, finder_.clipOf(heard).id,
+        "A clip on " + printable(trackOf(heard).name) + " began before the start and " +
+            (leftOut ? "is left out. Choose 'everything heard' or 'from the start on' to hear it" : "is heard from the start on"));
+  }
+
+  std::vector<TrackRemark> take() { return std::move(remarks_); }
+
+ private:
+  const Track& trackOf(const HeardClip& heard) const {
+    return finder_.session().tracks[static_cast<std::size_t>(heard.track)];
+  }
+
+  void add(const HeardClip& heard, Severity severity, RemarkCode code, const std::string& place, std::string text) {
+    if (!seen_.insert({heard.track, code, place}).second) return;
+    remarks_.push_back({heard.track, {severity, code, place, std::move(text)}});
+  }
+
+  const ClipFinder& finder_;
+  const MediaFacts& facts_;
+  std::vector<TrackRemark> remarks_;
+  std::set<std::tuple<int, RemarkCode, std::string>> seen_;
+};
+
+
+/// A clip of `b` that is in `a` as well.
+const HeardClip* firstShared(const std::vector<HeardClip>& a, const std::vector<HeardClip>& b) {
+  std::set<std::pair<int, int>> clips;
+  for (const HeardClip& clip : a) clips.insert({clip.track, clip.clip});
+  const auto found = std::find_if(b.begin(), b.end(), [&](const HeardClip& c) { return clips.contains({c.track, c.clip}); });
+  return found == b.end() ? nullptr : &*found;
+}
+
+}  // namespace
+
+std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
+                                     const Counting& counting, const std::vector<HeardClip>& heard) {
+  SpanRemarks remarks(finder, facts);
+  const Frame window = framesOf(0.05, finder.session().rate);
+  for (const HeardClip& clip : heard) {
+    remarks.addMedium(clip);
+    remarks.addAtEnd(clip, span, window);
+  }
+  if (counting.counts == Counts::BeginsHere)
+    for (const HeardClip& clip : finder.crossingInto(span))
+      remarks.addCrossing(clip, counting.crossing == Crossing::LeftOut);
+  return remarks.take();
+}
+
+std::vector<std::vector<TrackRemark>> sharedClipRemarks(const std::vector<PlannedSpan>& spans,
+                                                        const std::vector<std::vector<HeardClip>>& heard) {
+  std::vector<std::vector<TrackRemark>> remarks(spans.size());
+  std::vector<std::size_t> open;  // earlier spans that have not ended
+  for (std::size_t later = 0; later < spans.size(); ++later) {
+    const PlannedSpan& b = spans[later];
+    std::erase_if(open, [&](std::size_t i) { return spans[i].start + spans[i].length <= b.start; });
+    int compared = 0;
+    for (auto it = open.rbegin(); it != open.rend() && compared < kMostSharing; ++it, ++compared) {
+      const PlannedSpan& a = spans[*it];
+      const bool contains = b.start + b.length <= a.start + a.length || a.start == b.start;
+      const HeardClip* shared = contains ? nullptr : firstShared(heard[*it], heard[later]);
+      if (shared == nullptr) continue;
+      remarks[later].push_back({shared->track, {Severity::Warning, RemarkCode::SharedClips, a.id,
+                                "Shares clips with " + printable(a.name) + ", which overlaps it. Move one of the regions apart"}});
+      break;
+    }
+    open.push_back(later);
+  }
+  return remarks;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,57 @@
+// The session in real time: the graph, rendered ahead by a thread of its own into a small store that the sound device
+// empties.
+#pragma once
+
+#include <atomic>
+#include <condition_variable>
+#include <memory>
+#include <mutex>
+#include <thread>
+#include <vector>
+
+#include "media/media_cache.h"
+#include "media/media_facts.h"
+#include "plan/heard_clips.h"
+#include "session/session.h"
+
+namespace octaphon {
+
+/// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but read(),
+/// which the sound device's thread calls.
+class Player {
+ public:
+  Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, MediaCache& cache);
+  ~Player();
+
+  /// From `from` to `to` (the session's end where `to` is not after `from`).
+  void start(Frame from, Frame to = 0);
+  void stop();
+
+  /// Fills interleaved stereo, full scale ±1; never waits. Silence where the thread is behind, and after the end.
+  void read(float* interleaved, Frame frames);
+
+  /// Session frame of the next sample read() gives.
+  Frame position() const { return position_; }
+  bool atEnd() const { return position_ >= end_; }
+  /// Why the sound stopped; empty where it did not.
+  std::string problem() const;
+
+ private:
+  void work(Frame from);
+  bool store(std::vector<float> block);
+
+  std::shared_ptr<const Session> session_;
+  std::shared_ptr<const MediaFacts> facts_;
+  MediaCache& cache_;
+  std::thread thread_;
+  std::atomic<bool> stopping_{false};
+  std::atomic<Frame> position_{0};
+  std::atomic<Frame> end_{0};
+  mutable std::mutex mutex_;
+  std::condition_variable space_;
+  std::vector<float> store_;   // interleaved stereo, not yet read
+  std::size_t readAt_ = 0;     // samples of store_ already given
+  std::string problem_;
+};
+
+}  // namespace octaphon

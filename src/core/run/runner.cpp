@@ -1,0 +1,226 @@
+#include "run/runner.h"
+
+#include <sys/resource.h>
+#include <tbb/global_control.h>
+#include <tbb/parallel_for_each.h>
+#include <tbb/task_arena.h>
+
+#include <algorithm>
+#include <chrono>
+#include <map>
+#include <optional>
+#include <set>
+
+#include "base/unicode.h"
+#include "run/pass.h"
+
+namespace octaphon {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+double secondsSince(Clock::time_point begin) { return std::chrono::duration<double>(Clock::now() - begin).count(); }
+
+struct Target {
+  SafeFolder folder;
+  ReceiptJournal journal;
+};
+
+/// Files one pass may have open: every worker's pass has its own, and clips need some too.
+std::size_t mostRowsInPass(int jobs) {
+  rlimit limit{};
+  if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 256;
+  const std::size_t handles = std::min<std::size_t>(limit.rlim_cur, 65536);
+  return std::max<std::size_t>(16, handles / 4 / static_cast<std::size_t>(std::max(1, jobs)));
+}
+
+class Run {
+ public:
+  Run(const RunRequest& request, MediaCache& cache, RunControl& control, const std::function<void(const RowOutcome&)>& report)
+      : request_(request), session_(*request.session), sheet_(*request.sheet), cache_(cache), control_(control),
+        report_(report), tree_(session_), finder_(session_, tree_) {}
+
+  RunSummary run() {
+    const Clock::time_point begin = Clock::now();
+    raiseFileLimit();
+    jobs_ = request_.jobs > 0 ? request_.jobs : tbb::this_task_arena::max_concurrency();
+    const tbb::global_control limit(tbb::global_control::max_allowed_parallelism,
+                                    static_cast<std::size_t>(std::max(jobs_, 2)));
+    tbb::task_arena arena(jobs_);
+    arena.execute([&] { work(); });
+    control_.stage = RunStage::Done;
+    summary_.cancelled = control_.cancelled;
+    summary_.seconds = secondsSince(begin);
+    return summary_;
+  }
+
+ private:
+  void work() {
+    std::vector<std::size_t> rows = refuseFaults();
+    openTargets(rows);
+    checkSpace(rows);
+    for (const std::size_t row : rows) control_.framesAll += sheet_.rows[row].frames;
+    control_.filesAll = rows.size();
+    const auto passes = passesOf(rows);
+    prepareMedia(passes);
+    control_.stage = RunStage::Sound;
+    {
+      Publisher publisher(request_.sync, [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
+      tbb::parallel_for_each(passes.begin(), passes.end(), [&](const PlannedPass& pass) { runOne(pass, publisher); });
+      control_.stage = RunStage::Finishing;
+      publisher.finish();
+    }
+    for (auto& [base, target] : targets_) (void)target.journal.compact(target.folder);
+    if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
+  }
+
+  struct PlannedPass {
+    PassKey key;
+    std::vector<PassRow> rows;
+  };
+
+  void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
+
+  void reportRow(std::size_t row, const Result<>& outcome) {
+    const std::scoped_lock lock(mutex_);
+    ++control_.filesDone;
+    ++(outcome ? summary_.written : summary_.failed);
+    if (outcome) summary_.soundSeconds += static_cast<double>(sheet_.rows[row].frames) / sheet_.rate;
+    const auto level = levels_.find(row);
+    report_({row, outcome, level == levels_.end() ? 0 : level->second.peak, level == levels_.end() ? 0 : level->second.clipped});
+  }
+
+  /// Rows with a fault are never made, however they were asked for.
+  std::vector<std::size_t> refuseFaults() {
+    std::vector<std::size_t> good;
+    for (const std::size_t row : request_.rows) {
+      const auto& remarks = sheet_.rows[row].remarks;
+      const auto fault = std::find_if(remarks.begin(), remarks.end(), [](const Remark& r) { return r.severity == Severity::Fault; });
+      if (fault == remarks.end()) good.push_back(row);
+      else failRow(row, {ErrorCode::BadValue, sheet_.rows[row].file, fault->text, {}});
+    }
+    return good;
+  }
+
+  /// Opens every base folder and locks its receipt; rows whose folder cannot be had fail.
+  void openTargets(std::vector<std::size_t>& rows) {
+    std::map<std::filesystem::path, Error> refused;
+    std::set<std::pair<std::filesystem::path, std::string>> folders;
+    std::erase_if(rows, [&](std::size_t row) {
+      const std::filesystem::path& base = baseOf(row);
+      if (!targets_.contains(base) && !refused.contains(base)) {
+        if (auto target = openTarget(base)) targets_.emplace(base, std::move(*target));
+        else refused.emplace(base, target.error());
+      }
+      const auto why = refused.find(base);
+      if (why != refused.end()) {
+        failRow(row, why->second);
+        return true;
+      }
+      const std::string& file = sheet_.rows[row].file;
+      const std::size_t slash = file.rfind('/');
+      folders.insert({base, slash == std::string::npos ? "" : file.substr(0, slash)});
+      return false;
+    });
+    for (const auto& [base, folder] : folders) targets_.at(base).folder.removeTemporaries(folder);
+  }
+
+  static Result<Target> openTarget(const std::filesystem::path& base) {
+    OCTAPHON_ASSIGN(SafeFolder folder, SafeFolder::open(base, true));
+    OCTAPHON_ASSIGN(ReceiptJournal journal, ReceiptJournal::open(folder));
+    return Target{std::move(folder), std::move(journal)};
+  }
+
+  const std::filesystem::path& baseOf(std::size_t row) const { return sheet_.briefOf(sheet_.rows[row]).base; }
+
+  /// Refuses before anything is written what the disk has no room for.
+  void checkSpace(std::vector<std::size_t>& rows) {
+    std::map<std::filesystem::path, std::uint64_t> needed;
+    for (const std::size_t row : rows) {
+      const Row& r = sheet_.rows[row];
+      needed[baseOf(row)] += dataBytes(r.encoding, r.frames, r.channels) + 4096;
+    }
+    for (const auto& [base, bytes] : needed) {
+      const std::uint64_t free = targets_.at(base).folder.freeSpace();
+      if (bytes <= free) continue;
+      const Error error{ErrorCode::DiskFull, base.string(),
+                        "the files need " + std::to_string(bytes / 1'000'000 + 1) + " MB, there are " + std::to_string(free / 1'000'000) + " MB",
+                        "Make space or choose another folder"};
+      std::erase_if(rows, [&, full = base](std::size_t row) {
+        if (baseOf(row) != full) return false;
+        failRow(row, error);
+        return true;
+      });
+    }
+  }
+
+  std::vector<PlannedPass> passesOf(const std::vector<std::size_t>& rows) {
+    std::map<PassKey, std::vector<PassRow>> byKey;
+    for (const std::size_t row : rows)
+      byKey[passKeyOf(sheet_, sheet_.rows[row])].push_back({row, &targets_.at(baseOf(row)).folder});
+    std::vector<PlannedPass> passes;
+    const std::size_t most = mostRowsInPass(jobs_);
+    for (auto& [key, passRows] : byKey)
+      for (std::size_t i = 0; i < passRows.size(); i += most)
+        passes.push_back({key, {passRows.begin() + static_cast<std::ptrdiff_t>(i),
+                                passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))}});
+    return passes;
+  }
+
+  void prepareMedia(const std::vector<PlannedPass>& passes) {
+    std::set<std::string> needed;
+    for (const PlannedPass& pass : passes)
+      for (const HeardClip& heard : finder_.heardIn({"", "", pass.key.start, pass.key.length, pass.key.finish}, pass.key.counting))
+        needed.insert(finder_.clipOf(heard).medium);
+    control_.stage = RunStage::Media;
+    control_.mediaAll = needed.size();
+    media_ = ReadableMedia::prepare(session_, *request_.facts, cache_, {needed.begin(), needed.end()}, &control_.cancelled,
+                                    [&] { ++control_.mediaDone; });
+  }
+
+  void runOne(const PlannedPass& pass, Publisher& publisher) {
+    PassResult result = runPass(sheet_, pass.key, pass.rows, finder_, media_, control_);
+    for (auto& [row, error] : result.failed) failRow(row, std::move(error));
+    std::map<std::filesystem::path, std::vector<FinishedFile>> byBase;
+    {
+      const std::scoped_lock lock(mutex_);
+      for (std::size_t i = 0; i < result.files.size(); ++i) levels_[result.files[i].row] = result.levels[i];
+    }
+    for (FinishedFile& file : result.files) byBase[baseOf(file.row)].push_back(std::move(file));
+    for (auto& [base, files] : byBase) publisher.publish(targets_.at(base).journal, std::move(files));
+  }
+
+  const RunRequest& request_;
+  const Session& session_;
+  const Sheet& sheet_;
+  MediaCache& cache_;
+  RunControl& control_;
+  const std::function<void(const RowOutcome&)>& report_;
+  TrackTree tree_;
+  ClipFinder finder_;
+  int jobs_ = 1;
+  ReadableMedia media_;
+  std::map<std::filesystem::path, Target> targets_;
+  std::mutex mutex_;
+  std::map<std::size_t, Level> levels_;
+  RunSummary summary_;
+};
+
+}  // namespace
+
+std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
+  std::vector<std::size_t> rows;
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
+    const RowState state = sheet.rows[i].state;
+    if (isMakeable(sheet, sheet.rows[i]) || (foreign && (state == RowState::Changed || state == RowState::Foreign)))
+      rows.push_back(i);
+  }
+  return rows;
+}
+
+RunSummary makeFiles(const RunRequest& request, MediaCache& cache, RunControl& control,
+                     const std::function<void(const RowOutcome&)>& report) {
+  return Run(request, cache, control, report).run();
+}
+
+}  // namespace octaphon

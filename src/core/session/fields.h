@@ -1,0 +1,78 @@
+// Reads the keys of one JSON object with checks; the first mistake is kept with its place, and the values after it
+// do not matter.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <set>
+#include <string>
+#include <string_view>
+
+#include <nlohmann/json.hpp>
+
+#include "base/frames.h"
+#include "base/result.h"
+
+namespace octaphon {
+
+/// Shared by all objects of one file.
+class ReadContext {
+ public:
+  explicit ReadContext(std::string file) : file_(std::move(file)) {}
+  void fail(const std::string& place, std::string text, std::string cure = {});
+  bool failed() const { return error_.has_value(); }
+  const std::optional<Error>& error() const { return error_; }
+
+ private:
+  std::string file_;
+  std::optional<Error> error_;
+};
+
+class Fields {
+ public:
+  Fields(const nlohmann::json& value, std::string place, ReadContext& context);
+
+  bool has(const char* key) const { return object_->contains(key); }
+  const std::string& place() const { return place_; }
+  void wrong(const char* key, std::string text, std::string cure = {}) const;
+
+  std::string text(const char* key, std::string otherwise = {});
+  /// A text that must be there: 1 to 64 letters, digits, `.`, `_` or `-`, and not `main`.
+  std::string id();
+  /// A reference to an id; empty only when not required.
+  std::string reference(const char* key, bool required);
+  bool flag(const char* key, bool otherwise);
+  /// 0 … kMaxFrame.
+  Frame frame(const char* key, std::optional<Frame> otherwise = std::nullopt);
+  double number(const char* key, double otherwise, double least, double most);
+  int integer(const char* key, int otherwise, int least, int most);
+
+  /// One of the names that parse() knows.
+  template <class T>
+  T choice(const char* key, T otherwise, const std::function<std::optional<T>(std::string_view)>& parse,
+           const std::string& names) {
+    if (!has(key)) return otherwise;
+    const std::string name = text(key);
+    const std::optional<T> value = parse(name);
+    if (!value) wrong(key, "'" + name + "' is not known here", "Use one of " + names);
+    return value.value_or(otherwise);
+  }
+
+  /// Calls read(Fields) for each object of an array; an absent key is an empty array.
+  void each(const char* key, const std::function<void(Fields&)>& read);
+  /// The object behind a key, or an empty one.
+  Fields object(const char* key);
+  const nlohmann::json* raw(const char* key);
+
+  /// JSON of the keys that nobody asked for; empty when there are none.
+  std::string unknownKeys() const;
+
+ private:
+  const nlohmann::json* find(const char* key);
+  const nlohmann::json* object_;
+  std::string place_;
+  ReadContext* context_;
+  std::set<std::string, std::less<>> used_;
+};
+
+}  // namespace octaphon

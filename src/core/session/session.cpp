@@ -1,0 +1,44 @@
+#include "session/session.h"
+
+#include <algorithm>
+
+namespace octaphon {
+
+std::string_view fadeShapeName(FadeShape shape) {
+  switch (shape) {
+    case FadeShape::Linear: return "linear";
+    case FadeShape::Power: return "power";
+    case FadeShape::Smooth: return "smooth";
+    case FadeShape::Slow: return "slow";
+    case FadeShape::Fast: return "fast";
+  }
+  return {};
+}
+
+std::string Session::displayName() const {
+  if (!title.empty()) return title;
+  const std::string stem = file.stem().string();
+  return stem.empty() ? "Untitled" : stem;
+}
+
+Frame Session::end() const {
+  Frame latest = 0;
+  for (const Track& track : tracks)
+    for (const Clip& clip : track.clips) latest = std::max(latest, clip.end());
+  for (const Region& region : regions) latest = std::max(latest, region.end());
+  return latest;
+}
+
+std::size_t Session::clipCount() const {
+  std::size_t count = 0;
+  for (const Track& track : tracks) count += track.clips.size();
+  return count;
+}
+
+std::size_t Session::markerCount() const {
+  std::size_t count = 0;
+  for (const MarkerSet& set : markerSets) count += set.markers.size();
+  return count;
+}
+
+}  // namespace octaphon

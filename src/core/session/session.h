@@ -1,0 +1,140 @@
+// A session as a value: what is on disk, and nothing that can be worked out from it. Copying one copies everything;
+// programs share it as std::shared_ptr<const Session>. `unknownKeys` is JSON of keys that a newer version wrote; they
+// are kept through edit and save.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/frames.h"
+#include "base/tempo_map.h"
+#include "base/timecode.h"
+#include "brief/brief.h"
+
+namespace octaphon {
+
+/// How a fade's gain g runs over t from 0 to 1; a fade out runs the same way backwards.
+enum class FadeShape {
+  Linear,  ///< g = t
+  Power,   ///< g = sin(π/2 · t): two crossing fades keep the power
+  Smooth,  ///< g = (1 − cos(π · t)) / 2
+  Slow,    ///< g = t²
+  Fast,    ///< g = 1 − (1 − t)²
+};
+std::string_view fadeShapeName(FadeShape shape);
+
+struct Fade {
+  Frame length = 0;
+  FadeShape shape = FadeShape::Linear;
+  std::string unknownKeys;
+  bool operator==(const Fade&) const = default;
+};
+
+struct Clip {
+  std::string id;
+  std::string medium;    ///< id of a Medium
+  Frame start = 0;       ///< in the session
+  Frame offset = 0;      ///< into the medium, in frames at the session's rate
+  Frame length = 0;      ///< 0: never sounds
+  double gainDb = 0;
+  bool mute = false;
+  Fade fadeIn, fadeOut;  ///< each at most as long as the clip
+  std::string name;
+  std::string unknownKeys;
+  bool operator==(const Clip&) const = default;
+  Frame end() const { return start + length; }
+};
+
+inline constexpr int kInks = 8;  ///< track colours are numbered 1 to 8; 0 takes the group's
+
+struct Track {
+  std::string id;
+  std::string name;
+  bool isGroup = false;  ///< sums its children and holds no clips
+  std::string group;     ///< id of the group it is in; empty: main
+  int channels = 2;      ///< 1, 2, 4, 6 or 8
+  double gainDb = 0;     ///< fader, kSilenceDb … kMaxGainDb
+  double pan = 0;        ///< −1 left … +1 right
+  bool mute = false;
+  int ink = 0;           ///< 0 … kInks
+  std::string notes;
+  std::vector<Clip> clips;
+  std::string unknownKeys;
+  bool operator==(const Track&) const = default;
+};
+
+struct Main {
+  int channels = 2;
+  double gainDb = 0;
+  std::string unknownKeys;
+  bool operator==(const Main&) const = default;
+};
+
+struct Medium {
+  std::string id;
+  std::string file;  ///< relative to the session's folder, `/` between parts
+  std::string unknownKeys;
+  bool operator==(const Medium&) const = default;
+};
+
+struct Region {
+  std::string id;
+  std::string name;      ///< a path: `Winch/Start 01`
+  Frame start = 0;
+  Frame length = 0;
+  bool finish = false;   ///< clips running across the end are allowed to finish
+  int ink = 0;
+  std::string notes;
+  std::string unknownKeys;
+  bool operator==(const Region&) const = default;
+  Frame end() const { return start + length; }
+};
+
+struct Marker {
+  std::string id;
+  std::string name;
+  Frame at = 0;
+  std::string unknownKeys;
+  bool operator==(const Marker&) const = default;
+};
+
+struct MarkerSet {
+  std::string id;
+  std::string name;
+  std::vector<Marker> markers;
+  std::string unknownKeys;
+  bool operator==(const MarkerSet&) const = default;
+};
+
+struct Session {
+  std::string version = "1.0";  ///< of the format it was read from, or this program's
+  int rate = 48000;             ///< Hz
+  std::string title;
+  std::string author;
+  std::string notes;
+  PictureRate pictureRate;
+  Frame startPicture = 0;       ///< start timecode, picture frames since midnight
+  Main main;
+  std::vector<TempoPoint> tempo;
+  std::vector<Medium> media;
+  std::vector<Track> tracks;    ///< order among siblings is order here
+  std::vector<Region> regions;
+  std::vector<MarkerSet> markerSets;
+  std::vector<Brief> briefs;
+  std::string unknownKeys;
+  std::filesystem::path file;   ///< where it was read from; empty when it was never saved
+
+  bool operator==(const Session&) const = default;
+
+  /// The title, or the file's name without ending, or `Untitled`.
+  std::string displayName() const;
+  std::filesystem::path folder() const { return file.has_parent_path() ? file.parent_path() : "."; }
+  /// Latest end of any clip or region.
+  Frame end() const;
+  std::size_t clipCount() const;
+  std::size_t markerCount() const;
+};
+
+}  // namespace octaphon

@@ -1,0 +1,19 @@
+// JSON as Octaphon reads it: UTF-8, no key twice, at most 64 levels deep, no number beyond a double, and a limit of
+// values, all checked while parsing, so that a hostile file costs little.
+#pragma once
+
+#include <string_view>
+
+#include <nlohmann/json.hpp>
+
+#include "base/result.h"
+
+namespace octaphon {
+
+inline constexpr int kJsonDepth = 64;
+inline constexpr std::size_t kJsonValues = 20'000'000;
+
+/// `place` is the file's name, for messages; they go on with line and column.
+Result<nlohmann::json> parseStrictJson(std::string_view text, const std::string& place);
+
+}  // namespace octaphon

@@ -1,0 +1,149 @@
+#include <nlohmann/json.hpp>
+
+#include "session/session_json.h"
+
+namespace octaphon {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// Adds what a newer version wrote, behind the keys we know.
+void addUnknown(Json& object, const std::string& unknownKeys) {
+  if (unknownKeys.empty()) return;
+  const Json rest = Json::parse(unknownKeys, nullptr, false);
+  if (!rest.is_object()) return;
+  for (const auto& [key, value] : rest.items())
+    if (!object.contains(key)) object[key] = value;
+}
+
+template <class T>
+void addUnlessDefault(Json& object, const char* key, const T& value, const T& otherwise) {
+  if (value != otherwise) object[key] = value;
+}
+
+void addText(Json& object, const char* key, const std::string& text) { addUnlessDefault(object, key, text, {}); }
+
+Json json(const Fade& fade) {
+  Json object{{"length", fade.length}, {"shape", fadeShapeName(fade.shape)}};
+  addUnknown(object, fade.unknownKeys);
+  return object;
+}
+
+Json json(const Clip& clip) {
+  Json object{{"id", clip.id}, {"medium", clip.medium}, {"start", clip.start}};
+  addUnlessDefault(object, "offset", clip.offset, Frame{0});
+  object["length"] = clip.length;
+  addUnlessDefault(object, "gain_db", clip.gainDb, 0.0);
+  addUnlessDefault(object, "mute", clip.mute, false);
+  if (clip.fadeIn != Fade{}) object["fade_in"] = json(clip.fadeIn);
+  if (clip.fadeOut != Fade{}) object["fade_out"] = json(clip.fadeOut);
+  addText(object, "name", clip.name);
+  addUnknown(object, clip.unknownKeys);
+  return object;
+}
+
+Json json(const Track& track) {
+  Json object{{"id", track.id}, {"name", track.name}};
+  if (track.isGroup) object["kind"] = "group";
+  addText(object, "group", track.group);
+  object["channels"] = track.channels;
+  addUnlessDefault(object, "gain_db", track.gainDb, 0.0);
+  addUnlessDefault(object, "pan", track.pan, 0.0);
+  addUnlessDefault(object, "mute", track.mute, false);
+  addUnlessDefault(object, "colour", track.ink, 0);
+  addText(object, "notes", track.notes);
+  if (!track.clips.empty()) {
+    Json clips = Json::array();
+    for (const Clip& clip : track.clips) clips.push_back(json(clip));
+    object["clips"] = std::move(clips);
+  }
+  addUnknown(object, track.unknownKeys);
+  return object;
+}
+
+Json json(const Region& region) {
+  Json object{{"id", region.id}, {"name", region.name}, {"start", region.start}, {"length", region.length}};
+  addUnlessDefault(object, "finish", region.finish, false);
+  addUnlessDefault(object, "colour", region.ink, 0);
+  addText(object, "notes", region.notes);
+  addUnknown(object, region.unknownKeys);
+  return object;
+}
+
+Json json(const MarkerSet& set) {
+  Json markers = Json::array();
+  for (const Marker& marker : set.markers) {
+    Json object{{"id", marker.id}, {"name", marker.name}, {"at", marker.at}};
+    addUnknown(object, marker.unknownKeys);
+    markers.push_back(std::move(object));
+  }
+  Json object{{"id", set.id}, {"name", set.name}, {"markers", std::move(markers)}};
+  addUnknown(object, set.unknownKeys);
+  return object;
+}
+
+Json json(const Selection& selection) { return selection.all ? Json("all") : Json(selection.ids); }
+
+Json json(const Brief& brief) {
+  Json object{{"id", brief.id},
+              {"name", brief.name},
+              {"regions", json(brief.regions)},
+              {"mix", brief.mix},
+              {"tracks", json(brief.tracks)},
+              {"groups", json(brief.groups)},
+              {"counts", countsName(brief.counts)},
+              {"crossing", crossingName(brief.crossing)},
+              {"end_fade_ms", brief.endFadeMs},
+              {"tail_seconds", brief.tailSeconds},
+              {"template", brief.nameTemplate},
+              {"case", letterCaseName(brief.letterCase)},
+              {"folder", brief.folder},
+              {"encoding", encodingInfo(brief.encoding).name},
+              {"existing", existingName(brief.existing)}};
+  addText(object, "notes", brief.notes);
+  addUnknown(object, brief.unknownKeys);
+  return object;
+}
+
+Json json(const TempoPoint& point) {
+  Json object{{"at", point.at}, {"bpm", point.bpm}, {"beats", point.beats}, {"unit", point.unit}};
+  addUnknown(object, point.unknownKeys);
+  return object;
+}
+
+Json json(const Medium& medium) {
+  Json object{{"id", medium.id}, {"file", medium.file}};
+  addUnknown(object, medium.unknownKeys);
+  return object;
+}
+
+template <class T>
+Json list(const std::vector<T>& things) {
+  Json array = Json::array();
+  for (const T& thing : things) array.push_back(json(thing));
+  return array;
+}
+
+}  // namespace
+
+std::string writeSession(const Session& session) {
+  Json root{{"format", kFormatName}, {"version", session.version}, {"rate", session.rate}};
+  addText(root, "title", session.title);
+  addText(root, "author", session.author);
+  addText(root, "notes", session.notes);
+  root["start_timecode"] = timecodeText(session.startPicture, session.pictureRate);
+  root["picture_rate"] = pictureRateText(session.pictureRate);
+  Json main{{"channels", session.main.channels}, {"gain_db", session.main.gainDb}};
+  addUnknown(main, session.main.unknownKeys);
+  root["main"] = std::move(main);
+  if (!session.tempo.empty()) root["tempo"] = list(session.tempo);
+  root["media"] = list(session.media);
+  root["tracks"] = list(session.tracks);
+  root["regions"] = list(session.regions);
+  root["marker_sets"] = list(session.markerSets);
+  root["briefs"] = list(session.briefs);
+  addUnknown(root, session.unknownKeys);
+  return root.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace octaphon

@@ -1,0 +1,134 @@
+#include "signal/clip_player.h"
+
+#include <algorithm>
+#include <cfloat>
+#include <cmath>
+
+namespace octaphon {
+namespace {
+
+constexpr Frame kTurn = 4096;
+
+/// One per thread: players come by the thousand.
+float* scratch(std::size_t samples) {
+  thread_local std::vector<float> buffer;
+  if (buffer.size() < samples) buffer.resize(samples);
+  return buffer.data();
+}
+
+bool isFinite(const float* samples, std::size_t count) {
+  int bad = 0;
+  for (std::size_t i = 0; i < count; ++i) bad |= !(std::fabs(samples[i]) <= FLT_MAX);
+  return bad == 0;
+}
+
+/// out[i] += in[i · stride] · gain
+void addScaled(float* out, const float* in, int stride, Frame frames, float gain) {
+  if (gain == 1.0f)
+    for (Frame i = 0; i < frames; ++i) out[i] += in[i * stride];
+  else
+    for (Frame i = 0; i < frames; ++i) out[i] += in[i * stride] * gain;
+}
+
+/// Averages all channels of each frame into the first of a packed buffer.
+void averageInPlace(float* interleaved, int channels, Frame frames) {
+  for (Frame i = 0; i < frames; ++i) {
+    double sum = 0;
+    for (int c = 0; c < channels; ++c) sum += interleaved[i * channels + c];
+    interleaved[i] = static_cast<float>(sum / channels);
+  }
+}
+
+}  // namespace
+
+ClipPlayer::ClipPlayer(const Session& session, const ReadableMedia& media, int track, std::vector<HeardClip> clips)
+    : session_(session),
+      media_(media),
+      track_(track),
+      channels_(session.tracks[static_cast<std::size_t>(track)].channels),
+      clips_(std::move(clips)) {
+  std::stable_sort(clips_.begin(), clips_.end(), [](const HeardClip& a, const HeardClip& b) { return a.from < b.from; });
+}
+
+Result<bool> ClipPlayer::render(Frame at, Frame frames, float* const* out) {
+  const auto& clips = session_.tracks[static_cast<std::size_t>(track_)].clips;
+  for (; next_ < clips_.size() && clips_[next_].from < at + frames; ++next_) {
+    const HeardClip& heard = clips_[next_];
+    if (heard.to <= at) continue;
+    const Clip& clip = clips[static_cast<std::size_t>(heard.clip)];
+    voices_.push_back({heard, &clip, ClipEnvelope(clip, heard), nullptr});
+  }
+  if (voices_.empty()) return false;
+  for (int c = 0; c < channels_; ++c) std::fill_n(out[c], frames, 0.0f);
+  for (Voice& voice : voices_) OCTAPHON_TRY(play(voice, at, frames, out));
+  std::erase_if(voices_, [&](Voice& voice) {
+    if (voice.heard.to > at + frames) return false;
+    idleFile_ = std::move(voice.file);
+    idleMedium_ = voice.clip->medium;
+    return true;
+  });
+  return true;
+}
+
+Result<> ClipPlayer::openFile(Voice& voice) {
+  if (idleFile_ && idleMedium_ == voice.clip->medium) {
+    voice.file = std::move(idleFile_);
+    return {};
+  }
+  const ReadableMedium* medium = media_.find(voice.clip->medium);
+  if (medium == nullptr) return fail(ErrorCode::MediumMissing, voice.clip->medium);
+  if (medium->error) return tl::unexpected(*medium->error);
+  OCTAPHON_ASSIGN(SoundFile file, SoundFile::open(medium->file));
+  voice.file = std::make_unique<SoundFile>(std::move(file));
+  return {};
+}
+
+Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* out) {
+  if (!voice.file) OCTAPHON_TRY(openFile(voice));
+  SoundFile& file = *voice.file;
+  const auto broken = [&](const char* why) {
+    return fail(ErrorCode::MediumUnreadable, media_.find(voice.clip->medium)->name, why, "Replace the file by one that is whole");
+  };
+  Frame from = std::max(at, voice.heard.from);
+  const Frame to = std::min(at + frames, voice.heard.to);
+  const Frame origin = voice.clip->start - voice.clip->offset;  // where the medium's first frame lies
+  const Frame end = std::min(to, origin + file.info().frames);
+  if (from >= end) return {};
+  if (!file.seek(from - origin)) return broken("a place in the file cannot be found");
+  const auto channels = static_cast<std::size_t>(file.info().channels);
+  while (from < end) {
+    const Frame wanted = std::min(kTurn, end - from);
+    float* samples = scratch(static_cast<std::size_t>(kTurn) * channels);
+    const Frame got = file.read(samples, wanted);
+    if (got < wanted) return broken("the file ends before its header says");
+    if (file.info().isFloat && !isFinite(samples, static_cast<std::size_t>(got) * channels))
+      return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name, "the file holds samples that are not numbers",
+                  "Replace the file by one that is whole");
+    if (channels_ == 1 && channels > 1) averageInPlace(samples, file.info().channels, got);
+    add(voice, samples, from, got, out, from - at);
+    from += got;
+  }
+  return {};
+}
+
+void ClipPlayer::add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
+                     Frame offset) const {
+  const int inputs = voice.file->info().channels;
+  const int stride = channels_ == 1 ? 1 : inputs;
+  thread_local std::vector<float> gains;
+  const bool constant = voice.envelope.isConstant(at, at + frames);
+  if (!constant) {
+    gains.resize(static_cast<std::size_t>(frames));
+    for (Frame i = 0; i < frames; ++i) gains[static_cast<std::size_t>(i)] = static_cast<float>(voice.envelope.at(at + i));
+  }
+  for (int c = 0; c < channels_; ++c) {
+    const int input = inputs == 1 || channels_ == 1 ? 0 : c;
+    if (input >= inputs) break;
+    float* target = out[c] + offset;
+    if (constant) addScaled(target, interleaved + input, stride, frames, static_cast<float>(voice.envelope.gain()));
+    else
+      for (Frame i = 0; i < frames; ++i) target[i] += interleaved[i * stride + input] * gains[static_cast<std::size_t>(i)];
+  }
+}
+
+}  // namespace octaphon

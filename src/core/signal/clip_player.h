@@ -1,0 +1,48 @@
+// The clips of one track, as a pass hears them.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "base/result.h"
+#include "media/readable_media.h"
+#include "media/sound_file.h"
+#include "plan/heard_clips.h"
+#include "signal/fades.h"
+
+namespace octaphon {
+
+/// Plays forward, block after block. One thread at a time. Media of more channels than the track give their first
+/// ones; one channel goes to all of the track's; several onto a mono track are averaged.
+class ClipPlayer {
+ public:
+  /// `clips` by start; session and media must outlive the player.
+  ClipPlayer(const Session& session, const ReadableMedia& media, int track, std::vector<HeardClip> clips);
+
+  int channels() const { return channels_; }
+  /// Fills frames [at, at + frames) of each channel. False: nothing sounds there and the buffers are untouched.
+  Result<bool> render(Frame at, Frame frames, float* const* out);
+
+ private:
+  struct Voice {
+    HeardClip heard;
+    const Clip* clip;
+    ClipEnvelope envelope;
+    std::unique_ptr<SoundFile> file;
+  };
+  Result<> openFile(Voice& voice);
+  Result<> play(Voice& voice, Frame at, Frame frames, float* const* out);
+  void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out, Frame offset) const;
+
+  const Session& session_;
+  const ReadableMedia& media_;
+  int track_;
+  int channels_;
+  std::vector<HeardClip> clips_;
+  std::size_t next_ = 0;                 // first clip that has not begun
+  std::vector<Voice> voices_;            // clips that sound now, in their order
+  std::unique_ptr<SoundFile> idleFile_;  // the file last done with: the next clip is often of the same
+  std::string idleMedium_;
+};
+
+}  // namespace octaphon

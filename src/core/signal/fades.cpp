@@ -1,0 +1,48 @@
+#include "signal/fades.h"
+
+#include <cmath>
+#include <numbers>
+
+#include "base/decibels.h"
+
+namespace octaphon {
+namespace {
+
+double ratio(Frame part, Frame whole) { return static_cast<double>(part) / static_cast<double>(whole); }
+
+}  // namespace
+
+double fadeGain(FadeShape shape, double t) {
+  constexpr double kPi = std::numbers::pi;
+  switch (shape) {
+    case FadeShape::Linear: return t;
+    case FadeShape::Power: return std::sin(kPi / 2 * t);
+    case FadeShape::Smooth: return (1 - std::cos(kPi * t)) / 2;
+    case FadeShape::Slow: return t * t;
+    case FadeShape::Fast: return 1 - (1 - t) * (1 - t);
+  }
+  return t;
+}
+
+ClipEnvelope::ClipEnvelope(const Clip& clip, const HeardClip& heard)
+    : gain_(gainOf(clip.gainDb)),
+      in_(clip.fadeIn),
+      out_(clip.fadeOut),
+      start_(clip.start),
+      end_(clip.end()),
+      cut_(heard.to),
+      endFade_(heard.endFade) {}
+
+double ClipEnvelope::at(Frame frame) const {
+  double gain = gain_;
+  if (frame < start_ + in_.length) gain *= fadeGain(in_.shape, ratio(frame - start_, in_.length));
+  if (frame > end_ - out_.length) gain *= fadeGain(out_.shape, ratio(end_ - frame, out_.length));
+  if (frame > cut_ - endFade_) gain *= ratio(cut_ - frame, endFade_);
+  return gain;
+}
+
+bool ClipEnvelope::isConstant(Frame from, Frame to) const {
+  return from >= start_ + in_.length && to - 1 <= end_ - out_.length && to - 1 <= cut_ - endFade_;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,66 @@
+#include "write/publisher.h"
+
+#include <unistd.h>
+
+#include <set>
+
+namespace octaphon {
+
+Publisher::Publisher(bool sync, Report report) : sync_(sync), report_(std::move(report)), thread_([this] { work(); }) {}
+
+Publisher::~Publisher() { finish(); }
+
+void Publisher::publish(ReceiptJournal& journal, std::vector<FinishedFile> files) {
+  {
+    const std::scoped_lock lock(mutex_);
+    batches_.push({&journal, std::move(files)});
+  }
+  wake_.notify_one();
+}
+
+void Publisher::finish() {
+  {
+    const std::scoped_lock lock(mutex_);
+    ending_ = true;
+  }
+  wake_.notify_one();
+  if (thread_.joinable()) thread_.join();
+}
+
+void Publisher::work() {
+  std::unique_lock lock(mutex_);
+  while (true) {
+    wake_.wait(lock, [this] { return ending_ || !batches_.empty(); });
+    if (batches_.empty()) return;
+    Batch batch = std::move(batches_.front());
+    batches_.pop();
+    lock.unlock();
+    publishBatch(batch);
+    lock.lock();
+  }
+}
+
+void Publisher::publishBatch(Batch& batch) {
+  std::vector<ReceiptLine> lines;
+  std::vector<FinishedFile*> good;
+  for (FinishedFile& file : batch.files) {
+    const Result<> synced = sync_ ? file.file.sync() : Result<>{};
+    if (!synced) {
+      report_(file.row, synced);
+      continue;
+    }
+    lines.push_back(file.line);
+    good.push_back(&file);
+  }
+  const Result<> noted = batch.journal->append(lines, sync_);
+  std::set<int> folders;
+  for (FinishedFile* file : good) {
+    const Result<> outcome = noted ? file->file.publish(file->replace) : noted;
+    folders.insert(file->file.folder()->get());
+    report_(file->row, outcome);
+  }
+  if (sync_)
+    for (const int folder : folders) ::fsync(folder);
+}
+
+}  // namespace octaphon

@@ -1,0 +1,56 @@
+// Gives finished files their names. One thread for a run: files to the disk, their lines in the receipt, names, folders.
+#pragma once
+
+#include <condition_variable>
+#include <functional>
+#include <map>
+#include <mutex>
+#include <queue>
+#include <thread>
+#include <vector>
+
+#include "base/safe_folder.h"
+#include "ledger/receipt.h"
+
+namespace octaphon {
+
+/// A file that is written and closed, and only lacks its name.
+struct FinishedFile {
+  std::size_t row = 0;         ///< for the report
+  PendingFile file;
+  ReceiptLine line;
+  bool replace = false;        ///< whether a file that has the name may be replaced
+};
+
+class Publisher {
+ public:
+  /// Called from the publisher's thread for every file.
+  using Report = std::function<void(std::size_t row, const Result<>& outcome)>;
+
+  /// With `sync`, what has a name is on the disk. Without, a power cut can lose files that were reported.
+  Publisher(bool sync, Report report);
+  ~Publisher();
+
+  /// Files of one pass and one base folder, whose receipt is `journal`. Never waits.
+  void publish(ReceiptJournal& journal, std::vector<FinishedFile> files);
+  /// Waits until everything is done.
+  void finish();
+
+ private:
+  struct Batch {
+    ReceiptJournal* journal;
+    std::vector<FinishedFile> files;
+  };
+  void work();
+  void publishBatch(Batch& batch);
+
+  bool sync_;
+  Report report_;
+  std::mutex mutex_;
+  std::condition_variable wake_;
+  std::queue<Batch> batches_;
+  bool ending_ = false;
+  std::thread thread_;
+};
+
+}  // namespace octaphon

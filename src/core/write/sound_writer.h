@@ -1,0 +1,45 @@
+// Encoders, through libsndfile. Nothing written holds the time of day.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "base/frames.h"
+#include "base/result.h"
+#include "base/safe_folder.h"
+#include "formats/encoding.h"
+
+struct sf_private_tag;
+
+namespace octaphon {
+
+/// Writes one file. Not thread-safe; movable.
+class SoundWriter {
+ public:
+  /// `file` must live until finish().
+  static Result<SoundWriter> open(const PendingFile& file, Encoding encoding, int channels, int rate);
+
+  /// Interleaved integers of the encoding's bits. For integer encodings.
+  Result<> write(const std::int32_t* samples, Frame frames);
+  /// Interleaved, full scale ±1. For Float32.
+  Result<> write(const float* samples, Frame frames);
+  /// Ends the file's headers. What was written must be `planned` frames.
+  Result<> finish(Frame planned);
+
+ private:
+  struct Close {
+    void operator()(sf_private_tag* file) const;
+  };
+  SoundWriter() = default;
+  Result<> checkWritten(std::int64_t done, std::int64_t wanted);
+
+  std::unique_ptr<sf_private_tag, Close> file_;
+  std::string place_;
+  int channels_ = 0;
+  int bytes_ = 0;  // of a sample
+  Frame written_ = 0;
+  std::vector<std::uint8_t> packed_;
+};
+
+}  // namespace octaphon
