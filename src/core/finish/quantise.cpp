@@ -1,7 +1,7 @@
 #include "finish/quantise.h"
 
 #include <algorithm>
-#include <cfloat>
+#include <bit>
 #include <cmath>
 
 #include "base/hash.h"
@@ -29,15 +29,6 @@ double triangular(std::uint64_t stream, Frame frame) {
   return (a - b) * (1.0 / 4294967296.0);
 }
 
-bool isOnGrid(const float* in, Frame frames, double scale) {
-  int off = 0;
-  for (Frame i = 0; i < frames; ++i) {
-    const double value = in[i] * scale;
-    off |= rounded(value) != value;
-  }
-  return off == 0;
-}
-
 std::int32_t saturated(double value, double highest, Level& level) {
   const double kept = std::clamp(value, -highest - 1, highest);
   if (kept != value) ++level.clipped;
@@ -47,15 +38,12 @@ std::int32_t saturated(double value, double highest, Level& level) {
 }  // namespace
 
 void measure(const float* in, Frame frames, Level& level) {
-  float peak = level.peak;
-  int bad = 0;
-  for (Frame i = 0; i < frames; ++i) {
-    const float magnitude = std::fabs(in[i]);
-    bad |= !(magnitude <= FLT_MAX);
-    peak = magnitude > peak ? magnitude : peak;
-  }
-  level.peak = peak;
-  level.finite = level.finite && bad == 0;
+  // Magnitudes of floats order like their bits, NaN and infinity above all others; integers make a fast loop.
+  constexpr std::int32_t kInfinity = 0x7F800000;
+  auto largest = std::bit_cast<std::int32_t>(level.peak);
+  for (Frame i = 0; i < frames; ++i) largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
+  level.finite = level.finite && largest < kInfinity;
+  level.peak = std::bit_cast<float>(std::min(largest, kInfinity));
 }
 
 Quantiser::Quantiser(int bits, std::string_view rowKey, int channel)
@@ -63,32 +51,49 @@ Quantiser::Quantiser(int bits, std::string_view rowKey, int channel)
       highest_(scale_ - 1),
       stream_(scattered(hash64(rowKey) + static_cast<std::uint64_t>(channel) * 0xD1B54A32D192ED03ull)) {}
 
-void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* out, int stride, Level& level) const {
-  measure(in, frames, level);
-  if (!level.finite) return;
+void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
   for (Frame at = 0; at < frames; at += kQuantiseCell) {
     const Frame count = std::min(kQuantiseCell, frames - at);
-    std::int32_t* target = out + at * stride;
-    if (!isOnGrid(in + at, count, scale_)) {
-      dithered(in + at, first + at, count, target, stride, level);
-      continue;
-    }
-    for (Frame i = 0; i < count; ++i) target[i * stride] = saturated(in[at + i] * scale_, highest_, level);
+    Level cell;
+    measure(in + at, count, cell);
+    level.peak = std::max(level.peak, cell.peak);
+    level.finite = level.finite && cell.finite;
+    if (!level.finite) return;
+    const bool fits = cell.peak * scale_ <= highest_;
+    if (!fits || !takesAsIs(in + at, count, out + at)) dithered(in + at, first + at, count, out + at, level);
   }
 }
 
-void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, int stride, Level& level) const {
+/// Whether all samples, none over full scale, are on the grid; then they are written.
+bool Quantiser::takesAsIs(const float* in, Frame frames, std::int32_t* out) const {
+  const auto scale = static_cast<float>(scale_);
+  int off = 0;
+  for (Frame i = 0; i < frames; ++i) {
+    const float value = in[i] * scale;  // exact: a power of two
+    const auto whole = static_cast<std::int32_t>(value);
+    off |= static_cast<float>(whole) != value;
+    out[i] = whole;
+  }
+  return off == 0;
+}
+
+bool Quantiser::isOnGrid(const float* in, Frame frames) const {
+  return std::all_of(in, in + frames, [this](float sample) { return rounded(sample * scale_) == sample * scale_; });
+}
+
+void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
+  const double noise = isOnGrid(in, frames) ? 0 : 1;  // on the grid but over full scale: only saturated
   for (Frame i = 0; i < frames;) {
     Frame zeros = 0;
     while (i + zeros < frames && in[i + zeros] == 0) ++zeros;
     const bool isRun = zeros >= kZeroRun || (zeros > 0 && (i == 0 || i + zeros == frames));
     if (isRun) {
-      for (Frame z = 0; z < zeros; ++z) out[(i + z) * stride] = 0;
+      std::fill_n(out + i, zeros, 0);
       i += zeros;
       continue;
     }
     for (const Frame end = i + std::max<Frame>(1, zeros); i < end; ++i)
-      out[i * stride] = saturated(rounded(in[i] * scale_ + triangular(stream_, first + i)), highest_, level);
+      out[i] = saturated(rounded(in[i] * scale_ + noise * triangular(stream_, first + i)), highest_, level);
   }
 }
 

@@ -27,15 +27,17 @@ class Quantiser {
   /// `bits` 2 … 24.
   Quantiser(int bits, std::string_view rowKey, int channel);
 
-  /// Writes `frames` samples to out[0], out[stride] …, as integers of `bits` bits. `first` is the row's frame of in[0], a
-  /// multiple of kQuantiseCell.
-  void run(const float* in, Frame first, Frame frames, std::int32_t* out, int stride, Level& level) const;
+  /// Writes `frames` integers of `bits` bits. `first` is the row's frame of in[0], a multiple of kQuantiseCell. Writes
+  /// nothing where the level is not finite.
+  void run(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const;
 
  private:
-  void dithered(const float* in, Frame first, Frame frames, std::int32_t* out, int stride, Level& level) const;
+  bool isOnGrid(const float* in, Frame frames) const;
+  bool takesAsIs(const float* in, Frame frames, std::int32_t* out) const;
+  void dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const;
 
-  double scale_;
-  double highest_;
+  double scale_;    // steps in full scale
+  double highest_;  // largest integer
   std::uint64_t stream_;
 };
 

@@ -4,6 +4,7 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <array>
 
 #include "base/denormals.h"
 
@@ -12,12 +13,6 @@ namespace {
 
 constexpr Frame kTurn = 4096;  // frames written at once; a multiple of kQuantiseCell
 static_assert(kTurn % kQuantiseCell == 0);
-
-/// Buffers of a worker, shared by all rows it writes.
-struct Scratch {
-  std::vector<std::int32_t> integers;
-  std::vector<float> floats;
-};
 
 /// One row on its way from a tap to a file.
 class RowOutput {
@@ -80,25 +75,33 @@ class RowOutput {
   }
 
   void writeTurn(const TapBlock& block, Frame offset, Frame at, Frame frames) {
-    thread_local Scratch scratch;
-    const int channels = row_.channels;
-    const auto samples = static_cast<std::size_t>(frames * channels);
-    const bool integers = !quantisers_.empty();
-    if (integers) scratch.integers.assign(samples, 0);
-    else scratch.floats.assign(samples, 0.0f);
-    for (int c = 0; !block.isSilent() && c < channels; ++c) {
-      const float* in = block.channel[c] + offset;
-      if (integers) {
-        quantisers_[static_cast<std::size_t>(c)].run(in, at, frames, scratch.integers.data() + c, channels, level_);
-      } else {
-        measure(in, frames, level_);
-        for (Frame i = 0; i < frames; ++i) scratch.floats[static_cast<std::size_t>(i * channels + c)] = in[i];
-      }
+    static const std::vector<float> kSilence(kTurn, 0.0f);
+    const float* in[kMaxMixChannels];
+    for (int c = 0; c < row_.channels; ++c) in[c] = block.isSilent() ? kSilence.data() : block.channel[c] + offset;
+    if (quantisers_.empty()) writeFloats(in, frames);
+    else writeIntegers(in, at, frames);
+  }
+
+  void writeFloats(const float* const* in, Frame frames) {
+    for (int c = 0; c < row_.channels; ++c) measure(in[c], frames, level_);
+    if (checkFinite()) keep(writer_->write(in, frames));
+  }
+
+  void writeIntegers(const float* const* in, Frame at, Frame frames) {
+    thread_local std::array<std::array<std::int32_t, kTurn>, kMaxMixChannels> integers;
+    const std::int32_t* out[kMaxMixChannels];
+    for (std::size_t c = 0; c < quantisers_.size(); ++c) {
+      quantisers_[c].run(in[c], at, frames, integers[c].data(), level_);
+      out[c] = integers[c].data();
     }
+    if (checkFinite()) keep(writer_->write(out, frames));
+  }
+
+  bool checkFinite() {
     if (!level_.finite)
-      return stop({ErrorCode::NotFinite, row_.file, "the sound out of main is not a number or infinite",
-                   "Look for a fader or clip gain that is far too high"});
-    keep(integers ? writer_->write(scratch.integers.data(), frames) : writer_->write(scratch.floats.data(), frames));
+      stop({ErrorCode::NotFinite, row_.file, "the sound out of main is not a number or infinite",
+            "Look for a fader or clip gain that is far too high"});
+    return level_.finite;
   }
 
   std::size_t index_;

@@ -20,10 +20,10 @@ class SoundWriter {
   /// `file` must live until finish().
   static Result<SoundWriter> open(const PendingFile& file, Encoding encoding, int channels, int rate);
 
-  /// Interleaved integers of the encoding's bits. For integer encodings.
-  Result<> write(const std::int32_t* samples, Frame frames);
-  /// Interleaved, full scale ±1. For Float32.
-  Result<> write(const float* samples, Frame frames);
+  /// Integers of the encoding's bits, a pointer for each channel. For integer encodings.
+  Result<> write(const std::int32_t* const* channels, Frame frames);
+  /// Full scale ±1, a pointer for each channel. For Float32.
+  Result<> write(const float* const* channels, Frame frames);
   /// Ends the file's headers. What was written must be `planned` frames.
   Result<> finish(Frame planned);
 
@@ -40,6 +40,7 @@ class SoundWriter {
   int bytes_ = 0;  // of a sample
   Frame written_ = 0;
   std::vector<std::uint8_t> packed_;
+  std::vector<float> interleaved_;
 };
 
 }  // namespace octaphon

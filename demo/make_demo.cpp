@@ -1,0 +1,54 @@
+// octaphon-demo FOLDER: puts the Tidewheel session and its sounds into a folder. What is there already stays, so that
+// the second time costs nothing. With --session-only FILE it writes the session file that the repository keeps.
+#include <cstdio>
+#include <string_view>
+
+#include "base/safe_folder.h"
+#include "session/session_file.h"
+#include "session/session_json.h"
+#include "tidewheel_session.h"
+#include "tidewheel_sounds.h"
+#include "write/sound_writer.h"
+
+namespace octaphon::demo {
+namespace {
+
+Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
+  const Sound sound = synthesise(recording);
+  OCTAPHON_ASSIGN(PendingFile file, folder.create(recording.file));
+  OCTAPHON_ASSIGN(SoundWriter writer, SoundWriter::open(file, Encoding::Pcm24, sound.channels, sound.rate));
+  std::vector<std::int32_t> sides[2];
+  for (std::size_t i = 0; i < sound.samples.size(); ++i)
+    sides[i % static_cast<std::size_t>(sound.channels)].push_back(static_cast<std::int32_t>(sound.samples[i] * 8388607.0f));
+  const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
+  const auto frames = static_cast<Frame>(sides[0].size());
+  OCTAPHON_TRY(writer.write(channels, frames));
+  OCTAPHON_TRY(writer.finish(frames));
+  return file.publish(true);
+}
+
+Result<> makeDemo(const char* path) {
+  OCTAPHON_ASSIGN(const SafeFolder folder, SafeFolder::open(path, true));
+  for (const Recording& recording : recordings())
+    if (!folder.openFile(recording.file)) OCTAPHON_TRY(writeSound(folder, recording));
+  if (folder.openFile("Tidewheel.octaphon")) return {};
+  return replaceFile(folder.path() / "Tidewheel.octaphon", writeSession(tidewheelSession()));
+}
+
+}  // namespace
+}  // namespace octaphon::demo
+
+int main(int argc, char** argv) {
+  using namespace octaphon;
+  Result<> outcome;
+  if (argc == 3 && std::string_view(argv[1]) == "--session-only") {
+    outcome = replaceFile(argv[2], writeSession(demo::tidewheelSession()));
+  } else if (argc == 2) {
+    outcome = demo::makeDemo(argv[1]);
+  } else {
+    std::fprintf(stderr, "usage: octaphon-demo FOLDER | --session-only FILE\n");
+    return 2;
+  }
+  if (!outcome) std::fprintf(stderr, "octaphon-demo: %s\n", outcome.error().describe().c_str());
+  return outcome ? 0 : 1;
+}

@@ -1,0 +1,263 @@
+#include "tidewheel_session.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "tidewheel_sounds.h"
+
+namespace octaphon::demo {
+namespace {
+
+constexpr int kRate = 48000;
+constexpr double kBar = 3 * 60.0 / 108;  // three beats at 108 a minute
+
+Frame at(double seconds) { return std::llround(seconds * kRate); }
+
+std::string two(int number) { return (number < 10 ? "0" : "") + std::to_string(number); }
+
+class Builder {
+ public:
+  Session build() {
+    session_.rate = kRate;
+    session_.title = "Tidewheel";
+    session_.author = "The harbour workshop";
+    session_.notes = "A clockwork harbour: winches, bells, a crane, gulls, rain on tin roofs, a celesta theme and a guided tour.";
+    session_.startPicture = 10 * 3600 * 25;
+    session_.tempo.push_back({0, 108, 3, 4, {}});
+    for (const Recording& recording : recordings()) {
+      std::string id = recording.file.substr(6, recording.file.size() - 10);
+      std::replace(id.begin(), id.end(), ' ', '-');
+      session_.media.push_back({id, recording.file, {}});
+    }
+    addTracks();
+    addWinch();
+    addCrane();
+    addBells();
+    addGulls();
+    addAmbience();
+    addMusic();
+    addTour();
+    addMarkers();
+    addBriefs();
+    return std::move(session_);
+  }
+
+ private:
+  void group(const std::string& id, const std::string& name, int ink, double gainDb = 0) {
+    Track track;
+    track.id = id;
+    track.name = name;
+    track.isGroup = true;
+    track.ink = ink;
+    track.gainDb = gainDb;
+    session_.tracks.push_back(track);
+  }
+
+  void track(const std::string& id, const std::string& name, const std::string& group, int channels, double gainDb, double pan) {
+    Track track;
+    track.id = id;
+    track.name = name;
+    track.group = group;
+    track.channels = channels;
+    track.gainDb = gainDb;
+    track.pan = pan;
+    session_.tracks.push_back(track);
+  }
+
+  void addTracks() {
+    group("machines", "Machines", 1);
+    track("gear", "Gear", "machines", 1, -3, -0.2);
+    track("chain", "Chain", "machines", 1, 0, 0.25);
+    track("brake", "Brake", "machines", 1, -6.5, 0);
+    track("motor", "Motor", "machines", 2, -4, 0);
+    group("bells", "Bells", 2);
+    track("bell-low", "Low", "bells", 2, -2, 0);
+    track("bell-high", "High", "bells", 2, -8, 0);
+    track("buoy", "Buoy", "bells", 1, -5, 0.4);
+    group("weather", "Weather", 3, -3);
+    track("rain", "Rain", "weather", 2, -4, 0);
+    track("wind", "Wind", "weather", 2, -6, 0);
+    track("gulls", "Gulls", "weather", 1, -7, -0.5);
+    group("music", "Music", 4, -2);
+    track("celesta", "Celesta", "music", 2, -4, 0);
+    track("harmonium", "Harmonium", "music", 2, -9, 0);
+    track("bass", "Bass", "music", 1, -6, 0);
+    group("voice", "Voice", 5);
+    track("guide", "Guide", "voice", 1, -2, 0);
+    track("hail", "Hail", "voice", 1, -6, 0.3);
+  }
+
+  Track& find(const std::string& id) {
+    return *std::find_if(session_.tracks.begin(), session_.tracks.end(), [&](const Track& t) { return t.id == id; });
+  }
+
+  /// A take of the recording that has the track's id.
+  Clip& clip(const std::string& track, int take, double start, double length, double fadeOut = 0.05) {
+    const std::size_t medium = static_cast<std::size_t>(
+        std::find_if(session_.media.begin(), session_.media.end(), [&](const Medium& m) { return m.id == track; }) - session_.media.begin());
+    Track& target = find(track);
+    Clip clip;
+    clip.id = track + "-" + two(static_cast<int>(target.clips.size()) + 1);
+    clip.medium = track;
+    clip.start = at(start);
+    clip.offset = at(take * recordings()[medium].slotSeconds);
+    clip.length = at(length);
+    clip.fadeIn = {at(0.003), FadeShape::Linear, {}};
+    clip.fadeOut = {at(fadeOut), FadeShape::Smooth, {}};
+    target.clips.push_back(clip);
+    return target.clips.back();
+  }
+
+  void region(const std::string& name, double start, double length, int ink) {
+    Region region;
+    region.id = "r" + two(static_cast<int>(session_.regions.size()) + 1);
+    region.name = name;
+    region.start = at(start);
+    region.length = at(length);
+    region.ink = ink;
+    session_.regions.push_back(region);
+  }
+
+  void addWinch() {
+    for (int i = 0; i < 4; ++i) {
+      const double start = 2 + 5.5 * i;
+      region("Winch/Start " + two(i + 1), start, 3.2 + 0.25 * i, 1);
+      clip("gear", i, start, 2.6 + 0.25 * i);
+      clip("chain", i, start + 0.12, 2.4 + 0.2 * i);
+    }
+    for (int i = 0; i < 2; ++i) {
+      const double start = 24.5 + 4.5 * i;
+      region("Winch/Stop " + two(i + 1), start, 2.6, 1);
+      clip("chain", 4 + i, start, 1.4);
+      clip("brake", i, start + 0.1, 2.3);
+    }
+  }
+
+  void addCrane() {
+    for (int i = 0; i < 3; ++i) {
+      const double start = 35 + 7.5 * i;
+      region("Crane/Lift " + two(i + 1), start, 6, 1);
+      clip("motor", i, start, 5.9, 0.4);
+      clip("gear", 3 + i, start + 0.3, 2.8);
+      clip("chain", i + 1, start + 1.5, 2.2).gainDb = -4;
+    }
+  }
+
+  void addBells() {
+    for (int i = 0; i < 3; ++i) {
+      const double start = 60 + 7 * i;
+      region("Bell/Toll " + two(i + 1), start, 6, 2);
+      clip("bell-low", i, start, 5.9, 0.5);
+      clip("bell-high", i, start + 0.4, 4.8, 0.5).gainDb = i == 2 ? -3 : 0;
+    }
+    for (int i = 0; i < 2; ++i) {
+      region("Bell/Buoy " + two(i + 1), 82 + 4.5 * i, 3.8, 2);
+      clip("buoy", i, 82 + 4.5 * i, 3.7, 0.3);
+    }
+  }
+
+  void addGulls() {
+    for (int i = 0; i < 3; ++i) {
+      region("Gull/Call " + two(i + 1), 92 + 3.5 * i, 2.5, 3);
+      clip("gulls", i, 92 + 3.5 * i, 2.4);
+    }
+  }
+
+  void addAmbience() {
+    region("Ambience/Calm", 104, 24, 3);
+    clip("rain", 0, 104, 24, 1);
+    clip("wind", 0, 104, 24, 1);
+    clip("gulls", 1, 112, 2.4);
+    region("Ambience/Storm", 130, 24, 3);
+    clip("rain", 1, 130, 24, 1);
+    clip("wind", 1, 130, 24, 1);
+  }
+
+  void addMusic() {
+    for (int i = 0; i < 2; ++i) {
+      const double start = (i == 0 ? 96 : 108) * kBar;
+      region(i == 0 ? "Music/Tide A" : "Music/Tide B", start, 9 * kBar, 4);
+      for (const char* id : {"celesta", "harmonium", "bass"}) clip(id, 0, start, 9 * kBar, 0.3).offset = at(i * 12 * kBar);
+    }
+  }
+
+  void addTour() {
+    double start = 204;
+    for (int i = 0; i < 3; ++i) {
+      const double length = 20 * (i + 1);
+      region("Tour/" + std::to_string(20 * (i + 1)) + " s", start, length, 5);
+      clip("guide", 0, start + 1, length - 2, 0.2);
+      clip("hail", i % 2, start + length / 2, 4, 0.2);
+      for (const char* id : {"celesta", "harmonium", "bass"}) clip(id, 0, start, length, 1.5);
+      clip("rain", 0, start, length, 1);
+      clip("wind", 0, start, length, 1).gainDb = -3;
+      clip("bell-low", i, start, 5.5, 0.5).gainDb = -6;
+      start += length + 4;
+    }
+  }
+
+  void addMarkers() {
+    MarkerSet set{"places", "Places", {}, {}};
+    const auto add = [&](const char* id, const char* name, double seconds) { set.markers.push_back({id, name, at(seconds), {}}); };
+    add("m1", "Winch house", 2);
+    add("m2", "Crane", 35);
+    add("m3", "Bell tower", 60);
+    add("m4", "Breakwater", 92);
+    add("m5", "Tour begins", 204);
+    session_.markerSets.push_back(std::move(set));
+  }
+
+  std::vector<std::string> regionsUnder(std::initializer_list<std::string> paths) const {
+    std::vector<std::string> ids;
+    for (const Region& region : session_.regions)
+      for (const std::string& path : paths)
+        if (region.name.starts_with(path + "/")) ids.push_back(region.id);
+    return ids;
+  }
+
+  Brief& brief(const std::string& id, const std::string& name) {
+    Brief brief;
+    brief.id = id;
+    brief.name = name;
+    brief.existing = Existing::Replace;
+    session_.briefs.push_back(brief);
+    return session_.briefs.back();
+  }
+
+  void addBriefs() {
+    Brief& game = brief("game", "Game sounds, layers");
+    game.regions = {false, regionsUnder({"Winch", "Crane"})};
+    game.tracks = {false, {"gear", "chain", "brake", "motor"}};
+    game.nameTemplate = "{region.base}_{source}_{n.name:2}";
+    game.letterCase = LetterCase::Snake;
+    game.tailSeconds = 0.25;
+    game.folder = "Deliveries/Game";
+    Brief& single = brief("single", "Single sounds");
+    single.regions = {false, regionsUnder({"Bell", "Gull", "Ambience"})};
+    single.nameTemplate = "{region}";
+    single.encoding = Encoding::Pcm16;
+    single.letterCase = LetterCase::Kebab;
+    single.folder = "Deliveries/Single";
+    Brief& tour = brief("tour", "Tour, three lengths");
+    tour.regions = {false, regionsUnder({"Tour"})};
+    tour.groups = {false, {"bells", "weather", "music", "voice"}};
+    tour.counts = Counts::EverythingHeard;
+    tour.nameTemplate = "{region}/{n:2} {session} {source}";
+    tour.folder = "Deliveries/Tour";
+    Brief& stems = brief("stems", "Stems of the theme");
+    stems.regions = {false, regionsUnder({"Music"})};
+    stems.tracks = {false, {"celesta", "harmonium", "bass"}};
+    stems.counts = Counts::EverythingHeard;
+    stems.nameTemplate = "{region} {source}";
+    stems.encoding = Encoding::Float32;
+    stems.folder = "Deliveries/Stems";
+  }
+
+  Session session_;
+};
+
+}  // namespace
+
+Session tidewheelSession() { return Builder().build(); }
+
+}  // namespace octaphon::demo
