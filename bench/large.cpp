@@ -34,14 +34,14 @@ int main(int argc, char** argv) {
   const auto facts = gatherFacts(*session, cache);
   PlanRequest request;
   request.briefs = {0};
-  Session wide = *session;  // every source in every region
-  wide.briefs[0].counts = Counts::EverythingHeard;
-  for (Track& track : wide.tracks)
-    for (Clip& clip : track.clips) {
-      clip.start = 0;
-      clip.length = 2000 * 48000;
-      if (&clip != &track.clips[0]) clip.mute = true;
-    }
+  Session wide = *session;  // every source has a clip in every region
+  for (Track& track : wide.tracks) {
+    const auto& ids = wide.briefs[0].tracks.ids;
+    if (std::find(ids.begin(), ids.end(), track.id) == ids.end()) continue;
+    const Clip first = track.clips[0];
+    track.clips.assign(wide.regions.size(), first);
+    for (std::size_t i = 0; i < track.clips.size(); ++i) track.clips[i].start = wide.regions[i].start;
+  }
   std::printf("open                %8.1f ms\n", medianMs([&] { (void)loadSession(argv[1]); }));
   Sheet sheet;
   std::printf("copy                %8.1f ms\n", medianMs([&] { const Session copy = *session; (void)copy; }));

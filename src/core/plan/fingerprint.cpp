@@ -1,5 +1,7 @@
 #include "plan/fingerprint.h"
 
+#include <algorithm>
+
 namespace octaphon {
 namespace {
 
@@ -30,9 +32,8 @@ void addClip(Hasher& hasher, const HeardClip& heard, const Clip& clip, const Med
 
 SpanSound::SpanSound(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
                      const std::vector<HeardClip>& heard)
-    : finder_(finder) {
+    : finder_(finder), sounds_(finder.tree().size(), 0), digests_(finder.tree().size()) {
   const TrackTree& tree = finder.tree();
-  const Session& session = finder.session();
   Hasher hasher;
   std::vector<int> active;  // tracks that sound and the groups around them, each once
   for (std::size_t i = 0; i < heard.size();) {
@@ -40,51 +41,53 @@ SpanSound::SpanSound(const ClipFinder& finder, const MediaFacts& facts, const Pl
     hasher.reset();
     for (; i < heard.size() && heard[i].track == track; ++i)
       addClip(hasher, heard[i], finder.clipOf(heard[i]), facts, span.start);
-    addStrip(hasher, session.tracks[static_cast<std::size_t>(track)]);
-    digests_[track] = hasher.digest();
-    active.push_back(track);
-    for (int up = tree.parent(track); up != TrackTree::kMain && digests_.try_emplace(up).second; up = tree.parent(up))
-      active.push_back(up);
+    digests_[static_cast<std::size_t>(track)] = hasher.digest();
+    for (int at = track; at != TrackTree::kMain && !sounds(at); at = tree.parent(at)) {
+      sounds_[static_cast<std::size_t>(at)] = 1;
+      active.push_back(at);
+    }
   }
-  // Deepest first, in track order among equals: a group's children are done before it.
+  // From the last in track order: all that is in a group is done before the group.
   std::sort(active.begin(), active.end(), [&](int a, int b) { return tree.place(a) > tree.place(b); });
-  std::unordered_map<int, std::vector<int>> childrenOf;
-  for (auto it = active.rbegin(); it != active.rend(); ++it) childrenOf[tree.parent(*it)].push_back(*it);
-  for (const int track : active) {
-    const auto children = childrenOf.find(track);
-    if (children == childrenOf.end()) continue;
-    hasher.reset();
-    for (const int child : children->second) hasher.add(digests_.at(child));
-    addStrip(hasher, session.tracks[static_cast<std::size_t>(track)]);
-    digests_[track] = hasher.digest();
-  }
-  hasher.reset();
-  for (const int child : childrenOf[TrackTree::kMain]) hasher.add(digests_.at(child));
-  all_ = hasher.digest();
+  for (const int track : active) take(track);
 }
 
-void SpanSound::addStrip(Hasher& hasher, const Track& track) const {
+/// Puts the track's own fader and pan on what it has, and adds that to what it is in.
+void SpanSound::take(int track) {
+  Hasher hasher;
+  Digest& own = digests_[static_cast<std::size_t>(track)];
+  hasher.add(own);
+  addStrip(hasher, finder_.session().tracks[static_cast<std::size_t>(track)]);
+  own = hasher.digest();
+  const int up = finder_.tree().parent(track);
+  Digest& around = up == TrackTree::kMain ? all_ : digests_[static_cast<std::size_t>(up)];
+  hasher.reset();
+  hasher.add(around);
+  hasher.add(own);
+  around = hasher.digest();
+}
+
+void SpanSound::addStrip(Hasher& hasher, const Track& track) {
   hasher.add(track.channels);
   hasher.add(track.gainDb);
   hasher.add(track.pan);
 }
 
 bool SpanSound::sounds(int track) const {
-  return track == TrackTree::kMain ? !digests_.empty() : digests_.contains(track);
+  return track == TrackTree::kMain ? !all_.empty() : sounds_[static_cast<std::size_t>(track)] != 0;
 }
 
 Digest SpanSound::throughMain(int track) const {
   if (track == TrackTree::kMain) return all_;
   const TrackTree& tree = finder_.tree();
   Hasher hasher;
-  const auto found = digests_.find(track);
-  hasher.add(found == digests_.end() ? Digest{} : found->second);
+  hasher.add(digests_[static_cast<std::size_t>(track)]);
   for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up))
     addStrip(hasher, finder_.session().tracks[static_cast<std::size_t>(up)]);
   return hasher.digest();
 }
 
-Digest SpanSound::fingerprint(int track, Frame frames, int channels, Encoding encoding) {
+Digest SpanSound::fingerprint(int track, Frame frames, int channels, Encoding encoding) const {
   const Session& session = finder_.session();
   Hasher hasher;
   hasher.add(kEngineVersion);

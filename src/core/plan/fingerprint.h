@@ -2,7 +2,6 @@
 // length and encoding. Names, colours, notes and the place in the session do not count.
 #pragma once
 
-#include <unordered_map>
 #include <vector>
 
 #include "base/hash.h"
@@ -20,15 +19,17 @@ class SpanSound {
   /// Whether any clip sounds on the track, below the group, or at all (TrackTree::kMain).
   bool sounds(int track) const;
   /// Of a source taken through main, written with these properties.
-  Digest fingerprint(int track, Frame frames, int channels, Encoding encoding);
+  Digest fingerprint(int track, Frame frames, int channels, Encoding encoding) const;
 
  private:
   Digest throughMain(int track) const;
-  void addStrip(Hasher& hasher, const Track& track) const;
+  void take(int track);
+  static void addStrip(Hasher& hasher, const Track& track);
 
   const ClipFinder& finder_;
-  std::unordered_map<int, Digest> digests_;  // after fader and pan
-  Digest all_;                               // what reaches main's input
+  std::vector<char> sounds_;     // by track
+  std::vector<Digest> digests_;  // by track: what leaves its fader and pan; of a group while it is built, its children
+  Digest all_;                   // what reaches main's input
 };
 
 }  // namespace octaphon

@@ -115,6 +115,9 @@ class BriefPlanner {
       SpanSound sound(finder_, facts_, span, heard[i]);
       std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard[i]);
       remarks.insert(remarks.end(), shared[i].begin(), shared[i].end());
+      std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
+        return tree_.place(a.track) < tree_.place(b.track);
+      });
       for (std::size_t s = 0; s < planned().sources.size(); ++s) addRow(i, s, sound, remarks);
     }
   }
@@ -141,9 +144,17 @@ class BriefPlanner {
     row.frames = span.length + framesOf(brief().tailSeconds, session_.rate);
     row.fingerprint = sound.fingerprint(source.track, row.frames, row.channels, row.encoding);
     addRowRemarks(row, span, source, sound);
-    for (const TrackRemark& found : remarks)
-      if (tree_.isInside(found.track, source.track)) row.remarks.push_back(found.remark);
+    addTrackRemarks(row, source, remarks);
     sheet_.rows.push_back(std::move(row));
+  }
+
+  /// Those about the source and what is inside it; `remarks` are in track order, so they stand together.
+  void addTrackRemarks(Row& row, const PlannedSource& source, const std::vector<TrackRemark>& remarks) const {
+    auto found = remarks.begin();
+    if (source.track != TrackTree::kMain)
+      found = std::lower_bound(found, remarks.end(), tree_.place(source.track),
+                               [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
+    for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) row.remarks.push_back(found->remark);
   }
 
   void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {
