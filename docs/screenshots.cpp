@@ -1,0 +1,111 @@
+// octaphon-screenshots DEMO_FOLDER OUT_FOLDER: pictures of the main views, from the demo, for the documents. DEMO_FOLDER
+// is written to.
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QPainter>
+#include <QPushButton>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTest>
+#include <functional>
+
+#include "main_window.h"
+#include "theme.h"
+
+namespace octaphon::app {
+namespace {
+
+bool wait(const std::function<bool()>& done, int ms = 20000) { return QTest::qWaitFor(done, ms); }
+
+class Photographer {
+ public:
+  Photographer(QString demo, QString out) : demo_(std::move(demo)), out_(std::move(out)) {}
+
+  void run() {
+    QDir(demo_ + "/Deliveries").removeRecursively();
+    MediaCache cache((demo_ + "/cache").toStdString());
+    MainWindow window(cache);
+    window.resize(1280, 800);
+    window.show();
+    take(window, "first-start");
+    window.openSession(demo_ + "/Tidewheel.octaphon");
+    settle(window);
+    makeGameSounds(window);
+    window.timeline().showSpan(0, 48000 * 33);
+    window.outline().select(2);
+    emit window.outline().regionChosen(2);
+    take(window, "main");
+    Theme::instance().setLook(Look::Night);
+    take(window, "main-night");
+    Theme::instance().setLook(Look::Day);
+    takePhrase(window, PhraseKind::Sources, "phrase-sources");
+    takeWorking(window);
+    window.document().undoStack().setClean();
+  }
+
+ private:
+  void settle(MainWindow& window) {
+    wait([&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->rows.empty(); });
+    QTest::qWait(1500);  // overviews
+  }
+
+  void take(QWidget& window, const QString& name) {
+    QTest::qWait(120);
+    window.grab().save(out_ + "/" + name + ".png");
+  }
+
+  /// Makes the files of the first brief, then changes one level so that some are stale.
+  void makeGameSounds(MainWindow& window) {
+    std::vector<std::size_t> rows;
+    const auto sheet = window.keeper().sheet();
+    for (std::size_t i = 0; i < sheet->rows.size() && rows.size() < 14; ++i)
+      if (sheet->rows[i].brief == 0) rows.push_back(i);
+    emit window.sheetView().makeRows(rows, false);
+    wait([&] { return !window.making().isRunning(); });
+    settle(window);
+    window.strip().setSheet(*window.keeper().sheet());
+  }
+
+  void takePhrase(MainWindow& window, PhraseKind kind, const QString& name) {
+    window.briefs().sentence().phraseButton(kind)->click();
+    QTest::qWait(200);
+    QWidget* popup = QApplication::activePopupWidget();
+    if (popup == nullptr) return;
+    QPixmap picture = window.grab();
+    QPainter painter(&picture);
+    painter.drawPixmap(popup->pos() - window.pos(), popup->grab());
+    painter.end();
+    picture.save(out_ + "/" + name + ".png");
+    popup->close();
+  }
+
+  void takeWorking(MainWindow& window) {
+    std::vector<std::size_t> rows;
+    for (std::size_t i = 0; i < window.keeper().sheet()->rows.size(); ++i) rows.push_back(i);
+    emit window.sheetView().makeRows(rows, false);
+    wait([&] { return window.making().figures().fraction > 0.3 || !window.making().isRunning(); });
+    window.making().pause(true);
+    window.making().pause(false);
+    QTest::qWait(90);
+    window.grab().save(out_ + "/working.png");
+    wait([&] { return !window.making().isRunning(); });
+  }
+
+  QString demo_;
+  QString out_;
+};
+
+}  // namespace
+}  // namespace octaphon::app
+
+int main(int argc, char** argv) {
+  QStandardPaths::setTestModeEnabled(true);
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName("octaphon-screenshots");
+  QSettings().clear();
+  if (argc != 3) return 2;
+  octaphon::app::Theme::instance().install();
+  octaphon::app::Photographer(argv[1], argv[2]).run();
+  return 0;
+}

@@ -1,0 +1,70 @@
+#include "first_page.h"
+
+#include <QFileInfo>
+#include <QLabel>
+#include <QPushButton>
+#include <QSvgWidget>
+
+#include "theme.h"
+
+namespace octaphon::app {
+
+FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
+  auto* mark = new QSvgWidget(":/icons/octaphon.svg", this);
+  mark->setFixedSize(72, 72);
+  auto* title = new QLabel(tr("Many named files from one session"), this);
+  QFont large = Theme::sentence();
+  large.setPixelSize(22);
+  large.setWeight(QFont::DemiBold);
+  title->setFont(large);
+  auto* words = new QLabel(tr("Mark the pieces in a session, say in a sentence what to print of them, read the list of files, make them."), this);
+  words->setFont(Theme::sentence());
+  words->setWordWrap(true);
+  words->setMinimumWidth(480);
+  auto* demo = new QPushButton(tr("Open the demo, Tidewheel"), this);
+  demo->setObjectName("make");
+  auto* open = new QPushButton(tr("Open a session …"), this);
+  for (QPushButton* button : {demo, open}) {
+    button->setAutoDefault(true);
+    button->setFixedWidth(260);
+  }
+  recent_ = new QVBoxLayout;
+  recent_->setSpacing(2);
+  auto* column = new QVBoxLayout;
+  column->setSpacing(12);
+  for (QWidget* widget : {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words),
+                          static_cast<QWidget*>(demo), static_cast<QWidget*>(open)})
+    column->addWidget(widget, 0, Qt::AlignLeft);
+  column->addSpacing(8);
+  column->addLayout(recent_);
+  auto* across = new QHBoxLayout;
+  across->addStretch(2);
+  across->addLayout(column);
+  across->addStretch(3);
+  auto* layout = new QVBoxLayout(this);
+  layout->addStretch(2);
+  layout->addLayout(across);
+  layout->addStretch(3);
+  connect(demo, &QPushButton::clicked, this, &FirstPage::openDemo);
+  connect(open, &QPushButton::clicked, this, &FirstPage::openOther);
+}
+
+void FirstPage::setRecent(const QStringList& files) {
+  while (QLayoutItem* item = recent_->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  if (files.isEmpty()) return;
+  auto* heading = new QLabel(tr("RECENT"), this);
+  heading->setFont(Theme::heading());
+  recent_->addWidget(heading);
+  for (const QString& file : files) {
+    auto* button = new QPushButton(QFileInfo(file).completeBaseName().replace("&", "&&"), this);
+    button->setObjectName("quiet");
+    button->setToolTip(file);
+    recent_->addWidget(button, 0, Qt::AlignLeft);
+    connect(button, &QPushButton::clicked, this, [this, file] { emit openRecent(file); });
+  }
+}
+
+}  // namespace octaphon::app

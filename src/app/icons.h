@@ -1,0 +1,15 @@
+// The program's own icons: SVG in the resources, drawn in the colour of a role.
+#pragma once
+
+#include <QIcon>
+#include <QPixmap>
+
+#include "theme.h"
+
+namespace octaphon::app {
+
+/// `name` without ending, as in resources/icons.
+QPixmap pixmap(const QString& name, Role role, int pixels = 16);
+QIcon icon(const QString& name, Role role = Role::Ink);
+
+}  // namespace octaphon::app

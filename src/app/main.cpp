@@ -1,0 +1,29 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <csignal>
+
+#include "base/files.h"
+#include "main_window.h"
+#include "theme.h"
+
+int main(int argc, char** argv) {
+  using namespace octaphon;
+  std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName("octaphon");
+  QApplication::setApplicationName("octaphon");
+  QApplication::setApplicationVersion(OCTAPHON_VERSION);
+  QCommandLineParser parser;
+  parser.setApplicationDescription("Many named files from one session");
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument("session", "Session to open (*.octaphon)", "[session]");
+  parser.process(application);
+  raiseFileLimit();
+  app::Theme::instance().install();
+  MediaCache cache(MediaCache::defaultFolder());
+  app::MainWindow window(cache);
+  window.show();
+  if (!parser.positionalArguments().isEmpty()) window.openSession(parser.positionalArguments().first());
+  return QApplication::exec();
+}

@@ -1,0 +1,529 @@
+#include "main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDesktopServices>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QAbstractSpinBox>
+#include <QSettings>
+#include <QUrl>
+#include <QVBoxLayout>
+
+#include "base/unicode.h"
+#include "icons.h"
+#include "shortcut_page.h"
+#include "template_edit.h"
+#include "theme.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr int kMostRecent = 8;
+
+QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+
+/// The demo lies beside the program when it is built, or where its packages put it.
+QString demoFile() {
+  const QString here = QCoreApplication::applicationDirPath();
+  for (const QString& place : {qEnvironmentVariable("OCTAPHON_DEMO"), here + "/../../demo/Tidewheel.octaphon",
+                               here + "/../../../demo/Tidewheel.octaphon", here + "/../share/octaphon/demo/Tidewheel.octaphon"})
+    if (!place.isEmpty() && QFileInfo::exists(place) && QDir(QFileInfo(place).path() + "/media").exists())
+      return QFileInfo(place).canonicalFilePath();
+  return {};
+}
+
+bool isTextField(const QObject* object) {
+  return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) || qobject_cast<const QAbstractSpinBox*>(object);
+}
+
+}  // namespace
+
+MainWindow::MainWindow(MediaCache& cache)
+    : cache_(cache), document_(this), keeper_(cache), overviews_(cache), making_(cache), transport_(cache) {
+  setWindowTitle(tr("Octaphon"));
+  setWindowIcon(QIcon(":/icons/octaphon.svg"));
+  setMinimumSize(900, 560);
+  makeActions();
+  makeMenus();
+  makeViews();
+  connectViews();
+  restoreLayout();
+  sessionOpened();
+  qApp->installEventFilter(this);
+}
+
+// --- actions and menus ---------------------------------------------------------------------------------------------
+
+QAction* MainWindow::addAction(const QString& words, const QKeySequence& shortcut, const QString& iconName,
+                               const std::function<void()>& work) {
+  auto* action = new QAction(words, this);
+  action->setShortcut(shortcut);
+  if (!iconName.isEmpty()) {
+    const auto draw = [action, iconName] { action->setIcon(icon(iconName)); };
+    draw();
+    connect(&Theme::instance(), &Theme::changed, action, draw);
+  }
+  connect(action, &QAction::triggered, this, work);
+  QMainWindow::addAction(action);
+  return action;
+}
+
+void MainWindow::makeActions() {
+  open_ = addAction(tr("&Open …"), QKeySequence::Open, "", [this] { askForSession(); });
+  demo_ = addAction(tr("Open the &demo"), {}, "", [this] { openDemo(); });
+  save_ = addAction(tr("&Save"), QKeySequence::Save, "", [this] { save(); });
+  saveAs_ = addAction(tr("Save &as …"), QKeySequence::SaveAs, "", [this] { saveAs(); });
+  close_ = addAction(tr("&Close session"), QKeySequence::Close, "", [this] { if (maySwitch()) document_.close(); });
+  quit_ = addAction(tr("&Quit"), QKeySequence::Quit, "", [this] { close(); });
+  undo_ = document_.undoStack().createUndoAction(this, tr("Undo"));
+  undo_->setShortcut(QKeySequence::Undo);
+  redo_ = document_.undoStack().createRedoAction(this, tr("Redo"));
+  redo_->setShortcut(QKeySequence::Redo);
+
+  play_ = addAction(tr("&Play"), Qt::Key_Space, "play", [this] { togglePlay(); });
+  play_->setShortcutContext(Qt::WidgetShortcut);  // the event filter has it: Space plays everywhere but in text
+  stop_ = addAction(tr("S&top"), Qt::CTRL | Qt::Key_Period, "stop", [this] { transport_.stop(); });
+  playRegion_ = addAction(tr("Play the &region"), Qt::SHIFT | Qt::Key_Space, "", [this] { playRegion(); });
+  playRegion_->setShortcutContext(Qt::WidgetShortcut);
+  previous_ = addAction(tr("Pre&vious region"), Qt::ALT | Qt::Key_Up, "previous", [this] { stepRegion(-1); });
+  next_ = addAction(tr("&Next region"), Qt::ALT | Qt::Key_Down, "next", [this] { stepRegion(1); });
+
+  zoomIn_ = addAction(tr("Zoom &in"), QKeySequence::ZoomIn, "zoom-in", [this] { timeline_->zoomBy(0.5); });
+  zoomOut_ = addAction(tr("Zoom &out"), QKeySequence::ZoomOut, "zoom-out", [this] { timeline_->zoomBy(2); });
+  zoomRegion_ = addAction(tr("Zoom to the &region"), Qt::CTRL | Qt::SHIFT | Qt::Key_Right, "", [this] { zoomToRegion(); });
+  zoomAll_ = addAction(tr("&Whole session"), Qt::CTRL | Qt::SHIFT | Qt::Key_Left, "zoom-all", [this] { timeline_->showAll(); });
+  night_ = addAction(tr("&Night colours"), {}, "", [this] {});
+  night_->setCheckable(true);
+  connect(night_, &QAction::toggled, this, [](bool on) { Theme::instance().setLook(on ? Look::Night : Look::Day); });
+  filter_ = addAction(tr("&Filter the sheet"), QKeySequence::Find, "", [this] { sheetView_->focusFilter(); });
+
+  newBrief_ = addAction(tr("&New brief"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, "", [this] { briefs_->addBrief(); });
+  copyBrief_ = addAction(tr("&Duplicate brief"), {}, "", [this] { briefs_->duplicateBrief(); });
+  deleteBrief_ = addAction(tr("D&elete brief"), {}, "", [this] { briefs_->removeBrief(); });
+  make_ = addAction(tr("Nothing to make"), Qt::CTRL | Qt::Key_Return, "", [this] { makeRows(rowsToMake(*keeper_.sheet(), false)); });
+  make_->setToolTip(tr("Makes what is not up to date"));
+  makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "", [this] {
+    std::vector<std::size_t> rows;
+    const Sheet& sheet = *keeper_.sheet();
+    for (std::size_t i = 0; i < sheet.rows.size(); ++i)
+      if (isMakeable(sheet, sheet.rows[i]) || sheet.rows[i].state == RowState::UpToDate || sheet.rows[i].state == RowState::Stale) rows.push_back(i);
+    makeRows(rows);
+  });
+  makeAll_->setToolTip(tr("Makes everything again, but for what others put there or altered"));
+  folder_ = addAction(tr("Open the &folder"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, "folder", [this] { openFolder(); });
+  shortcuts_ = addAction(tr("&Shortcuts"), Qt::Key_F1, "", [this] { showShortcuts(); });
+}
+
+void MainWindow::makeMenus() {
+  QMenu* session = menuBar()->addMenu(tr("&Session"));
+  session->addAction(open_);
+  recentMenu_ = session->addMenu(tr("&Recent"));
+  connect(recentMenu_, &QMenu::aboutToShow, this, &MainWindow::fillRecentMenu);
+  session->addAction(demo_);
+  session->addSeparator();
+  session->addActions({save_, saveAs_, close_});
+  session->addSeparator();
+  session->addAction(quit_);
+  menuBar()->addMenu(tr("&Edit"))->addActions({undo_, redo_});
+  menuBar()->addMenu(tr("&Listen"))->addActions({play_, stop_, playRegion_, previous_, next_});
+  QMenu* view = menuBar()->addMenu(tr("&View"));
+  view->addActions({zoomIn_, zoomOut_, zoomRegion_, zoomAll_});
+  view->addSeparator();
+  view->addActions({filter_, night_});
+  QMenu* brief = menuBar()->addMenu(tr("&Brief"));
+  brief->addActions({newBrief_, copyBrief_, deleteBrief_});
+  brief->addSeparator();
+  brief->addActions({make_, makeAll_, folder_});
+  menuBar()->addMenu(tr("&Help"))->addAction(shortcuts_);
+}
+
+// --- views ---------------------------------------------------------------------------------------------------------
+
+void MainWindow::makeViews() {
+  header_ = new HeaderBar({previous_, play_, stop_, next_}, {zoomOut_, zoomIn_, zoomAll_}, this);
+  firstPage_ = new FirstPage(this);
+  outline_ = new OutlineView(this);
+  auto* outlineTitle = new QLabel(tr("REGIONS"), this);
+  outlineTitle->setFont(Theme::heading());
+  outlineCount_ = new QLabel(this);
+  outlineCount_->setFont(Theme::caption());
+  auto* outlineHead = new QHBoxLayout;
+  outlineHead->setContentsMargins(14, 10, 14, 6);
+  outlineHead->addWidget(outlineTitle);
+  outlineHead->addStretch();
+  outlineHead->addWidget(outlineCount_);
+  auto* outlinePane = new QWidget(this);
+  outlinePane->setObjectName("pane");
+  auto* outlineLayout = new QVBoxLayout(outlinePane);
+  outlineLayout->setContentsMargins(0, 0, 0, 0);
+  outlineLayout->setSpacing(0);
+  outlineLayout->addLayout(outlineHead);
+  outlineLayout->addWidget(outline_);
+
+  timeline_ = new TimelineView(overviews_, this);
+  sheetView_ = new SheetView(this);
+  briefs_ = new BriefsPanel(document_, this);
+  down_ = new QSplitter(Qt::Vertical, this);
+  down_->addWidget(timeline_);
+  down_->addWidget(sheetView_);
+  down_->setStretchFactor(0, 3);
+  down_->setStretchFactor(1, 2);
+  across_ = new QSplitter(Qt::Horizontal, this);
+  across_->addWidget(outlinePane);
+  across_->addWidget(down_);
+  across_->addWidget(briefs_);
+  across_->setStretchFactor(1, 1);
+  for (QSplitter* splitter : {across_, down_}) splitter->setHandleWidth(1);
+  for (int i = 0; i < 3; ++i) across_->setCollapsible(i, i != 1);
+  strip_ = new StripBar(making_, make_, makeAll_, this);
+
+  problem_ = new QLabel(this);
+  problem_->setWordWrap(true);
+  problem_->setMargin(10);
+  problem_->setAutoFillBackground(true);
+  problem_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  problem_->setAccessibleName(tr("Problem"));
+  problem_->hide();
+
+  pages_ = new QStackedWidget(this);
+  pages_->addWidget(firstPage_);
+  pages_->addWidget(across_);
+  auto* central = new QWidget(this);
+  central->setObjectName("pane");
+  auto* layout = new QVBoxLayout(central);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  const auto line = [&] {
+    auto* rule = new QFrame(central);
+    rule->setFixedHeight(1);
+    rule->setAutoFillBackground(true);
+    const auto ink = [rule] {
+      QPalette palette = rule->palette();
+      palette.setColor(QPalette::Window, colour(Role::Hairline));
+      rule->setPalette(palette);
+    };
+    ink();
+    connect(&Theme::instance(), &Theme::changed, rule, ink);
+    layout->addWidget(rule);
+  };
+  layout->addWidget(header_);
+  line();
+  layout->addWidget(problem_);
+  layout->addWidget(pages_, 1);
+  line();
+  layout->addWidget(strip_);
+  setCentralWidget(central);
+}
+
+void MainWindow::connectViews() {
+  connect(firstPage_, &FirstPage::openDemo, this, &MainWindow::openDemo);
+  connect(firstPage_, &FirstPage::openOther, this, &MainWindow::askForSession);
+  connect(firstPage_, &FirstPage::openRecent, this, [this](const QString& file) { openSession(file); });
+  connect(&document_, &Document::opened, this, &MainWindow::sessionOpened);
+  connect(&document_, &Document::briefsChanged, this, &MainWindow::replan);
+  connect(&document_, &Document::modifiedChanged, this, [this](bool modified) {
+    setWindowModified(modified);
+    header_->setModified(modified);
+  });
+  connect(briefs_, &BriefsPanel::tickedChanged, this, &MainWindow::replan);
+  connect(briefs_, &BriefsPanel::currentChanged, this, [this] { sheetChanged(); });
+  connect(&keeper_, &SheetKeeper::sheetChanged, this, &MainWindow::sheetChanged);
+  connect(&keeper_, &SheetKeeper::factsChanged, this, [this] {
+    timeline_->setFacts(keeper_.facts());
+    overviews_.load(*keeper_.session(), keeper_.facts());
+  });
+  connect(outline_, &OutlineView::regionChosen, this, [this](int region) { chooseRegion(region, true); });
+  connect(outline_, &OutlineView::regionActivated, this, [this](int region) {
+    chooseRegion(region, true);
+    zoomToRegion();
+  });
+  connect(timeline_, &TimelineView::regionChosen, this, [this](int region) { chooseRegion(region, false); });
+  connect(timeline_, &TimelineView::playheadMoved, &transport_, &Transport::setPosition);
+  connect(timeline_, &TimelineView::rowChosen, this, [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
+  connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
+  connect(sheetView_, &SheetView::goToRow, this, &MainWindow::goToRow);
+  connect(sheetView_, &SheetView::makeRows, this, [this](const std::vector<std::size_t>& rows, bool replaceForeign) {
+    std::vector<std::size_t> allowed;
+    for (const std::size_t row : rows) {
+      const RowState state = keeper_.sheet()->rows[row].state;
+      const bool foreign = state == RowState::Foreign || state == RowState::Changed;
+      if (state != RowState::Fault && (replaceForeign || !foreign)) allowed.push_back(row);
+    }
+    makeRows(allowed);
+  });
+  connect(&making_, &Making::finished, this, &MainWindow::runFinished);
+  connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
+    header_->setPosition(frame);
+    timeline_->setPlayhead(frame, transport_.isPlaying());
+  });
+  connect(&transport_, &Transport::playingChanged, this, [this](bool playing) {
+    play_->setText(playing ? tr("&Pause") : tr("&Play"));
+    play_->setIcon(icon(playing ? "pause" : "play"));
+  });
+  connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
+}
+
+void MainWindow::restoreLayout() {
+  QSettings settings;
+  resize(1280, 800);
+  across_->setSizes({220, 710, 350});
+  down_->setSizes({430, 280});
+  if (settings.contains("window")) restoreGeometry(settings.value("window").toByteArray());
+  if (settings.contains("across")) across_->restoreState(settings.value("across").toByteArray());
+  if (settings.contains("down")) down_->restoreState(settings.value("down").toByteArray());
+  night_->setChecked(settings.value("night", false).toBool());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!maySwitch()) return event->ignore();
+  QSettings settings;
+  settings.setValue("window", saveGeometry());
+  settings.setValue("across", across_->saveState());
+  settings.setValue("down", down_->saveState());
+  settings.setValue("night", night_->isChecked());
+  transport_.stop();
+  making_.stop();
+  event->accept();
+}
+
+void MainWindow::changeEvent(QEvent* event) {
+  // Others may have changed files while the window was in the background.
+  if (event->type() == QEvent::ActivationChange && isActiveWindow() && document_.isOpen() && !making_.isRunning()) keeper_.refresh();
+  QMainWindow::changeEvent(event);
+}
+
+/// Space plays everywhere but in text; what Space does elsewhere, Return does.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::KeyPress) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    const auto* widget = qobject_cast<QWidget*>(watched);
+    const bool ours = widget != nullptr && widget->window() == this && QApplication::activePopupWidget() == nullptr;
+    if (ours && key->key() == Qt::Key_Space && !isTextField(watched)) {
+      if (key->modifiers() == Qt::ShiftModifier) playRegion();
+      else if (!key->isAutoRepeat()) togglePlay();
+      return true;
+    }
+    if (ours && key->key() == Qt::Key_Return && key->modifiers() == Qt::NoModifier)
+      if (auto* button = qobject_cast<QAbstractButton*>(watched)) {
+        button->click();
+        return true;
+      }
+  }
+  return QMainWindow::eventFilter(watched, event);
+}
+
+// --- sessions ------------------------------------------------------------------------------------------------------
+
+bool MainWindow::openSession(const QString& file) {
+  if (!maySwitch()) return false;
+  problem_->hide();
+  if (const auto opened = document_.open(file); !opened) {
+    showProblem(text(opened.error().describe()));
+    return false;
+  }
+  remember(QFileInfo(file).absoluteFilePath());
+  return true;
+}
+
+void MainWindow::askForSession() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a session"), {}, tr("Octaphon sessions (*.octaphon)"));
+  if (!file.isEmpty()) openSession(file);
+}
+
+void MainWindow::openDemo() {
+  const QString file = demoFile();
+  if (file.isEmpty()) showProblem(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
+  else openSession(file);
+}
+
+bool MainWindow::save() {
+  if (!document_.isOpen()) return false;
+  const auto saved = document_.save();
+  if (!saved) showProblem(text(saved.error().describe()));
+  return saved.has_value();
+}
+
+bool MainWindow::saveAs() {
+  if (!document_.isOpen()) return false;
+  QString file = QFileDialog::getSaveFileName(this, tr("Save the session as"), text(document_.session()->file.string()),
+                                              tr("Octaphon sessions (*.octaphon)"));
+  if (file.isEmpty()) return false;
+  if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon";
+  const auto saved = document_.saveAs(file);
+  if (!saved) showProblem(text(saved.error().describe()));
+  else remember(file);
+  return saved.has_value();
+}
+
+bool MainWindow::maySwitch() {
+  if (making_.isRunning()) {
+    showProblem(tr("Files are being made. Stop that, or wait for it to end"));
+    return false;
+  }
+  if (!document_.isModified()) return true;
+  const auto answer = QMessageBox::question(this, tr("Octaphon"),
+                                            tr("%1 has changes that are not saved.").arg(text(document_.session()->displayName())),
+                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+  return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+}
+
+QStringList MainWindow::recent() const {
+  QStringList files = QSettings().value("recent").toStringList();
+  files.removeIf([](const QString& file) { return !QFileInfo::exists(file); });
+  return files;
+}
+
+void MainWindow::remember(const QString& file) {
+  QStringList files = recent();
+  files.removeAll(file);
+  files.prepend(file);
+  QSettings().setValue("recent", QStringList(files.mid(0, kMostRecent)));
+}
+
+void MainWindow::fillRecentMenu() {
+  recentMenu_->clear();
+  for (const QString& file : recent()) recentMenu_->addAction(file, this, [this, file] { openSession(file); });
+  if (recentMenu_->isEmpty()) recentMenu_->addAction(tr("none yet"))->setEnabled(false);
+}
+
+void MainWindow::sessionOpened() {
+  const bool isOpen = document_.isOpen();
+  const auto session = document_.session();
+  transport_.stop();
+  transport_.setPosition(0);
+  pages_->setCurrentIndex(isOpen ? 1 : 0);
+  if (!isOpen) firstPage_->setRecent(recent());
+  setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
+  header_->setSession(*session, isOpen);
+  outline_->setSession(session);
+  outlineCount_->setText(QString::number(session->regions.size()));
+  timeline_->setSession(session);
+  for (QAction* action : {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
+                          zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})
+    action->setEnabled(isOpen);
+  strip_->setSheet({});
+  sheetView_->setSheet(std::make_shared<Sheet>());
+  replan();
+}
+
+void MainWindow::replan() { keeper_.request(document_.session(), briefs_->ticked()); }
+
+void MainWindow::sheetChanged() {
+  const auto sheet = keeper_.sheet();
+  const int current = briefs_->current();
+  std::size_t shown = sheet->briefs.size();
+  if (current >= 0 && static_cast<std::size_t>(current) < document_.session()->briefs.size())
+    for (std::size_t i = 0; i < sheet->briefs.size(); ++i)
+      if (sheet->briefs[i].brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id) shown = i;
+  timeline_->setTiles(sheet, shown);
+  sheetView_->setSheet(sheet);
+  outline_->setSheet(*sheet);
+  briefs_->setSheet(*sheet);
+  strip_->setSheet(*sheet);
+}
+
+// --- finding and listening -----------------------------------------------------------------------------------------
+
+void MainWindow::chooseRegion(int region, bool fromOutline) {
+  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
+  if (!fromOutline) outline_->select(region);
+  timeline_->setSelectedRegion(region);
+  timeline_->reveal(chosen.start, chosen.end());
+  transport_.setPosition(chosen.start);
+}
+
+void MainWindow::stepRegion(int step) {
+  const int region = outline_->neighbour(step);
+  if (region >= 0) chooseRegion(region, false);
+}
+
+void MainWindow::goToRow(int row) {
+  const Sheet& sheet = *keeper_.sheet();
+  const Row& chosen = sheet.rows[static_cast<std::size_t>(row)];
+  const auto& regions = document_.session()->regions;
+  for (std::size_t i = 0; i < regions.size(); ++i)
+    if (regions[i].id == sheet.spanOf(chosen).id) chooseRegion(static_cast<int>(i), false);
+  timeline_->revealTrack(sheet.sourceOf(chosen).track);
+}
+
+void MainWindow::togglePlay() {
+  if (transport_.isPlaying()) transport_.stop();
+  else if (document_.isOpen()) transport_.play(document_.session(), keeper_.facts());
+}
+
+void MainWindow::playRegion() {
+  const int region = outline_->selected();
+  if (region < 0) return;
+  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
+  transport_.setPosition(chosen.start);
+  transport_.play(document_.session(), keeper_.facts(), chosen.end());
+}
+
+void MainWindow::zoomToRegion() {
+  const int region = outline_->selected();
+  if (region < 0) return;
+  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
+  timeline_->showSpan(chosen.start, chosen.end());
+}
+
+// --- making --------------------------------------------------------------------------------------------------------
+
+void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
+  if (rows.empty() || making_.isRunning() || !keeper_.facts()) return;
+  if (keeper_.isPlanning()) return strip_->say(tr("The sheet is being worked out; try again in a moment"), false);
+  problem_->hide();
+  make_->setEnabled(false);
+  makeAll_->setEnabled(false);
+  making_.start({keeper_.session(), keeper_.facts(), keeper_.sheet(), rows, 0, true});
+}
+
+void MainWindow::runFinished(const MadeReport& report) {
+  const RunSummary& summary = report.summary;
+  QString words = QString::fromStdString(counted(summary.written, "file")) + tr(" made in %1 s").arg(summary.seconds, 0, 'f', 1);
+  if (summary.cancelled) words = tr("stopped: ") + words;
+  if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
+  strip_->say(words, summary.failed > 0);
+  if (!report.failed.empty()) {
+    QStringList lines;
+    for (std::size_t i = 0; i < std::min<std::size_t>(report.failed.size(), 5); ++i)
+      lines << report.failed[i].first + ": " + report.failed[i].second;
+    if (report.failed.size() > 5) lines << tr("and %1 more").arg(report.failed.size() - 5);
+    showProblem(lines.join("\n"));
+  }
+  keeper_.refresh();
+}
+
+void MainWindow::openFolder() {
+  const Sheet& sheet = *keeper_.sheet();
+  const int current = briefs_->current();
+  for (const PlannedBrief& brief : sheet.briefs)
+    if (current >= 0 && brief.brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id) {
+      const QString folder = text(brief.base.string());
+      if (QDir(folder).exists()) QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
+      else strip_->say(tr("The folder is not there yet: make the files first"), false);
+    }
+}
+
+void MainWindow::showShortcuts() {
+  auto* page = new ShortcutPage(actions(), {undo_, redo_}, this);
+  page->show();
+}
+
+void MainWindow::showProblem(const QString& words) {
+  QPalette palette = problem_->palette();
+  palette.setColor(QPalette::Window, colour(Role::Sheet));
+  palette.setColor(QPalette::WindowText, colour(Role::Fault));
+  problem_->setPalette(palette);
+  problem_->setText(words);
+  problem_->show();
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,46 @@
+#include "making.h"
+
+namespace octaphon::app {
+
+Making::~Making() {
+  stop();
+  if (thread_.joinable()) thread_.join();
+}
+
+void Making::start(RunRequest request) {
+  if (isRunning()) return;
+  control_ = std::make_unique<RunControl>();
+  rate_ = request.sheet->rate;
+  clock_.start();
+  emit started();
+  thread_ = std::thread([this, request = std::move(request)] {
+    MadeReport report;
+    const auto note = [&](const RowOutcome& outcome) {
+      if (!outcome.result)
+        report.failed.emplace_back(QString::fromStdString(request.sheet->rows[outcome.row].file),
+                                   QString::fromStdString(outcome.result.error().describe()));
+    };
+    report.summary = makeFiles(request, cache_, *control_, note);
+    QMetaObject::invokeMethod(this, [this, report] { done(report); }, Qt::QueuedConnection);
+  });
+}
+
+void Making::stop() {
+  if (control_) control_->cancel();
+}
+
+void Making::pause(bool on) {
+  if (control_) control_->pause(on);
+}
+
+ProgressFigures Making::figures() const {
+  return control_ ? figuresOf(*control_, rate_, static_cast<double>(clock_.elapsed()) / 1000) : ProgressFigures{};
+}
+
+void Making::done(const MadeReport& report) {
+  thread_.join();
+  control_.reset();
+  emit finished(report);
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,48 @@
+// A run in the background, with its figures for the strip.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <memory>
+#include <thread>
+
+#include "run/runner.h"
+
+namespace octaphon::app {
+
+struct MadeReport {
+  RunSummary summary;
+  std::vector<std::pair<QString, QString>> failed;  ///< file and reason
+};
+
+class Making : public QObject {
+  Q_OBJECT
+ public:
+  explicit Making(MediaCache& cache, QObject* parent = nullptr) : QObject(parent), cache_(cache) {}
+  ~Making() override;
+
+  bool isRunning() const { return control_ != nullptr; }
+  /// Starts; nothing happens while another run is going on.
+  void start(RunRequest request);
+  void stop();
+  void pause(bool on);
+  bool isPaused() const { return control_ && control_->isPaused(); }
+
+  const RunControl* control() const { return control_.get(); }
+  ProgressFigures figures() const;
+
+ signals:
+  void started();
+  void finished(const octaphon::app::MadeReport& report);
+
+ private:
+  void done(const MadeReport& report);
+
+  MediaCache& cache_;
+  std::unique_ptr<RunControl> control_;
+  std::thread thread_;
+  QElapsedTimer clock_;
+  int rate_ = 48000;
+};
+
+}  // namespace octaphon::app

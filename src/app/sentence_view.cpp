@@ -1,0 +1,192 @@
+#include "sentence_view.h"
+
+#include <QStyle>
+#include <algorithm>
+#include <set>
+
+#include "flow_layout.h"
+#include "template_edit.h"
+#include "theme.h"
+
+namespace octaphon::app {
+namespace {
+
+QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+
+void setFlag(QWidget* widget, const char* name, bool on) {
+  if (widget->property(name).toBool() == on) return;
+  widget->setProperty(name, on);
+  widget->style()->unpolish(widget);
+  widget->style()->polish(widget);
+}
+
+/// The phrase a remark is about.
+PhraseKind phraseOf(RemarkCode code) {
+  switch (code) {
+    case RemarkCode::BadTemplate:
+    case RemarkCode::EmptyName:
+    case RemarkCode::NameTooLong:
+    case RemarkCode::Collision: return PhraseKind::Template;
+    case RemarkCode::BadFolder: return PhraseKind::Folder;
+    case RemarkCode::UnknownRegion:
+    case RemarkCode::EmptySpan: return PhraseKind::Regions;
+    case RemarkCode::UnknownSource: return PhraseKind::Sources;
+    default: return PhraseKind::Plain;
+  }
+}
+
+QString exampleLine(const QString& caption, const Row& row) {
+  const QString name = row.file.empty() ? QObject::tr("(no name)") : text(row.file);
+  return QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td style='font-family:JetBrains Mono; font-size:12px'>%3</td></tr>")
+      .arg(colour(Role::SecondInk).name(), caption, name.toHtmlEscaped());
+}
+
+}  // namespace
+
+SentenceView::SentenceView(QWidget* parent) : QWidget(parent) {
+  words_ = new QWidget(this);
+  flow_ = new FlowLayout(words_);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+  policy.setHeightForWidth(true);
+  words_->setSizePolicy(policy);
+  template_ = new TemplateEdit(words_);
+  remarks_ = new QLabel(this);
+  remarks_->setWordWrap(true);
+  remarks_->setTextFormat(Qt::RichText);
+  remarks_->setAccessibleName(tr("Remarks about the brief"));
+  examples_ = new QLabel(this);
+  examples_->setTextFormat(Qt::RichText);
+  examples_->setFont(Theme::caption());
+  examples_->setAccessibleName(tr("Examples of names"));
+  examples_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  examples_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(16, 10, 14, 12);
+  layout->setSpacing(10);
+  layout->addWidget(words_);
+  layout->addWidget(remarks_);
+  layout->addWidget(examples_);
+  layout->addStretch();
+  connect(template_, &TemplateEdit::edited, this, [this](const QString& format) {
+    brief_.nameTemplate = format.toStdString();
+    emit briefEdited(brief_, tr("Change the template"), "template");
+  });
+}
+
+void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> session) {
+  brief_ = brief;
+  session_ = std::move(session);
+  const std::vector<Phrase> phrases = sentenceOf(brief_, *session_);
+  if (buttons_.empty()) build(phrases);
+  else update(phrases);
+}
+
+void SentenceView::build(const std::vector<Phrase>& phrases) {
+  for (const Phrase& phrase : phrases) {
+    if (phrase.kind == PhraseKind::Template) {
+      flow_->addWidget(template_);
+    } else if (phrase.kind == PhraseKind::Plain) {
+      const bool closes = phrase.text[0] == ',' || phrase.text[0] == ';';
+      auto* label = new QLabel(text(phrase.text), words_);
+      label->setFont(Theme::sentence());
+      label->setProperty("tight", closes);
+      flow_->addWidget(label);
+    } else {
+      auto* button = new QPushButton(words_);
+      button->setObjectName("phrase");
+      button->setFont(Theme::sentence());
+      button->setCursor(Qt::PointingHandCursor);
+      button->setAutoDefault(true);
+      flow_->addWidget(button);
+      buttons_[phrase.kind] = button;
+      connect(button, &QPushButton::clicked, this, [this, kind = phrase.kind] { openEditor(kind); });
+    }
+  }
+  update(phrases);
+}
+
+void SentenceView::update(const std::vector<Phrase>& phrases) {
+  for (const Phrase& phrase : phrases) {
+    if (phrase.kind == PhraseKind::Template) {
+      template_->setText(text(phrase.text));
+    } else if (phrase.kind != PhraseKind::Plain) {
+      QPushButton* button = buttons_.at(phrase.kind);
+      const QString words = text(phrase.text).replace("&", "&&");
+      const QFontMetrics metrics(button->font());
+      button->setText(metrics.elidedText(words, Qt::ElideMiddle, 300));
+      button->setToolTip(text(phrase.text));
+      button->setAccessibleName(text(phrase.text));
+      setFlag(button, "changed", !phrase.isDefault);
+    }
+  }
+  flow_->invalidate();
+  words_->updateGeometry();
+}
+
+QPushButton* SentenceView::phraseButton(PhraseKind kind) const {
+  const auto found = buttons_.find(kind);
+  return found == buttons_.end() ? nullptr : found->second;
+}
+
+void SentenceView::openEditor(PhraseKind kind) {
+  const auto apply = [this](const Brief& brief, const QString& words, const QString& merge) {
+    brief_ = brief;
+    emit briefEdited(brief, words, merge);
+  };
+  QFrame* editor = makePhraseEditor(kind, brief_, session_, apply, this);
+  if (editor != nullptr) showBeside(editor, buttons_.at(kind));
+}
+
+void SentenceView::setSheet(const Sheet& sheet) {
+  const auto found = std::find_if(sheet.briefs.begin(), sheet.briefs.end(), [&](const PlannedBrief& b) { return b.brief.id == brief_.id; });
+  if (found == sheet.briefs.end()) {
+    showRemarks({});
+    examples_->setText(tr("Tick the brief to see its files."));
+    return;
+  }
+  std::vector<Remark> remarks = found->remarks;
+  std::set<std::pair<RemarkCode, std::string>> seen;
+  for (const Remark& remark : remarks) seen.insert({remark.code, remark.text});
+  for (std::size_t i = found->firstRow; i < found->firstRow + found->rowCount; ++i)
+    for (const Remark& remark : sheet.rows[i].remarks)
+      if (remark.severity == Severity::Fault && seen.insert({remark.code, remark.text}).second) remarks.push_back(remark);
+  showRemarks(remarks);
+  showExamples(sheet, *found);
+}
+
+void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
+  constexpr std::size_t kMost = 4;
+  std::set<PhraseKind> wrong;
+  QStringList lines;
+  for (const Remark& remark : remarks) {
+    if (remark.severity == Severity::Fault) wrong.insert(phraseOf(remark.code));
+    if (static_cast<std::size_t>(lines.size()) < kMost) {
+      const Role role = remark.severity == Severity::Fault ? Role::Fault : remark.severity == Severity::Warning ? Role::Attention : Role::SecondInk;
+      lines << QString("<span style='color:%1'>%2</span>").arg(colour(role).name(), text(remark.text).toHtmlEscaped());
+    }
+  }
+  if (remarks.size() > kMost) lines << tr("and %1 more, see the sheet").arg(remarks.size() - kMost);
+  remarks_->setText(lines.join("<br>"));
+  remarks_->setVisible(!lines.isEmpty());
+  for (auto& [kind, button] : buttons_) setFlag(button, "wrong", wrong.contains(kind));
+  setFlag(template_, "wrong", wrong.contains(PhraseKind::Template));
+}
+
+void SentenceView::showExamples(const Sheet& sheet, const PlannedBrief& brief) {
+  if (brief.rowCount == 0) {
+    examples_->setText(tr("No file yet: choose regions and sources that have clips."));
+    return;
+  }
+  const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
+  const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
+  const auto longest = std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
+  const auto odd = std::find_if(first, last, [](const Row& row) {
+    return std::any_of(row.remarks.begin(), row.remarks.end(), [](const Remark& r) { return r.severity != Severity::Note; });
+  });
+  QString lines = "<table cellspacing='0' cellpadding='2'>" + exampleLine(tr("first"), *first);
+  if (longest != first) lines += exampleLine(tr("longest"), *longest);
+  if (odd != last) lines += exampleLine(tr("odd"), *odd);
+  examples_->setText(lines + "</table>");
+}
+
+}  // namespace octaphon::app

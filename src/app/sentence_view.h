@@ -1,0 +1,51 @@
+// A brief as a sentence whose phrases can be changed; under it what is wrong, and live example names.
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+#include <map>
+#include <memory>
+
+#include "phrase_editor.h"
+#include "plan/sheet.h"
+
+namespace octaphon::app {
+
+class FlowLayout;
+class TemplateEdit;
+
+class SentenceView : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SentenceView(QWidget* parent = nullptr);
+
+  void setBrief(const Brief& brief, std::shared_ptr<const Session> session);
+  /// Remarks and examples of the brief of this id; shows none while the sheet has no such brief.
+  void setSheet(const Sheet& sheet);
+  TemplateEdit& templateEdit() { return *template_; }
+  /// The button of a phrase; null for plain text and the template.
+  QPushButton* phraseButton(PhraseKind kind) const;
+
+ signals:
+  void briefEdited(const octaphon::Brief& brief, const QString& words, const QString& merge);
+
+ private:
+  void build(const std::vector<Phrase>& phrases);
+  void update(const std::vector<Phrase>& phrases);
+  void openEditor(PhraseKind kind);
+  void showRemarks(const std::vector<Remark>& remarks);
+  void showExamples(const Sheet& sheet, const PlannedBrief& brief);
+
+  std::shared_ptr<const Session> session_;
+  Brief brief_;
+  QWidget* words_;
+  FlowLayout* flow_;
+  TemplateEdit* template_;
+  std::map<PhraseKind, QPushButton*> buttons_;
+  QLabel* remarks_;
+  QLabel* examples_;
+};
+
+}  // namespace octaphon::app

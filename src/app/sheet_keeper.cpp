@@ -1,0 +1,69 @@
+#include "sheet_keeper.h"
+
+#include "run/delivery.h"
+
+namespace octaphon::app {
+
+struct SheetKeeper::Outcome {
+  unsigned number = 0;
+  std::shared_ptr<const Session> session;
+  std::shared_ptr<const MediaFacts> facts;
+  std::shared_ptr<const Sheet> sheet;
+};
+
+SheetKeeper::SheetKeeper(MediaCache& cache, QObject* parent) : QObject(parent), cache_(cache) {
+  pool_.setMaxThreadCount(1);
+  delay_.setSingleShot(true);
+  delay_.setInterval(25);
+  connect(&delay_, &QTimer::timeout, this, &SheetKeeper::start);
+}
+
+SheetKeeper::~SheetKeeper() {
+  ++wanted_;
+  pool_.waitForDone();
+}
+
+void SheetKeeper::request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs) {
+  const bool sameMedia = session_ && session_->media == session->media && session_->folder() == session->folder() &&
+                         session_->rate == session->rate;
+  mediaKnown_ = mediaKnown_ && sameMedia;
+  session_ = std::move(session);
+  briefs_ = std::move(briefs);
+  ++wanted_;
+  delay_.start();
+}
+
+void SheetKeeper::refresh() {
+  if (!session_) return;
+  mediaKnown_ = false;
+  ++wanted_;
+  delay_.start();
+}
+
+void SheetKeeper::start() {
+  const unsigned number = wanted_;
+  pool_.start([this, number, session = session_, briefs = briefs_, known = mediaKnown_ ? facts_ : nullptr] {
+    if (number != wanted_) return;
+    auto outcome = std::make_shared<Outcome>();
+    outcome->number = number;
+    outcome->session = session;
+    outcome->facts = known ? known : gatherFacts(*session, cache_);
+    if (number != wanted_) return;
+    outcome->sheet = std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, {briefs, std::nullopt}));
+    QMetaObject::invokeMethod(this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
+  });
+}
+
+void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {
+  if (outcome->number != wanted_) return;
+  shown_ = outcome->number;
+  const bool newFacts = facts_ != outcome->facts;
+  mediaKnown_ = true;
+  facts_ = outcome->facts;
+  planned_ = outcome->session;
+  sheet_ = outcome->sheet;
+  if (newFacts) emit factsChanged();
+  emit sheetChanged();
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,86 @@
+// What the timeline draws, arranged once for each session and sheet so that painting looks only at what is visible.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <vector>
+
+#include "base/interval_index.h"
+#include "plan/sheet.h"
+#include "routing/track_tree.h"
+#include "session/session.h"
+
+namespace octaphon::app {
+
+struct Lane {
+  int track;   ///< index in Session::tracks; TrackTree::kMain for main
+  int depth;
+  int top;     ///< px below the first lane
+  int height;
+};
+
+class TimelineModel {
+ public:
+  static constexpr int kGroupHeight = 28;
+  static constexpr int kTrackHeight = 36;
+  static constexpr int kMostRegionLanes = 3;
+
+  explicit TimelineModel(std::shared_ptr<const Session> session);
+
+  const Session& session() const { return *session_; }
+  const TrackTree& tree() const { return tree_; }
+  const TempoMap& tempo() const { return tempo_; }
+  const std::vector<Lane>& lanes() const { return lanes_; }
+  int height() const { return lanes_.back().top + lanes_.back().height; }
+  /// First lane that reaches below `y`, and so on; an index into lanes().
+  std::size_t laneAt(int y) const;
+
+  /// Lanes of region ribbons, 1 … kMostRegionLanes; what would need more shares the last.
+  int regionLanes() const { return regionLanes_; }
+  int regionLane(std::size_t region) const { return laneOfRegion_[region]; }
+
+  template <class Visit>
+  void clipsIn(int track, Frame from, Frame to, Visit&& visit) const {
+    if (track != TrackTree::kMain) clips_[static_cast<std::size_t>(track)].overlapping(from, to, visit);
+  }
+  template <class Visit>
+  void regionsIn(Frame from, Frame to, Visit&& visit) const {
+    regions_.overlapping(from, to, visit);
+  }
+
+  /// The ink of a track, its group's where it has none.
+  int inkOf(int track) const;
+
+ private:
+  void arrangeLanes();
+  void arrangeRegions();
+
+  std::shared_ptr<const Session> session_;
+  TrackTree tree_;
+  TempoMap tempo_;
+  std::vector<Lane> lanes_;
+  std::vector<IntervalIndex> clips_;
+  IntervalIndex regions_;
+  std::vector<int> laneOfRegion_;
+  int regionLanes_ = 1;
+};
+
+/// Rows of one brief by the track they are drawn on.
+class TileModel {
+ public:
+  TileModel() = default;
+  TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief);
+
+  const Sheet* sheet() const { return sheet_.get(); }
+  template <class Visit>
+  void tilesIn(int track, Frame from, Frame to, Visit&& visit) const {
+    const auto found = rows_.find(track);
+    if (found != rows_.end()) found->second.overlapping(from, to, visit);
+  }
+
+ private:
+  std::shared_ptr<const Sheet> sheet_;
+  std::map<int, IntervalIndex> rows_;
+};
+
+}  // namespace octaphon::app
