@@ -11,6 +11,7 @@
 #include <functional>
 
 #include "main_window.h"
+#include "session/session_file.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -63,8 +64,19 @@ class Photographer {
       if (sheet->rows[i].brief == 0) rows.push_back(i);
     emit window.sheetView().makeRows(rows, false);
     wait([&] { return !window.making().isRunning(); });
+    changeOneClip();
+    window.openSession(demo_ + "/Tidewheel.octaphon");
     settle(window);
-    window.strip().setSheet(*window.keeper().sheet());
+  }
+
+  /// As if someone had worked on the session: the files that hear this clip are stale.
+  void changeOneClip() {
+    const std::string file = (demo_ + "/Tidewheel.octaphon").toStdString();
+    Session session = *loadSession(file);
+    for (Track& track : session.tracks)
+      for (Clip& clip : track.clips)
+        if (clip.id == "gear-03") clip.gainDb = -1;
+    (void)saveSession(session, file);
   }
 
   void takePhrase(MainWindow& window, PhraseKind kind, const QString& name) {

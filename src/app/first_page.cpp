@@ -3,15 +3,17 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QPushButton>
-#include <QSvgWidget>
 
+#include "icons.h"
 #include "theme.h"
 
 namespace octaphon::app {
 
 FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
-  auto* mark = new QSvgWidget(":/icons/octaphon.svg", this);
-  mark->setFixedSize(72, 72);
+  auto* mark = new QLabel(this);
+  const auto draw = [mark] { mark->setPixmap(pixmap("mark", Role::Accent, 72)); };
+  draw();
+  connect(&Theme::instance(), &Theme::changed, mark, draw);
   auto* title = new QLabel(tr("Many named files from one session"), this);
   QFont large = Theme::sentence();
   large.setPixelSize(22);

@@ -40,7 +40,7 @@ int FlowLayout::arrange(const QRect& rect, bool apply) const {
     // A mark such as a comma stays with the word before it.
     const bool tight = item->widget() != nullptr && item->widget()->property("tight").toBool();
     if (tight && x > rect.left()) x -= spacing_;
-    if (x > rect.left() && x + size.width() > rect.right() + 1) {
+    if (!tight && x > rect.left() && x + size.width() > rect.right() + 1) {
       x = rect.left();
       y += lineHeight + lineSpacing_;
       lineHeight = 0;

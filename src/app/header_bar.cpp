@@ -1,9 +1,9 @@
 #include "header_bar.h"
 
 #include <QHBoxLayout>
-#include <QSvgWidget>
 #include <QToolButton>
 
+#include "icons.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -12,8 +12,10 @@ HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zo
   setObjectName("bar");
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(44);
-  auto* mark = new QSvgWidget(":/icons/octaphon.svg", this);
-  mark->setFixedSize(26, 26);
+  auto* mark = new QLabel(this);
+  const auto draw = [mark] { mark->setPixmap(pixmap("mark", Role::Accent, 26)); };
+  draw();
+  connect(&Theme::instance(), &Theme::changed, mark, draw);
   name_ = new QLabel(this);
   QFont strong = Theme::sentence();
   strong.setWeight(QFont::DemiBold);

@@ -269,6 +269,7 @@ void MainWindow::connectViews() {
     play_->setIcon(icon(playing ? "pause" : "play"));
   });
   connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
+  connect(&Theme::instance(), &Theme::changed, this, &MainWindow::sheetChanged);
 }
 
 void MainWindow::restoreLayout() {
@@ -400,6 +401,7 @@ void MainWindow::sessionOpened() {
   transport_.stop();
   transport_.setPosition(0);
   pages_->setCurrentIndex(isOpen ? 1 : 0);
+  strip_->setVisible(isOpen);
   if (!isOpen) firstPage_->setRecent(recent());
   setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
   header_->setSession(*session, isOpen);
@@ -487,7 +489,7 @@ void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
 
 void MainWindow::runFinished(const MadeReport& report) {
   const RunSummary& summary = report.summary;
-  QString words = QString::fromStdString(counted(summary.written, "file")) + tr(" made in %1 s").arg(summary.seconds, 0, 'f', 1);
+  QString words = QString::fromStdString(counted(summary.written, "file")) + tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
   if (summary.cancelled) words = tr("stopped: ") + words;
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
   strip_->say(words, summary.failed > 0);

@@ -86,11 +86,7 @@ void SentenceView::build(const std::vector<Phrase>& phrases) {
     if (phrase.kind == PhraseKind::Template) {
       flow_->addWidget(template_);
     } else if (phrase.kind == PhraseKind::Plain) {
-      const bool closes = phrase.text[0] == ',' || phrase.text[0] == ';';
-      auto* label = new QLabel(text(phrase.text), words_);
-      label->setFont(Theme::sentence());
-      label->setProperty("tight", closes);
-      flow_->addWidget(label);
+      for (const QString& word : text(phrase.text).split(' ')) addWord(word);
     } else {
       auto* button = new QPushButton(words_);
       button->setObjectName("phrase");
@@ -103,6 +99,14 @@ void SentenceView::build(const std::vector<Phrase>& phrases) {
     }
   }
   update(phrases);
+}
+
+/// Each word is a widget of its own, so that lines break between words; a comma stays with what is before it.
+void SentenceView::addWord(const QString& word) {
+  auto* label = new QLabel(word, words_);
+  label->setFont(Theme::sentence());
+  label->setProperty("tight", word.startsWith(',') || word.startsWith(';'));
+  flow_->addWidget(label);
 }
 
 void SentenceView::update(const std::vector<Phrase>& phrases) {

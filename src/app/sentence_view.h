@@ -33,6 +33,7 @@ class SentenceView : public QWidget {
 
  private:
   void build(const std::vector<Phrase>& phrases);
+  void addWord(const QString& word);
   void update(const std::vector<Phrase>& phrases);
   void openEditor(PhraseKind kind);
   void showRemarks(const std::vector<Remark>& remarks);

@@ -70,15 +70,16 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   header->setSortIndicatorClearable(true);
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
-  const std::pair<int, int> widths[] = {{SheetModel::File, 236},   {SheetModel::Region, 120},   {SheetModel::Source, 90},
-                                        {SheetModel::Heard, 112},  {SheetModel::Start, 84},     {SheetModel::Length, 80},
-                                        {SheetModel::Channels, 72}, {SheetModel::Format, 116}, {SheetModel::State, 106}};
+  const std::pair<int, int> widths[] = {{SheetModel::File, 226},   {SheetModel::Region, 120},   {SheetModel::Source, 90},
+                                        {SheetModel::Heard, 116},  {SheetModel::Start, 84},     {SheetModel::Length, 78},
+                                        {SheetModel::Channels, 72}, {SheetModel::Format, 116}, {SheetModel::State, 104},  {SheetModel::RemarkText, 80}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
   for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format}) table_->setColumnHidden(column, true);
   header->setStretchLastSection(true);
 
   auto* head = new QHBoxLayout;
   head->setContentsMargins(14, 6, 14, 6);
+  head->setSpacing(10);
   head->addWidget(title);
   head->addWidget(caption_);
   head->addStretch();

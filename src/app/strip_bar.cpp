@@ -113,8 +113,8 @@ void StripBar::say(const QString& words, bool isProblem) {
 }
 
 QString StripBar::restText() const {
-  if (!news_.isEmpty()) return news_;
   QStringList parts;
+  if (!news_.isEmpty()) parts << news_;
   const auto add = [&](std::size_t count, const QString& words) {
     if (count > 0) parts << QString::number(count) + " " + words;
   };

@@ -35,7 +35,7 @@ QString filled(QString sheet, Look look) {
                                                    "@on", "@attention", "@fault", "@good", "@selection", "@band"};
   for (int role = 0; role < kRoles; ++role)
     sheet.replace(kNames[static_cast<std::size_t>(role)], Theme::colour(look, static_cast<Role>(role)).name());
-  return sheet;
+  return sheet.replace("@look", look == Look::Day ? "day" : "night");
 }
 
 QPalette paletteFor(Look look) {

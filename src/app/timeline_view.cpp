@@ -405,11 +405,13 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   }
   painter.setFont(Theme::caption());
   painter.setPen(colour(Role::Ink));
-  const QRectF room = box.intersected(QRectF(kHeadWidth, 0, bodyWidth(), lanesTop())).adjusted(6, 0, -3, 0);
+  const QRectF room = box.intersected(QRectF(kHeadWidth, 0, bodyWidth(), lanesTop())).adjusted(5, 0, -1, 0);
   if (room.width() < 14) return;
   const QFontMetrics metrics(painter.font());
   QString name = text(region.name);
+  // From the left: the whole path, its last part, the number at its end.
   if (metrics.horizontalAdvance(name) > room.width()) name = text(lastPart(region.name));
+  if (metrics.horizontalAdvance(name) > room.width() && name.contains(' ')) name = name.mid(name.lastIndexOf(' ') + 1);
   painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideLeft, static_cast<int>(room.width())));
 }
 
