@@ -408,11 +408,12 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   const QRectF room = box.intersected(QRectF(kHeadWidth, 0, bodyWidth(), lanesTop())).adjusted(5, 0, -1, 0);
   if (room.width() < 14) return;
   const QFontMetrics metrics(painter.font());
+  const int width = static_cast<int>(room.width());
   QString name = text(region.name);
   // From the left: the whole path, its last part, the number at its end.
-  if (metrics.horizontalAdvance(name) > room.width()) name = text(lastPart(region.name));
-  if (metrics.horizontalAdvance(name) > room.width() && name.contains(' ')) name = name.mid(name.lastIndexOf(' ') + 1);
-  painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideLeft, static_cast<int>(room.width())));
+  if (metrics.horizontalAdvance(name) > width) name = text(lastPart(region.name));
+  if (metrics.horizontalAdvance(name) > width && name.contains(' ')) name = name.mid(name.lastIndexOf(' ') + 1);
+  painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideLeft, width));
 }
 
 void TimelineView::paintHeads(QPainter& painter) {

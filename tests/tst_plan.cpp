@@ -1,0 +1,344 @@
+#include <QtTest>
+
+#include "media/media_facts.h"
+#include "naming/file_name.h"
+#include "plan/heard_clips.h"
+#include "plan/planner.h"
+#include "plan/row_states.h"
+#include "plan/sentence.h"
+#include "support.h"
+
+using namespace octaphon;
+
+namespace {
+
+/// A session of names and times only; media are facts.
+struct Bare {
+  test::SessionMaker make{""};
+  MediaFacts facts;
+
+  Bare() {
+    make.session.title = "Bare";
+    add("m", 10'000'000);
+  }
+  void add(const std::string& id, Frame frames, int channels = 2) {
+    make.session.media.push_back({id, id + ".wav", {}});
+    MediumFact fact;
+    fact.state = MediumFact::State::Ready;
+    fact.info = {48000, channels, frames, false, false};
+    fact.frames = frames;
+    fact.content = Digest{hash64(id), 1};
+    fact.file = id + ".wav";
+    facts.set(id, fact);
+  }
+  Sheet plan() const {
+    PlanRequest request;
+    for (std::size_t i = 0; i < make.session.briefs.size(); ++i) request.briefs.push_back(i);
+    return planSheet(make.session, facts, request);
+  }
+};
+
+bool has(const Row& row, RemarkCode code) {
+  return std::any_of(row.remarks.begin(), row.remarks.end(), [&](const Remark& r) { return r.code == code; });
+}
+
+QStringList files(const Sheet& sheet) {
+  QStringList names;
+  for (const Row& row : sheet.rows) names << QString::fromStdString(row.file);
+  return names;
+}
+
+}  // namespace
+
+class PlanTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void whichSoundCounts_data() {
+    QTest::addColumn<bool>("beginsHere");
+    QTest::addColumn<bool>("fromStart");
+    QTest::addColumn<bool>("finish");
+    QTest::addColumn<qint64>("start");
+    QTest::addColumn<qint64>("length");
+    QTest::addColumn<qint64>("from");  // −1: not heard
+    QTest::addColumn<qint64>("to");
+    QTest::addColumn<qint64>("fade");
+    // The span is [1000, 2000); the end fade has 240 frames (5 ms).
+    const auto row = [](const char* name, bool begins, bool cross, bool finish, qint64 s, qint64 l, qint64 from, qint64 to, qint64 fade) {
+      QTest::newRow(name) << begins << cross << finish << s << l << from << to << fade;
+    };
+    row("inside", true, false, false, 1200, 100, 1200, 1300, 0);
+    row("at the start", true, false, false, 1000, 100, 1000, 1100, 0);
+    row("at the end", true, false, false, 2000, 100, -1, 0, 0);
+    row("last frame", true, false, false, 1999, 1, 1999, 2000, 0);
+    row("runs on", true, false, false, 1500, 1000, 1500, 2000, 240);
+    row("ends with it", true, false, false, 1500, 500, 1500, 2000, 0);
+    row("may finish", true, false, true, 1500, 1000, 1500, 2500, 0);
+    row("crosses", true, false, false, 900, 200, -1, 0, 0);
+    row("crosses, from the start", true, true, false, 900, 200, 1000, 1100, 0);
+    row("over before", true, true, false, 900, 100, -1, 0, 0);
+    row("covers, from the start", true, true, false, 0, 5000, 1000, 2000, 240);
+    row("heard: crosses", false, false, false, 900, 200, 1000, 1100, 0);
+    row("heard: runs on", false, false, false, 1500, 1000, 1500, 2000, 0);
+    row("heard: covers", false, false, false, 0, 5000, 1000, 2000, 0);
+    row("heard: at the end", false, false, false, 2000, 100, -1, 0, 0);
+    row("zero length", false, false, false, 1500, 0, -1, 0, 0);
+  }
+  void whichSoundCounts() {
+    QFETCH(bool, beginsHere);
+    QFETCH(bool, fromStart);
+    QFETCH(bool, finish);
+    QFETCH(qint64, start);
+    QFETCH(qint64, length);
+    QFETCH(qint64, from);
+    QFETCH(qint64, to);
+    QFETCH(qint64, fade);
+    Bare bare;
+    bare.make.track("t");
+    bare.make.clip("t", "m", start, length);
+    const TrackTree tree(bare.make.session);
+    const ClipFinder finder(bare.make.session, tree);
+    const Counting counting{beginsHere ? Counts::BeginsHere : Counts::EverythingHeard, fromStart ? Crossing::FromStart : Crossing::LeftOut, 240};
+    const auto heard = finder.heardIn({"r", "r", 1000, 1000, finish}, counting);
+    QCOMPARE(heard.size(), from < 0 ? 0u : 1u);
+    if (from < 0) return;
+    QCOMPARE(heard[0].from, from);
+    QCOMPARE(heard[0].to, to);
+    QCOMPARE(heard[0].endFade, fade);
+  }
+
+  void mutedIsNotHeard() {
+    Bare bare;
+    bare.make.group("g").mute = true;
+    bare.make.track("a", 2, "g");
+    bare.make.track("b");
+    bare.make.clip("a", "m", 0, 100);
+    bare.make.clip("b", "m", 0, 100).mute = true;
+    const TrackTree tree(bare.make.session);
+    QVERIFY(ClipFinder(bare.make.session, tree).heardIn({"r", "r", 0, 1000, false}, {}).empty());
+  }
+
+  // Order: spans by start, then longer first, then id; sources depth first in track order, the mix last.
+  void orderNumbersAndCount() {
+    Bare bare;
+    auto& m = bare.make;
+    m.track("late", 2, "g");
+    m.group("g");
+    m.track("first", 2, "g");
+    m.track("top");
+    for (const char* id : {"late", "first", "top"}) m.clip(id, "m", 0, 100000);
+    m.region("z", "Short", 0, 100);
+    m.region("b", "Twin", 0, 200);
+    m.region("a", "Twin", 0, 200);
+    m.region("c", "After", 50, 10);
+    Brief& brief = m.brief("All");
+    brief.counts = Counts::EverythingHeard;
+    brief.tracks.all = brief.groups.all = true;
+    brief.nameTemplate = "{n} {region} {source} {n.name}";
+    const Sheet sheet = bare.plan();
+    QCOMPARE(sheet.rows.size(), 20u);
+    QStringList order;
+    for (const Row& row : sheet.rows) order << QString::fromStdString(sheet.spanOf(row).id + sheet.sourceOf(row).name);
+    QCOMPARE(order.mid(0, 5), QStringList({"ag", "alate", "afirst", "atop", "amix"}));
+    QCOMPARE(order[5], QString("bg"));
+    QCOMPARE(order[10], QString("zg"));
+    QCOMPARE(order[15], QString("cg"));
+    QCOMPARE(files(sheet)[0], QString("01 Twin g 1.wav"));
+    QCOMPARE(files(sheet)[19], QString("20 After mix 1.wav"));
+    QCOMPARE(countText(sheet), std::string("20 files = 4 regions × 5 sources"));
+  }
+
+  void variationsAreNumberedByName() {
+    Bare bare;
+    auto& m = bare.make;
+    for (const char* id : {"gear", "chain"}) m.track(id);
+    m.clip("gear", "m", 0, 10);
+    m.clip("chain", "m", 0, 10);
+    m.clip("gear", "m", 200, 10);
+    m.region("r1", "Winch/Start 01", 0, 100);
+    m.region("r2", "winch/start 07", 200, 100);
+    Brief& brief = m.brief("Game");
+    brief.tracks.all = true;
+    brief.nameTemplate = "{region.base}_{source}_{n.name:2}";
+    brief.letterCase = LetterCase::Snake;
+    const Sheet sheet = bare.plan();
+    QCOMPARE(files(sheet), QStringList({"winch_start_gear_01.wav", "winch_start_chain_01.wav", "winch_start_mix_01.wav",
+                                        "winch_start_gear_02.wav", "winch_start_mix_02.wav"}));
+    QCOMPARE(sheet.briefs[0].leftOutEmpty, 1u);
+    QCOMPARE(countText(sheet), std::string("5 files = 2 regions × 3 sources, less 1 without clips"));
+    QCOMPARE(sheet.keyOf(sheet.rows[0]), std::string("b1/region:r1/track:gear/wav/all"));
+  }
+
+  void mutedSourcesAreLeftOutAndCounted() {
+    Bare bare;
+    bare.make.track("a").mute = true;
+    bare.make.clip("a", "m", 0, 10);
+    bare.make.region("r", "R", 0, 100);
+    bare.make.brief("B").tracks.all = true;
+    const Sheet sheet = bare.plan();
+    QCOMPARE(sheet.rows.size(), 1u);
+    QVERIFY(has(sheet.rows[0], RemarkCode::NothingSounding));
+    QCOMPARE(sheet.briefs[0].leftOutMuted, 1u);
+    QCOMPARE(sheet.briefs[0].remarks.at(0).code, RemarkCode::MutedSource);
+    QCOMPARE(countText(sheet), std::string("1 file = 1 region × 2 sources, less 1 muted"));
+  }
+
+  void remarks_data() {
+    QTest::addColumn<QString>("what");
+    QTest::addColumn<QString>("code");
+    QTest::addColumn<bool>("fault");
+    for (const auto& [what, code, fault] :
+         {std::tuple{"template", "bad-template", true}, {"folder", "bad-folder", true}, {"folder-up", "bad-folder", true},
+          {"empty", "empty-name", true}, {"long", "name-too-long", true}, {"same", "collision", true},
+          {"missing", "missing-medium", true}, {"damaged", "unreadable-medium", true}, {"wide", "unsupported-channels", true},
+          {"wide main", "unsupported-channels", true}, {"huge", "too-long", true}, {"no length", "empty-span", true},
+          {"short medium", "beyond-medium", false}, {"many channels", "medium-channels", false}, {"crosses", "crosses-start", false},
+          {"at end", "starts-at-end", false}, {"shared", "shared-clips", false}, {"silent", "nothing-sounding", false}})
+      QTest::newRow(what) << what << code << fault;
+  }
+  void remarks() {
+    QFETCH(QString, what);
+    QFETCH(QString, code);
+    QFETCH(bool, fault);
+    Bare bare;
+    auto& m = bare.make;
+    Track& track = m.track("t");
+    Clip& clip = m.clip("t", "m", 0, 4800);
+    Region& region = m.region("r", "R", 0, 48000);
+    Brief& brief = m.brief("B");
+    if (what == "template") brief.nameTemplate = "{oops}";
+    if (what == "folder") brief.folder = "/tmp";
+    if (what == "folder-up") brief.folder = "a/../..";
+    if (what == "empty") brief.nameTemplate = "{group}";
+    if (what == "long") region.name = std::string(300, 'x');
+    if (what == "same") brief.nameTemplate = "x", m.region("r2", "X", 0, 48000);
+    if (what == "missing" || what == "damaged") {
+      MediumFact fact;
+      fact.state = what == "missing" ? MediumFact::State::Missing : MediumFact::State::Unreadable;
+      fact.problem = "m.wav: gone";
+      bare.facts.set("m", fact);
+    }
+    if (what == "wide") track.channels = 6;
+    if (what == "wide main") m.session.main.channels = 8;
+    if (what == "huge") region.length = 48000LL * 60 * 60 * 24;
+    if (what == "no length") region.length = 0;
+    if (what == "short medium") clip.length = 20'000'000, region.finish = true;
+    if (what == "many channels") bare.add("six", 10'000'000, 6), clip.medium = "six";
+    if (what == "crosses") region.start = 2400;
+    if (what == "at end") clip.start = 47000;
+    if (what == "shared") {
+      clip.start = 30000;
+      m.region("r2", "Other", 24000, 48000);
+    }
+    if (what == "silent") clip.mute = true;
+    const Sheet sheet = bare.plan();
+    const Row& row = sheet.rows.back();
+    QStringList codes;
+    for (const Remark& remark : row.remarks) codes << QString::fromUtf8(remarkName(remark.code).data());
+    QVERIFY2(codes.contains(code), qPrintable(codes.join(' ')));
+    QCOMPARE(row.state == RowState::Fault, fault);
+    for (const Remark& remark : row.remarks) QVERIFY(!remark.text.empty());
+  }
+
+  void unknownIdsAreSaid() {
+    Bare bare;
+    bare.make.region("r", "R", 0, 10);
+    Brief& brief = bare.make.brief("B");
+    brief.regions = {false, {"r", "gone"}};
+    brief.tracks = {false, {"nobody"}};
+    const Sheet sheet = bare.plan();
+    QCOMPARE(sheet.briefs[0].remarks.size(), 2u);
+    QVERIFY(!requestFor(bare.make.session, {"No such"}));
+    QCOMPARE(requestFor(bare.make.session, {"B", "B"})->briefs.size(), 1u);
+  }
+
+  // What a row can hear changes its fingerprint; what it cannot does not.
+  void fingerprints_data() {
+    QTest::addColumn<QString>("what");
+    QTest::addColumn<bool>("track");
+    QTest::addColumn<bool>("mix");
+    for (const auto& [what, track, mix] :
+         {std::tuple{"names", false, false}, {"colour", false, false}, {"moved together", false, false}, {"other clip gain", false, true},
+          {"own clip gain", true, true}, {"own pan", true, true}, {"group fader", true, true}, {"main fader", true, true},
+          {"medium", true, true}, {"tail", true, true}, {"encoding", true, true}, {"clip outside", false, false}, {"offset", true, true}})
+      QTest::newRow(what) << what << track << mix;
+  }
+  void fingerprints() {
+    QFETCH(QString, what);
+    QFETCH(bool, track);
+    QFETCH(bool, mix);
+    Bare bare;
+    auto& m = bare.make;
+    m.group("g");
+    m.track("own", 2, "g");
+    m.track("other");
+    m.clip("own", "m", 1000, 500);
+    m.clip("other", "m", 1000, 500);
+    m.clip("own", "m", 90000, 500);
+    m.region("r", "R", 1000, 1000);
+    m.brief("B").tracks = {false, {"own"}};
+    const Sheet before = bare.plan();
+    auto& s = m.session;
+    if (what == "names") s.title = s.tracks[1].name = s.regions[0].name = s.briefs[0].name = "new";
+    if (what == "colour") s.tracks[1].ink = s.regions[0].ink = 3;
+    if (what == "moved together") s.regions[0].start += 7, s.tracks[1].clips[0].start += 7, s.tracks[2].clips[0].start += 7;
+    if (what == "other clip gain") s.tracks[2].clips[0].gainDb = -1;
+    if (what == "own clip gain") s.tracks[1].clips[0].gainDb = -1;
+    if (what == "own pan") s.tracks[1].pan = 0.1;
+    if (what == "group fader") s.tracks[0].gainDb = -1;
+    if (what == "main fader") s.main.gainDb = -1;
+    if (what == "medium") bare.add("m", 10'000'000), bare.facts.set("m", [&] { MediumFact f = *bare.facts.find("m"); f.content.low ^= 1; return f; }());
+    if (what == "tail") s.briefs[0].tailSeconds = 1;
+    if (what == "encoding") s.briefs[0].encoding = Encoding::Pcm16;
+    if (what == "clip outside") s.tracks[1].clips[1].gainDb = -9;
+    if (what == "offset") s.tracks[1].clips[0].offset = 3;
+    const Sheet after = bare.plan();
+    QCOMPARE(after.rows[0].fingerprint != before.rows[0].fingerprint, track);
+    QCOMPARE(after.rows[1].fingerprint != before.rows[1].fingerprint, mix);
+  }
+
+  void statesFromTheFolder() {
+    Bare bare;
+    bare.make.track("t");
+    bare.make.clip("t", "m", 0, 100);
+    for (int i = 0; i < 5; ++i) bare.make.region("r" + std::to_string(i), "R" + std::to_string(i), i, 100);
+    bare.make.brief("B");
+    Sheet sheet = bare.plan();
+    FolderFacts folder;
+    const auto found = [&](std::size_t row, FileVerdict verdict, Digest fingerprint) {
+      folder.files[sheet.rows[row].file] = {verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, {}}};
+    };
+    found(0, FileVerdict::Ours, sheet.rows[0].fingerprint);
+    found(1, FileVerdict::Ours, Digest{1, 2});
+    found(2, FileVerdict::Changed, sheet.rows[2].fingerprint);
+    found(3, FileVerdict::Foreign, {});
+    setStates(sheet, {{sheet.briefs[0].base, folder}});
+    const std::vector<RowState> expected{RowState::UpToDate, RowState::Stale, RowState::Changed, RowState::Foreign, RowState::ToMake};
+    for (std::size_t i = 0; i < 5; ++i) QCOMPARE(sheet.rows[i].state, expected[i]);
+    QCOMPARE(countRows(sheet).makeable, 2u);
+    sheet.briefs[0].brief.existing = Existing::Keep;
+    QCOMPARE(countRows(sheet).makeable, 1u);
+  }
+
+  void theSentenceSaysIt() {
+    Bare bare;
+    auto& m = bare.make;
+    m.group("Machines");
+    m.track("Gear", 1, "Machines");
+    m.track("Chain", 1, "Machines");
+    m.region("a", "Winch/Start 01", 0, 10);
+    m.region("b", "Winch/Start 02", 20, 10);
+    m.region("c", "Bell", 40, 10);
+    Brief& brief = m.brief("Game");
+    brief.tracks = {false, {"Chain", "Gear"}};
+    brief.regions = {false, {"a", "b"}};
+    brief.tailSeconds = 0.5;
+    brief.letterCase = LetterCase::Snake;
+    brief.folder = "Deliveries/Game";
+    QCOMPARE(QString::fromStdString(sentenceText(brief, m.session)),
+             QString("Print each track in Machines and the mix over 2 regions under Winch, only what begins here, heard through main, "
+                     "with a tail of 0.5 s, as WAV 24 bit, named {region}_{source} in snake case into Deliveries/Game; replace what is there."));
+  }
+};
+
+QTEST_APPLESS_MAIN(PlanTest)
+#include "tst_plan.moc"

@@ -1,0 +1,158 @@
+#include <QtTest>
+
+#include "session/session_file.h"
+#include "session/session_json.h"
+#include "support.h"
+
+using namespace octaphon;
+
+namespace {
+
+const char* kHead = R"("format":"octaphon-session","version":"1.0","rate":48000)";
+
+std::string with(const std::string& keys) { return std::string("{") + kHead + (keys.empty() ? "" : ",") + keys + "}"; }
+
+}  // namespace
+
+class SessionTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void writtenAndReadBackIsTheSame() {
+    const auto demo = loadSession(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon");
+    QVERIFY2(demo.has_value(), demo ? "" : demo.error().describe().c_str());
+    const std::string text = writeSession(*demo);
+    auto again = readSession(text, "again");
+    QVERIFY(again.has_value());
+    again->file = demo->file;
+    QVERIFY(*again == *demo);
+    QCOMPARE(QByteArray::fromStdString(text), test::bytesOf(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"));
+  }
+
+  void unknownKeysAreKept() {
+    const std::string text = with(
+        R"("later":{"a":[1,2]},"media":[{"id":"m","file":"m.wav","x1":1}],)"
+        R"("tracks":[{"id":"t","name":"T","x2":"two","clips":[{"id":"c","medium":"m","start":0,"length":9,"x3":null,"fade_in":{"length":2,"x4":4}}]}],)"
+        R"("regions":[{"id":"r","name":"R","start":0,"length":1,"x5":5}],"tempo":[{"at":0,"bpm":90,"x6":6}],"main":{"x7":7},)"
+        R"("marker_sets":[{"id":"s","name":"S","x8":8,"markers":[{"id":"k","name":"K","at":1,"x9":9}]}],"briefs":[{"id":"b","name":"B","x10":10}])");
+    auto session = readSession(text, "s");
+    QVERIFY2(session.has_value(), session ? "" : session.error().describe().c_str());
+    session->regions[0].name = "renamed";
+    const auto written = QString::fromStdString(writeSession(*session)).simplified().remove(' ');
+    for (const char* key : {R"("later":{"a":[1,2]})", R"("x1":1)", R"("x2":"two")", R"("x3":null)", R"("x4":4)", R"("x5":5)",
+                            R"("x6":6)", R"("x7":7)", R"("x8":8)", R"("x9":9)", R"("x10":10)"})
+      QVERIFY2(written.contains(key), key);
+  }
+
+  void badSessionsNameThePlace_data() {
+    QTest::addColumn<QByteArray>("text");
+    QTest::addColumn<QString>("place");
+    const auto row = [](const char* name, const std::string& text, const char* place) {
+      QTest::newRow(name) << QByteArray::fromStdString(text) << QString(place);
+    };
+    const std::string medium = R"("media":[{"id":"m","file":"m.wav"}],)";
+    const auto clip = [&](const std::string& keys) {
+      return with(medium + R"("tracks":[{"id":"t","name":"T","clips":[{"id":"c","medium":"m",)" + keys + "}]}]");
+    };
+    row("empty", "", "s, line 1");
+    row("not json", "hello", "s, line 1, column 1");
+    row("cut off", with("").substr(0, 40), "s, line 1");
+    row("second line", "{\n \"a\" 1}", "s, line 2");
+    row("other json", "{}", "s");
+    row("array", "[]", "s");
+    row("no rate", R"({"format":"octaphon-session","version":"1.0"})", "s: rate");
+    row("rate text", R"({"format":"octaphon-session","version":"1.0","rate":"48000"})", "s: rate");
+    row("rate huge", R"({"format":"octaphon-session","version":"1.0","rate":1e9})", "s: rate");
+    row("too new", R"({"format":"octaphon-session","version":"2.0","rate":48000})", "s: version");
+    row("version", R"({"format":"octaphon-session","version":1,"rate":48000})", "s: version");
+    row("key twice", with(R"("title":"a","title":"b")"), "s");
+    row("deep", with("\"x\":" + std::string(100000, '[') + std::string(100000, ']')), "s");
+    row("infinite", with(R"("main":{"gain_db":1e999})"), "s, line 1");
+    row("not utf-8", with("\"title\":\"\xFF\xFE\""), "s, line 1");
+    row("lone surrogate", with(R"("title":"\ud800")"), "s, line 1");
+    row("zero character", with(R"("title":"a\u0000b")"), "s: title");
+    row("tracks no list", with(R"("tracks":{})"), "s: tracks");
+    row("track no object", with(R"("tracks":[1])"), "s: tracks[0]");
+    row("id missing", with(R"("tracks":[{"name":"T"}])"), "s: tracks[0].id");
+    row("id hostile", with(R"("tracks":[{"id":"../x"}])"), "s: tracks[0].id");
+    row("id main", with(R"("tracks":[{"id":"main"}])"), "s: tracks[0].id");
+    row("id twice", with(R"("tracks":[{"id":"t"},{"id":"t"}])"), "s: tracks[1].id");
+    row("channels", with(R"("tracks":[{"id":"t","channels":3}])"), "s: tracks[0].channels");
+    row("pan", with(R"("tracks":[{"id":"t","pan":1.5}])"), "s: tracks[0].pan");
+    row("gain", with(R"("tracks":[{"id":"t","gain_db":4000}])"), "s: tracks[0].gain_db");
+    row("group missing", with(R"("tracks":[{"id":"t","group":"g"}])"), "s: tracks[0].group");
+    row("group is a track", with(R"("tracks":[{"id":"t","group":"u"},{"id":"u"}])"), "s: tracks[0].group");
+    row("circle", with(R"("tracks":[{"id":"a","kind":"group","group":"b"},{"id":"b","kind":"group","group":"a"}])"), "s: tracks[0].group");
+    row("clips in a group", with(medium + R"("tracks":[{"id":"g","kind":"group","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"), "s: tracks[0].clips");
+    row("medium missing", with(R"("tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"), "s: tracks[0].clips[0].medium");
+    row("start missing", clip(R"("length":1)"), "s: tracks[0].clips[0].start");
+    row("start negative", clip(R"("start":-1,"length":1)"), "s: tracks[0].clips[0].start");
+    row("start half", clip(R"("start":0.5,"length":1)"), "s: tracks[0].clips[0].start");
+    row("start huge", clip(R"("start":9007199254740992,"length":1)"), "s: tracks[0].clips[0].start");
+    row("end huge", clip(R"("start":9007199254740991,"length":1)"), "s: tracks[0].clips[0].length");
+    row("fade too long", clip(R"("start":0,"length":5,"fade_in":{"length":6})"), "s: tracks[0].clips[0].fade_in.length");
+    row("fade shape", clip(R"("start":0,"length":5,"fade_in":{"shape":"odd"})"), "s: tracks[0].clips[0].fade_in.shape");
+    row("absolute medium", with(R"("media":[{"id":"m","file":"/etc/passwd"}])"), "s: media[0].file");
+    row("tempo order", with(R"("tempo":[{"at":0},{"at":0}])"), "s: tempo[1].at");
+    row("tempo zero", with(R"("tempo":[{"at":0,"bpm":0}])"), "s: tempo[0].bpm");
+    row("timecode", with(R"("start_timecode":"25:00:00:00")"), "s: start_timecode");
+    row("encoding", with(R"("briefs":[{"id":"b","encoding":"mp9"}])"), "s: briefs[0].encoding");
+    row("selection", with(R"("briefs":[{"id":"b","regions":"some"}])"), "s: briefs[0].regions");
+    row("tail", with(R"("briefs":[{"id":"b","tail_seconds":-1}])"), "s: briefs[0].tail_seconds");
+  }
+  void badSessionsNameThePlace() {
+    QFETCH(QByteArray, text);
+    QFETCH(QString, place);
+    const auto session = readSession(text.toStdString(), "s");
+    QVERIFY(!session);
+    const QString told = QString::fromStdString(session.error().place);
+    QVERIFY2(told.startsWith(place), qPrintable(told + " instead of " + place));
+    QVERIFY(!session.error().describe().empty());
+  }
+
+  void anyTruncationIsAnError() {
+    const std::string text = writeSession(*loadSession(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"));
+    for (std::size_t i = 0; i + 3 < text.size(); i += 97) QVERIFY(!readSession(text.substr(0, i), "s"));
+  }
+
+  void deepGroupsAndZeroClipsAreRead() {
+    std::string tracks = R"("tracks":[{"id":"g0","kind":"group"})";
+    for (int i = 1; i < 1000; ++i)
+      tracks += QString(R"(,{"id":"g%1","kind":"group","group":"g%2"})").arg(i).arg(i - 1).toStdString();
+    QVERIFY(readSession(with(tracks + "]"), "s").has_value());
+    QVERIFY(readSession(with(R"("media":[{"id":"m","file":"m"}],"tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":0}]}])"), "s").has_value());
+  }
+
+  void onlyFilesAreRead() {
+    QTemporaryDir dir;
+    QCOMPARE(loadSession(dir.filePath("no.octaphon").toStdString()).error().code, ErrorCode::NotFound);
+    QCOMPARE(loadSession(dir.path().toStdString()).error().code, ErrorCode::NotRegularFile);
+    const QString pipe = dir.filePath("pipe.octaphon");
+    QCOMPARE(test::run("mkfifo", {pipe}).exit, 0);
+    QCOMPARE(loadSession(pipe.toStdString()).error().code, ErrorCode::NotRegularFile);
+  }
+
+  // The schema that ships is proved by another implementation: jsonschema for Python.
+  void theSchemaFits() {
+    QTemporaryDir dir;
+    Session full = *loadSession(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon");
+    full.tracks[1].clips[0].mute = true;
+    full.tracks[1].clips[0].name = "named";
+    full.regions[0].finish = true;
+    full.regions[0].notes = "noted";
+    full.briefs[0].regions.all = true;
+    full.main.gainDb = -1;
+    QVERIFY(saveSession(full, dir.filePath("full.octaphon").toStdString()).has_value());
+    QFile wrong(dir.filePath("wrong.octaphon"));
+    QVERIFY(wrong.open(QIODevice::WriteOnly));
+    wrong.write(QByteArray::fromStdString(with(R"("tracks":[{"id":"t","channels":3}])")));
+    wrong.close();
+    const QString check = OCTAPHON_SOURCE "/tests/check_schema.py";
+    const QString schema = OCTAPHON_SOURCE "/docs/session.schema.json";
+    const auto good = test::run("/usr/bin/python3", {check, schema, dir.filePath("full.octaphon"), OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"});
+    QVERIFY2(good.exit == 0, good.err.constData());
+    QCOMPARE(test::run("/usr/bin/python3", {check, schema, dir.filePath("wrong.octaphon")}).exit, 1);
+  }
+};
+
+QTEST_GUILESS_MAIN(SessionTest)
+#include "tst_session.moc"
