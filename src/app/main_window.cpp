@@ -86,7 +86,7 @@ void MainWindow::makeActions() {
   undo_ = document_.undoStack().createUndoAction(this, tr("Undo"));
   undo_->setShortcut(QKeySequence::Undo);
   redo_ = document_.undoStack().createRedoAction(this, tr("Redo"));
-  redo_->setShortcut(QKeySequence::Redo);
+  redo_->setShortcuts({Qt::CTRL | Qt::SHIFT | Qt::Key_Z, Qt::CTRL | Qt::Key_Y});
 
   play_ = addAction(tr("&Play"), Qt::Key_Space, "play", [this] { togglePlay(); });
   play_->setShortcutContext(Qt::WidgetShortcut);  // the event filter has it: Space plays everywhere but in text

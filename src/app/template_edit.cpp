@@ -85,7 +85,8 @@ QSize TemplateEdit::sizeHint() const { return {200, QFontMetrics(font()).height(
 bool TemplateEdit::event(QEvent* event) {
   if (event->type() == QEvent::ShortcutOverride) {
     const auto* key = static_cast<QKeyEvent*>(event);
-    if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+    const bool history = key->key() == Qt::Key_Z || key->key() == Qt::Key_Y;
+    if (history && (key->modifiers() & Qt::ControlModifier)) {
       event->ignore();
       return false;
     }

@@ -69,10 +69,8 @@ void TimelineView::setSession(std::shared_ptr<const Session> session) {
   tiles_ = {};
   selectedRegion_ = selectedRow_ = -1;
   playhead_ = 0;
-  fitWhenShown_ = true;
   verticalScrollBar()->setValue(0);
-  if (isVisible()) showAll();
-  viewport()->update();
+  showAll();
 }
 
 void TimelineView::setFacts(std::shared_ptr<const MediaFacts> facts) {
@@ -170,6 +168,7 @@ void TimelineView::setLeft(double left) {
 }
 
 void TimelineView::setZoom(double framesPerPixel, double keepX) {
+  whole_ = false;
   const double kept = left_ + (keepX - kHeadWidth) * framesPerPixel_;
   framesPerPixel_ = std::clamp(framesPerPixel, kFinest, kCoarsest);
   setLeft(kept - (keepX - kHeadWidth) * framesPerPixel_);
@@ -182,13 +181,14 @@ void TimelineView::zoomBy(double factor) {
 }
 
 void TimelineView::showSpan(Frame from, Frame to) {
+  whole_ = false;
   const double length = std::max<double>(1, static_cast<double>(to - from));
   framesPerPixel_ = std::clamp(length * 1.08 / bodyWidth(), kFinest, kCoarsest);
   setLeft(static_cast<double>(from) - length * 0.04);
 }
 
 void TimelineView::showAll() {
-  fitWhenShown_ = false;
+  whole_ = true;
   framesPerPixel_ = std::clamp(static_cast<double>(std::max<Frame>(lastFrame(), 1)) / bodyWidth(), kFinest, kCoarsest);
   setLeft(0);
 }
@@ -212,7 +212,7 @@ void TimelineView::revealTrack(int track) {
 }
 
 void TimelineView::resizeEvent(QResizeEvent*) {
-  if (fitWhenShown_) showAll();
+  if (whole_) showAll();
   else setLeft(left_);
 }
 

@@ -93,7 +93,7 @@ class TimelineView : public QAbstractScrollArea {
   Frame playhead_ = 0;
   int selectedRegion_ = -1;
   int selectedRow_ = -1;
-  bool fitWhenShown_ = true;
+  bool whole_ = true;  // the whole session stays in view until someone zooms
 };
 
 }  // namespace octaphon::app

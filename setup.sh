@@ -1,0 +1,25 @@
+#!/bin/sh
+# Installs the Debian packages that Octaphon is built and tested with, where they are missing. demo.sh and test.sh call
+# it; `./setup.sh run` leaves out what only tests need.
+set -eu
+build="g++ cmake ninja-build ccache pkg-config libsndfile1-dev libsoxr-dev libtbb-dev libxxhash-dev libexpected-dev
+ libcli11-dev nlohmann-json3-dev libicu-dev qt6-base-dev qt6-base-dev-tools qt6-multimedia-dev libqt6svg6-dev
+ libgl1-mesa-dev fonts-inter fonts-jetbrains-mono python3 python3-fonttools"
+tests="xvfb xauth ffmpeg sox mediainfo python3-numpy python3-scipy python3-jsonschema util-linux"
+[ "${1:-all}" = run ] && wanted=$build || wanted="$build $tests"
+
+missing=""
+for package in $wanted; do
+  dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q "install ok installed" || missing="$missing $package"
+done
+[ -z "$missing" ] && exit 0
+
+root=""
+if [ "$(id -u)" -ne 0 ]; then
+  command -v sudo > /dev/null || { echo "These packages are missing, and sudo is not there to install them:$missing" >&2; exit 1; }
+  root=sudo
+fi
+echo "Installing:$missing"
+$root apt-get update -qq
+# shellcheck disable=SC2086
+$root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing > /dev/null

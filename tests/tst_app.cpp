@@ -1,0 +1,403 @@
+// The real window, driven by keys and mouse. ctest runs this offscreen and again on a real X server.
+#include <QtTest>
+#include <QtWidgets>
+#include <set>
+
+#include "main_window.h"
+#include "session/session_file.h"
+#include "state_mark.h"
+#include "support.h"
+#include "template_edit.h"
+#include "theme.h"
+
+using namespace octaphon;
+using namespace octaphon::app;
+
+namespace {
+
+/// A copy of the demo with sounds that are quickly made, and a window on it.
+class Opened {
+ public:
+  QTemporaryDir dir;
+  MediaCache cache;
+  MainWindow window;
+
+  Opened() : cache((dir.path() + "/cache").toStdString()), window(cache) {
+    static const QString demo = [] {
+      static QTemporaryDir made;
+      if (test::run(OCTAPHON_DEMO_MAKER, {made.path()}).exit != 0) qFatal("no demo");
+      return made.path();
+    }();
+    QDir(dir.path()).mkpath("media");
+    for (const QString& file : QDir(demo + "/media").entryList(QDir::Files)) QFile::link(demo + "/media/" + file, dir.path() + "/media/" + file);
+    QFile::copy(demo + "/Tidewheel.octaphon", session());
+    window.resize(1280, 800);
+    window.show();
+    QVERIFY(QTest::qWaitForWindowExposed(&window));
+    window.activateWindow();
+  }
+
+  QString session() const { return dir.filePath("Tidewheel.octaphon"); }
+
+  void open() {
+    QVERIFY(window.openSession(session()));
+    settle();
+  }
+
+  void settle() {
+    QVERIFY(QTest::qWaitFor([&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->briefs.empty(); }, 20000));
+  }
+
+  QStringList files() const {
+    QStringList names;
+    for (const Row& row : window_().keeper().sheet()->rows) names << QString::fromStdString(row.file);
+    return names;
+  }
+  long count(RowState state) const {
+    const auto& rows = window_().keeper().sheet()->rows;
+    return std::count_if(rows.begin(), rows.end(), [&](const Row& row) { return row.state == state; });
+  }
+  void waitForRun() {
+    QVERIFY(QTest::qWaitFor([&] { return !window.making().isRunning(); }, 120000));
+    settle();
+  }
+
+ private:
+  MainWindow& window_() const { return const_cast<MainWindow&>(window); }
+};
+
+void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) { QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers); }
+
+double luminance(const QColor& colour) {
+  const auto linear = [](double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
+  return 0.2126 * linear(colour.redF()) + 0.7152 * linear(colour.greenF()) + 0.0722 * linear(colour.blueF());
+}
+
+double contrast(const QColor& a, const QColor& b) {
+  const double high = std::max(luminance(a), luminance(b));
+  return (high + 0.05) / (std::min(luminance(a), luminance(b)) + 0.05);
+}
+
+}  // namespace
+
+class AppTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void initTestCase() {
+    QStandardPaths::setTestModeEnabled(true);
+    QCoreApplication::setOrganizationName("octaphon-tests");
+    QSettings().clear();
+    Theme::instance().install();
+  }
+
+  void theDemoOpens() {
+    Opened o;
+    QVERIFY(o.window.findChild<FirstPage*>()->isVisible());
+    o.open();
+    QVERIFY(!o.window.findChild<FirstPage*>()->isVisible());
+    QVERIFY(o.files().size() >= 60);
+    QCOMPARE(o.window.sheetView().model().rowCount(), o.files().size());
+    QCOMPARE(o.window.briefs().list().model()->rowCount(), 4);
+    QVERIFY(o.window.strip().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
+    QVERIFY(o.window.sheetView().model().index(0, SheetModel::File).data().toString() == "winch_start_gear_01.wav");
+  }
+
+  void typingATemplateChangesTheNames() {
+    Opened o;
+    o.open();
+    TemplateEdit& edit = o.window.briefs().sentence().templateEdit();
+    edit.setFocus();
+    edit.selectAll();
+    QTest::keyClicks(&edit, "{n:3} {source}");
+    o.settle();
+    QTRY_COMPARE(o.files()[0], QString("001_gear.wav"));  // the brief is in snake case
+    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::File).data().toString(), QString("001_gear.wav"));
+    QVERIFY(o.window.isWindowModified());
+    edit.selectAll();
+    QTest::keyClicks(&edit, "{oops}");
+    QTRY_VERIFY(o.count(RowState::Fault) > 0);
+    QTRY_VERIFY(edit.property("wrong").toBool());
+    key(&edit, Qt::Key_Z, Qt::ControlModifier);  // the whole typing is one step
+    QTRY_COMPARE(o.files()[0], QString("winch_start_gear_01.wav"));
+    QVERIFY(!o.window.isWindowModified());
+    key(&edit, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    QTRY_VERIFY(o.count(RowState::Fault) > 0);
+  }
+
+  void makingFilesFromTheKeyboard() {
+    Opened o;
+    o.open();
+    const auto rows = o.files().size();
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(o.window.making().isRunning());
+    o.waitForRun();
+    QTRY_COMPARE(o.count(RowState::UpToDate), rows);
+    QVERIFY(QFile::exists(o.dir.filePath("Deliveries/Game/winch_start_gear_01.wav")));
+    QVERIFY(o.window.strip().stateText().contains(QString("%1 files made").arg(rows)));
+    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::State).data().toString(), QString("up to date"));
+    // One change, and just what hears it is stale; a file removed behind our back is noticed.
+    Brief brief = o.window.document().session()->briefs[0];
+    brief.tailSeconds = 0.5;
+    o.window.document().editBrief(0, brief, "Change the tail");
+    QTRY_COMPARE(o.count(RowState::Stale), 30);
+    QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
+    o.window.keeper().refresh();
+    QTRY_COMPARE(o.count(RowState::ToMake), 1);
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.waitForRun();
+    QTRY_COMPARE(o.count(RowState::UpToDate), rows);
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(o.window.making().isRunning());
+    o.waitForRun();
+    QTRY_COMPARE(o.count(RowState::UpToDate), rows);
+  }
+
+  void stoppedHalfWayNothingIsHalfWritten() {
+    Opened o;
+    Session session = *loadSession(o.session().toStdString());
+    for (int i = 0; i < 60; ++i) {  // enough to be caught in the middle
+      Region region;
+      region.id = "more" + std::to_string(i);
+      region.name = "More/" + std::to_string(i);
+      region.start = 204 * 48000 + i;
+      region.length = 60 * 48000;
+      session.regions.push_back(region);
+      session.briefs[3].regions.ids.push_back(region.id);
+    }
+    QVERIFY(saveSession(session, o.session().toStdString()).has_value());
+    o.open();
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(o.window.making().control() == nullptr || o.window.making().control()->filesDone > 3, 60000);
+    QVERIFY(o.window.making().isRunning());
+    o.window.strip().stopButton().click();
+    o.waitForRun();
+    QVERIFY(o.window.strip().stateText().contains("stopped"));
+    const QStringList left = test::filesBelow(o.dir.filePath("Deliveries"));
+    QVERIFY(!left.isEmpty() && left.size() < o.files().size());
+    for (const QString& file : left) {
+      QVERIFY2(!file.endsWith(".part"), qPrintable(file));
+      QVERIFY(!test::readSound(o.dir.filePath("Deliveries/" + file)).empty());
+    }
+    QTRY_COMPARE(o.count(RowState::UpToDate), left.size());
+  }
+
+  void phrasesOpenWithReturnAndCountAtOnce_data() {
+    QTest::addColumn<int>("kind");
+    for (const PhraseKind kind : {PhraseKind::Sources, PhraseKind::Regions, PhraseKind::Counts, PhraseKind::Tail, PhraseKind::Encoding,
+                                  PhraseKind::Case, PhraseKind::Folder, PhraseKind::Existing})
+      QTest::addRow("%d", static_cast<int>(kind)) << static_cast<int>(kind);
+  }
+  void phrasesOpenWithReturnAndCountAtOnce() {
+    QFETCH(int, kind);
+    Opened o;
+    o.open();
+    QPushButton* button = o.window.briefs().sentence().phraseButton(static_cast<PhraseKind>(kind));
+    const QString before = button->text();
+    button->setFocus();
+    key(button, Qt::Key_Return);
+    QWidget* popup = QApplication::activePopupWidget();
+    QVERIFY(popup != nullptr);
+    QVERIFY(!popup->accessibleName().isEmpty());
+    QWidget* field = popup->focusWidget() != nullptr ? popup->focusWidget() : popup->focusProxy();
+    QVERIFY(field != nullptr);
+    if (auto* spin = qobject_cast<QDoubleSpinBox*>(field)) {
+      spin->setFocus();
+      key(spin, Qt::Key_Up);
+    } else if (auto* line = qobject_cast<QLineEdit*>(field)) {
+      QTest::keyClicks(line, "X");
+    } else if (auto* tree = qobject_cast<QTreeWidget*>(field)) {
+      tree->setCurrentItem(tree->topLevelItem(1));
+      key(tree, Qt::Key_Space);
+    } else if (qobject_cast<QRadioButton*>(field) != nullptr) {
+      key(field, Qt::Key_Down);
+      if (button->text() == before) key(popup->focusWidget(), Qt::Key_Up);
+    } else {
+      key(field, Qt::Key_Space);
+    }
+    QTRY_VERIFY(button->text() != before);
+    key(popup, Qt::Key_Escape);
+    QTRY_VERIFY(QApplication::activePopupWidget() == nullptr);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    QTRY_COMPARE(button->text(), before);
+  }
+
+  void jumpingPlayingAndStopping() {
+    Opened o;
+    o.open();
+    key(&o.window, Qt::Key_Down, Qt::AltModifier);
+    key(&o.window, Qt::Key_Down, Qt::AltModifier);
+    QCOMPARE(o.window.outline().selected(), 1);
+    const Frame start = o.window.document().session()->regions[1].start;
+    QCOMPARE(o.window.transport().position(), start);
+    QVERIFY(o.window.header().positionText().contains("0:07.500"));
+    key(&o.window, Qt::Key_Space);
+    QVERIFY(o.window.transport().isPlaying());
+    QTRY_VERIFY(o.window.transport().position() > start + 4800);
+    key(&o.window, Qt::Key_Space);
+    QVERIFY(!o.window.transport().isPlaying());
+    // Space is a letter in text.
+    TemplateEdit& edit = o.window.briefs().sentence().templateEdit();
+    edit.setFocus();
+    key(&edit, Qt::Key_Space);
+    QVERIFY(!o.window.transport().isPlaying());
+    QVERIFY(edit.text().contains(' '));
+    key(&o.window, Qt::Key_Up, Qt::AltModifier);
+    QCOMPARE(o.window.outline().selected(), 0);
+  }
+
+  void theTimelineZoomsAndChooses() {
+    Opened o;
+    o.open();
+    TimelineView& timeline = o.window.timeline();
+    const double whole = timeline.framesPerPixel();
+    key(&o.window, Qt::Key_Down, Qt::AltModifier);
+    key(&o.window, Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(timeline.framesPerPixel() < whole / 20);
+    QVERIFY(timeline.leftFrame() < o.window.document().session()->regions[0].start);
+    key(&o.window, Qt::Key_Left, Qt::ControlModifier | Qt::ShiftModifier);
+    QCOMPARE(timeline.framesPerPixel(), whole);
+    QSignalSpy chosen(&timeline, &TimelineView::regionChosen);
+    for (int x = 160; x < timeline.viewport()->width() && chosen.isEmpty(); x += 3) QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(x, 52));
+    QVERIFY(!chosen.isEmpty());
+    QCOMPARE(o.window.outline().selected(), chosen[0][0].toInt());
+    QSignalSpy rows(&timeline, &TimelineView::rowChosen);
+    timeline.showSpan(0, 48000 * 10);
+    for (int y = 90; y < timeline.viewport()->height() && rows.isEmpty(); y += 6) QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(330, y));
+    QVERIFY(!rows.isEmpty());
+    QCOMPARE(o.window.sheetView().selectedRows().size(), 1u);
+  }
+
+  void briefsAreTickedMadeAndUndone() {
+    Opened o;
+    o.open();
+    const auto all = o.files().size();
+    QListView& list = o.window.briefs().list();
+    list.setFocus();
+    key(&list, Qt::Key_Return);  // unticks the first
+    QTRY_COMPARE(o.files().size(), all - 30);
+    key(&list, Qt::Key_Return);
+    QTRY_COMPARE(o.files().size(), all);
+    key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    QCOMPARE(list.model()->rowCount(), 5);
+    QTRY_COMPARE(o.files().size(), all + 24);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(list.model()->rowCount(), 4);
+    QTRY_COMPARE(o.files().size(), all);
+    QVERIFY(!o.window.isWindowModified());
+  }
+
+  void savedAndOpenedAgain() {
+    Opened o;
+    o.open();
+    Brief brief = o.window.document().session()->briefs[1];
+    brief.nameTemplate = "{region} saved";
+    o.window.document().editBrief(1, brief, "Change the template");
+    key(&o.window, Qt::Key_S, Qt::ControlModifier);
+    QVERIFY(!o.window.isWindowModified());
+    QCOMPARE(loadSession(o.session().toStdString())->briefs[1].nameTemplate, std::string("{region} saved"));
+    QVERIFY(QSettings().value("recent").toStringList().first().endsWith("Tidewheel.octaphon"));
+  }
+
+  void badSessionsAreToldInTheWindow() {
+    Opened o;
+    QFile bad(o.dir.filePath("bad.octaphon"));
+    QVERIFY(bad.open(QIODevice::WriteOnly));
+    bad.write(R"({"format":"octaphon-session","version":"1.0","rate":"fast"})");
+    bad.close();
+    QVERIFY(!o.window.openSession(bad.fileName()));
+    bool told = false;
+    for (const QLabel* label : o.window.findChildren<QLabel*>()) told = told || (label->isVisible() && label->text().contains("bad.octaphon: rate"));
+    QVERIFY(told);
+    QFile::remove(o.dir.filePath("media/gear.wav"));
+    o.open();
+    QTRY_VERIFY(o.count(RowState::Fault) > 0);
+    QVERIFY(o.window.strip().stateText().contains("cannot be made"));
+  }
+
+  void theSheetSortsFiltersAndKeepsItsPlace() {
+    Opened o;
+    o.open();
+    SheetModel& model = o.window.sheetView().model();
+    model.setFilter("mix STOP");
+    QCOMPARE(model.rowCount(), 2);
+    model.setFilter("");
+    model.sort(SheetModel::Length, Qt::DescendingOrder);
+    QCOMPARE(model.index(0, SheetModel::Length).data().toString(), QString("1:00.000"));
+    o.window.sheetView().select(3);
+    Brief brief = o.window.document().session()->briefs[0];
+    brief.letterCase = LetterCase::Kebab;
+    o.window.document().editBrief(0, brief, "Choose the letter case");
+    QTRY_COMPARE(o.files()[3], QString("winch-start-gear-02.wav"));
+    QCOMPARE(o.window.sheetView().selectedRows(), std::vector<std::size_t>{3});
+  }
+
+  // WCAG 2.1: 4.5:1 for text, 3:1 for shapes that matter, on every ground they stand on.
+  void contrasts() {
+    for (const Look look : {Look::Day, Look::Night})
+      for (const Role ground : {Role::Paper, Role::Sheet, Role::Selection, Role::GroupBand}) {
+        for (const Role ink : {Role::Ink, Role::SecondInk, Role::Accent, Role::Attention, Role::Fault, Role::Good})
+          QVERIFY2(contrast(Theme::colour(look, ink), Theme::colour(look, ground)) >= 4.5, qPrintable(QString("%1 on %2").arg(int(ink)).arg(int(ground))));
+        if (ground == Role::Selection) continue;
+        QVERIFY(contrast(Theme::colour(look, Role::Frame), Theme::colour(look, ground)) >= 2.9);
+        for (int ink = 1; ink <= kInks; ++ink)
+          QVERIFY2(contrast(Theme::trackInk(look, ink), Theme::colour(look, ground)) >= 3, qPrintable(QString("ink %1").arg(ink)));
+      }
+    QVERIFY(contrast(Theme::colour(Look::Day, Role::OnAccent), Theme::colour(Look::Day, Role::Accent)) >= 4.5);
+    QVERIFY(contrast(Theme::colour(Look::Night, Role::OnAccent), Theme::colour(Look::Night, Role::Accent)) >= 4.5);
+  }
+
+  // Without its colour each state still looks like no other.
+  void statesDifferByForm() {
+    std::set<QByteArray> marks, tiles;
+    for (const RowState state : {RowState::ToMake, RowState::UpToDate, RowState::Stale, RowState::Changed, RowState::Foreign, RowState::Fault}) {
+      const auto drawn = [&](auto draw) {
+        QImage image(40, 20, QImage::Format_ARGB32);
+        image.fill(Qt::white);
+        QPainter painter(&image);
+        draw(painter);
+        painter.end();
+        QImage form(40, 20, QImage::Format_Grayscale8);
+        for (int y = 0; y < 20; ++y)
+          for (int x = 0; x < 40; ++x) form.setPixelColor(x, y, image.pixelColor(x, y) == QColor(Qt::white) ? Qt::white : Qt::black);
+        return QByteArray(reinterpret_cast<const char*>(form.constBits()), form.sizeInBytes());
+      };
+      marks.insert(drawn([&](QPainter& p) { drawStateMark(p, QRectF(0, 0, 40, 20), state); }));
+      tiles.insert(drawn([&](QPainter& p) { drawTile(p, QRectF(2.5, 2.5, 34, 14), state); }));
+    }
+    QCOMPARE(marks.size(), 6u);
+    QCOMPARE(tiles.size(), 6u);
+  }
+
+  void everythingHasANameAndFits_data() {
+    QTest::addColumn<QSize>("size");
+    QTest::newRow("small") << QSize(1100, 700);
+    QTest::newRow("usual") << QSize(1280, 800);
+  }
+  void everythingHasANameAndFits() {
+    QFETCH(QSize, size);
+    Opened o;
+    o.window.resize(size);
+    o.open();
+    QCOMPARE(o.window.size(), size);
+    for (const QWidget* widget : o.window.findChildren<QWidget*>()) {
+      if (!widget->isVisible() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
+      const auto* button = qobject_cast<const QAbstractButton*>(widget);
+      const bool named = !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
+      QVERIFY2(named, qPrintable(QString("%1 %2").arg(widget->metaObject()->className(), widget->objectName())));
+      if (const auto* push = qobject_cast<const QPushButton*>(widget); push != nullptr && push->objectName() != "phrase")
+        QVERIFY2(push->width() >= push->fontMetrics().horizontalAdvance(push->text()), qPrintable(push->text()));
+    }
+  }
+
+  void figuresHaveOneWidth() {
+    for (const QFont& font : {Theme::body(), Theme::sentence(), Theme::caption()}) {
+      QCOMPARE(QFontInfo(font).family(), QString("Octaphon Text"));
+      std::set<int> widths;
+      for (char digit = '0'; digit <= '9'; ++digit) widths.insert(QFontMetrics(font).horizontalAdvance(QString(10, digit)));
+      QCOMPARE(widths.size(), 1u);
+    }
+  }
+};
+
+QTEST_MAIN(AppTest)
+#include "tst_app.moc"
