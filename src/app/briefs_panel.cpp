@@ -24,7 +24,7 @@ class BriefDelegate : public QStyledItemDelegate {
   using QStyledItemDelegate::QStyledItemDelegate;
 
   QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    return {QStyledItemDelegate::sizeHint(option, index).width(), 26};
+    return {120, std::max(26, QStyledItemDelegate::sizeHint(option, index).height())};
   }
 
   void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -111,7 +111,8 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
   list_->setModel(&model_);
   list_->setItemDelegate(new BriefDelegate(list_));
   list_->setEditTriggers(QAbstractItemView::EditKeyPressed | QAbstractItemView::DoubleClicked);
-  list_->setMinimumHeight(60);
+  list_->setMinimumHeight(30);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   list_->setToolTip(tr("Return ticks, F2 renames"));
   sentence_ = new SentenceView(this);
   auto* scroll = new QScrollArea(this);

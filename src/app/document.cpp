@@ -30,6 +30,17 @@ class BriefsCommand : public QUndoCommand {
   QString merge_;
 };
 
+namespace {
+
+/// Media stay where they are; their paths are told from the session's new folder.
+void pointMediaFrom(Session& session, const std::filesystem::path& before) {
+  const std::filesystem::path target = std::filesystem::absolute(session.folder());
+  for (Medium& medium : session.media)
+    medium.file = (std::filesystem::absolute(before) / medium.file).lexically_normal().lexically_relative(target.lexically_normal()).string();
+}
+
+}  // namespace
+
 Document::Document(QObject* parent) : QObject(parent) {
   connect(&undo_, &QUndoStack::cleanChanged, this, [this](bool clean) { emit modifiedChanged(!clean); });
 }
@@ -47,6 +58,7 @@ Result<> Document::save() { return saveAs(QString::fromStdString(session_->file.
 Result<> Document::saveAs(const QString& file) {
   auto saved = std::make_shared<Session>(*session_);
   saved->file = file.toStdString();
+  if (saved->folder() != session_->folder()) pointMediaFrom(*saved, session_->folder());
   OCTAPHON_TRY(saveSession(*saved, saved->file));
   const bool moved = saved->file != session_->file;
   session_ = std::move(saved);

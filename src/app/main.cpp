@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <clocale>
 #include <csignal>
 
 #include "base/files.h"
@@ -10,6 +11,7 @@ int main(int argc, char** argv) {
   using namespace octaphon;
   std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
   QApplication application(argc, argv);
+  std::setlocale(LC_NUMERIC, "C");  // figures read the same everywhere, as on the command line
   QApplication::setOrganizationName("octaphon");
   QApplication::setApplicationName("octaphon");
   QApplication::setApplicationVersion(OCTAPHON_VERSION);

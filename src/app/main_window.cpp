@@ -114,10 +114,10 @@ void MainWindow::makeActions() {
     std::vector<std::size_t> rows;
     const Sheet& sheet = *keeper_.sheet();
     for (std::size_t i = 0; i < sheet.rows.size(); ++i)
-      if (isMakeable(sheet, sheet.rows[i]) || sheet.rows[i].state == RowState::UpToDate || sheet.rows[i].state == RowState::Stale) rows.push_back(i);
+      if (mayBeMadeAgain(sheet, sheet.rows[i])) rows.push_back(i);
     makeRows(rows);
   });
-  makeAll_->setToolTip(tr("Makes everything again, but for what others put there or altered"));
+  makeAll_->setToolTip(tr("Makes everything again, but for what others put there or altered, and what a brief keeps"));
   folder_ = addAction(tr("Open the &folder"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, "folder", [this] { openFolder(); });
   shortcuts_ = addAction(tr("&Shortcuts"), Qt::Key_F1, "", [this] { showShortcuts(); });
 }
@@ -250,12 +250,11 @@ void MainWindow::connectViews() {
   connect(timeline_, &TimelineView::rowChosen, this, [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
   connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
   connect(sheetView_, &SheetView::goToRow, this, &MainWindow::goToRow);
-  connect(sheetView_, &SheetView::makeRows, this, [this](const std::vector<std::size_t>& rows, bool replaceForeign) {
+  connect(sheetView_, &SheetView::makeRows, this, [this](const std::vector<std::size_t>& rows, bool replaceAny) {
     std::vector<std::size_t> allowed;
     for (const std::size_t row : rows) {
-      const RowState state = keeper_.sheet()->rows[row].state;
-      const bool foreign = state == RowState::Foreign || state == RowState::Changed;
-      if (state != RowState::Fault && (replaceForeign || !foreign)) allowed.push_back(row);
+      const Row& r = keeper_.sheet()->rows[row];
+      if (replaceAny ? r.state != RowState::Fault : mayBeMadeAgain(*keeper_.sheet(), r)) allowed.push_back(row);
     }
     makeRows(allowed);
   });
@@ -406,7 +405,7 @@ void MainWindow::sessionOpened() {
   setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
   header_->setSession(*session, isOpen);
   outline_->setSession(session);
-  outlineCount_->setText(QString::number(session->regions.size()));
+  outlineCount_->setText(session->regions.empty() ? tr("none yet") : QString::number(session->regions.size()));
   timeline_->setSession(session);
   for (QAction* action : {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
                           zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})

@@ -35,6 +35,21 @@ PhraseKind phraseOf(RemarkCode code) {
   }
 }
 
+/// The remarks of the brief, and of its rows' faults the first of each kind, with the number of rows it stands on.
+std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
+  std::vector<Remark> remarks = brief.remarks;
+  std::map<RemarkCode, std::pair<Remark, int>> faults;
+  for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i)
+    for (const Remark& remark : sheet.rows[i].remarks)
+      if (remark.severity == Severity::Fault) ++faults.try_emplace(remark.code, remark, 0).first->second.second;
+  for (const Remark& remark : brief.remarks) faults.erase(remark.code);
+  for (auto& [code, fault] : faults) {
+    if (fault.second > 1) fault.first.text += " (" + std::to_string(fault.second) + " rows)";
+    remarks.push_back(fault.first);
+  }
+  return remarks;
+}
+
 QString exampleLine(const QString& caption, const Row& row) {
   const QString name = row.file.empty() ? QObject::tr("(no name)") : text(row.file);
   return QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td style='font-family:JetBrains Mono; font-size:12px'>%3</td></tr>")
@@ -148,13 +163,7 @@ void SentenceView::setSheet(const Sheet& sheet) {
     examples_->setText(tr("Tick the brief to see its files."));
     return;
   }
-  std::vector<Remark> remarks = found->remarks;
-  std::set<std::pair<RemarkCode, std::string>> seen;
-  for (const Remark& remark : remarks) seen.insert({remark.code, remark.text});
-  for (std::size_t i = found->firstRow; i < found->firstRow + found->rowCount; ++i)
-    for (const Remark& remark : sheet.rows[i].remarks)
-      if (remark.severity == Severity::Fault && seen.insert({remark.code, remark.text}).second) remarks.push_back(remark);
-  showRemarks(remarks);
+  showRemarks(gathered(sheet, *found));
   showExamples(sheet, *found);
 }
 

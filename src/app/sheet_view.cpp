@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <set>
 
 #include "base/unicode.h"
@@ -75,7 +76,9 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
                                         {SheetModel::Channels, 72}, {SheetModel::Format, 116}, {SheetModel::State, 104},  {SheetModel::RemarkText, 80}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
   for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format}) table_->setColumnHidden(column, true);
-  header->setStretchLastSection(true);
+  header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
+  hint_ = new QLabel(tr("No files yet.\nA brief says which to make: choose regions and sources in its sentence."), table_->viewport());
+  hint_->setAlignment(Qt::AlignCenter);
 
   auto* head = new QHBoxLayout;
   head->setContentsMargins(14, 6, 14, 6);
@@ -118,7 +121,19 @@ void SheetView::setSheet(std::shared_ptr<const Sheet> sheet) {
   updateCaption();
 }
 
+/// Where there is little room, columns that the sentence tells as well make way for the names.
+void SheetView::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  const bool narrow = width() < 640;
+  if (narrow != narrow_)
+    for (const int column : {SheetModel::Heard, SheetModel::Channels}) table_->setColumnHidden(column, narrow);
+  narrow_ = narrow;
+  hint_->setGeometry(table_->viewport()->rect());
+}
+
 void SheetView::updateCaption() {
+  hint_->setVisible(model_->sheet().rows.empty());
+  hint_->setGeometry(table_->viewport()->rect());
   const std::size_t all = model_->sheet().rows.size();
   const auto shown = static_cast<std::size_t>(model_->rowCount());
   const QString rows = QString::fromStdString(counted(all, "row"));
@@ -144,16 +159,15 @@ void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 void SheetView::showMenu(const QPoint& at) {
   const std::vector<std::size_t> rows = selectedRows();
   if (rows.empty()) return;
-  bool foreign = false;
-  for (const std::size_t row : rows) {
-    const RowState state = model_->sheet().rows[row].state;
-    foreign = foreign || state == RowState::Foreign || state == RowState::Changed;
-  }
+  const Sheet& sheet = model_->sheet();
+  const bool held = std::any_of(rows.begin(), rows.end(), [&](std::size_t row) {
+    return sheet.rows[row].state != RowState::Fault && !mayBeMadeAgain(sheet, sheet.rows[row]);
+  });
   QMenu menu;
   const QString files = QString::fromStdString(counted(rows.size(), "file"));
   menu.addAction(tr("Make %1").arg(files), this, [this, rows] { emit makeRows(rows, false); });
-  if (foreign)
-    menu.addAction(tr("Make %1, replacing what others put there or altered").arg(files), this, [this, rows] { emit makeRows(rows, true); });
+  if (held)
+    menu.addAction(tr("Make %1, replacing whatever is there").arg(files), this, [this, rows] { emit makeRows(rows, true); });
   menu.addSeparator();
   menu.addAction(tr("Go to the region"), this, [this, rows] { emit goToRow(static_cast<int>(rows.front())); });
   menu.addAction(tr("Copy names"), this, [this, rows] {

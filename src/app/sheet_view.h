@@ -26,8 +26,11 @@ class SheetView : public QWidget {
 
  signals:
   void rowChosen(int sheetRow);                                   ///< the current row moved; −1: none
-  void makeRows(const std::vector<std::size_t>& rows, bool replaceForeign);
+  void makeRows(const std::vector<std::size_t>& rows, bool replaceAny);  ///< replaceAny: also what a brief keeps or others put there
   void goToRow(int sheetRow);
+
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
 
  private:
   void showMenu(const QPoint& at);
@@ -36,6 +39,8 @@ class SheetView : public QWidget {
   QLineEdit* filter_;
   QLabel* caption_;
   QTableView* table_;
+  QLabel* hint_;
+  bool narrow_ = false;
   SheetModel* model_;
 };
 

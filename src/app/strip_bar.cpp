@@ -70,7 +70,7 @@ StripBar::StripBar(Making& making, QAction* make, QAction* makeAll, QWidget* par
 
 void StripBar::setRunning(bool running) {
   for (QWidget* widget : {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)}) widget->setVisible(running);
-  all_->setVisible(!running);
+  all_->setVisible(!running && counts_.again > 0);
   make_->setVisible(!running);
   pause_->setText(tr("Pause"));
   if (running) {
@@ -100,9 +100,9 @@ void StripBar::setSheet(const Sheet& sheet) {
   count_->setText(sheet.briefs.empty() ? QString() : QString::fromStdString(octaphon::countText(sheet)));
   makeAction_->setText(counts_.makeable == 0 ? tr("Nothing to make") : tr("Make %1").arg(QString::fromStdString(counted(counts_.makeable, "file"))));
   makeAction_->setEnabled(counts_.makeable > 0 && !making_.isRunning());
-  const std::size_t possible = counts_.files - counts_.fault - counts_.foreign - counts_.changed;
-  allAction_->setText(tr("All %1").arg(possible));
-  allAction_->setEnabled(possible > 0 && !making_.isRunning());
+  allAction_->setText(tr("All %1").arg(counts_.again));
+  allAction_->setEnabled(counts_.again > 0 && !making_.isRunning());
+  all_->setVisible(counts_.again > 0 && !making_.isRunning());
   if (!making_.isRunning()) state_->setText(restText());
 }
 

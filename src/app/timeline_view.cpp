@@ -231,6 +231,15 @@ void TimelineView::paintEvent(QPaintEvent*) {
   paintRibbons(painter);
   paintHeads(painter);
   paintPlayhead(painter);
+  if (model_->session().tracks.empty()) paintHint(painter);
+}
+
+void TimelineView::paintHint(QPainter& painter) {
+  painter.setFont(Theme::body());
+  painter.setPen(colour(Role::SecondInk));
+  const QRect room = viewport()->rect().adjusted(kHeadWidth + 20, lanesTop() + model_->height() + 20, -20, -20);
+  painter.drawText(room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                   tr("This session has no tracks yet.\nTracks, clips and regions come from the session file."));
 }
 
 void TimelineView::paintLanes(QPainter& painter) {
@@ -395,6 +404,7 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   const QRectF box = ribbonOf(index);
   const bool selected = static_cast<int>(index) == selectedRegion_;
   const QColor ink = Theme::instance().trackInk(region.ink);
+  if (box.width() < 4 && !selected) return painter.fillRect(box, faded(ink, 110));
   painter.fillRect(box, colour(Role::Sheet));
   painter.fillRect(box, faded(ink, selected ? 110 : 45));
   painter.fillRect(QRectF(box.left(), box.top(), 2, box.height()), selected ? colour(Role::Accent) : ink);
@@ -410,10 +420,13 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   const QFontMetrics metrics(painter.font());
   const int width = static_cast<int>(room.width());
   QString name = text(region.name);
-  // From the left: the whole path, its last part, the number at its end.
+  // The whole path, its last part, the number at its end, the beginning of the last part: what fits.
   if (metrics.horizontalAdvance(name) > width) name = text(lastPart(region.name));
-  if (metrics.horizontalAdvance(name) > width && name.contains(' ')) name = name.mid(name.lastIndexOf(' ') + 1);
-  painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideLeft, width));
+  const QString number = name.mid(name.lastIndexOf(' ') + 1);
+  const bool isNumber = !number.isEmpty() && std::all_of(number.begin(), number.end(), [](QChar c) { return c.isDigit(); });
+  if (metrics.horizontalAdvance(name) > width && isNumber) name = number;
+  if (metrics.horizontalAdvance(name) > width && width < 26) return;
+  painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideRight, width));
 }
 
 void TimelineView::paintHeads(QPainter& painter) {

@@ -79,6 +79,7 @@ class TimelineView : public QAbstractScrollArea {
   void paintHeads(QPainter& painter);
   void paintHead(QPainter& painter, const Lane& lane);
   void paintPlayhead(QPainter& painter);
+  void paintHint(QPainter& painter);
 
   static constexpr int kHeadWidth = 150;
   static constexpr int kRulerRow = 18;

@@ -107,14 +107,13 @@ class BriefPlanner {
 
   void addRows() {
     const Counting counting = countingOf(brief(), session_.rate);
-    std::vector<std::vector<HeardClip>> heard;
-    for (const PlannedSpan& span : planned().spans) heard.push_back(finder_.heardIn(span, counting));
-    const auto shared = sharedClipRemarks(planned().spans, heard);
+    SharedClips sharing;
     for (std::size_t i = 0; i < planned().spans.size(); ++i) {
       const PlannedSpan& span = planned().spans[i];
-      SpanSound sound(finder_, facts_, span, heard[i]);
-      std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard[i]);
-      remarks.insert(remarks.end(), shared[i].begin(), shared[i].end());
+      const std::vector<HeardClip> heard = finder_.heardIn(span, counting);
+      const SpanSound sound(finder_, facts_, span, heard);
+      std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard);
+      for (TrackRemark& shared : sharing.add(span, heard)) remarks.push_back(std::move(shared));
       std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
         return tree_.place(a.track) < tree_.place(b.track);
       });
@@ -122,7 +121,7 @@ class BriefPlanner {
     }
   }
 
-  void addRow(std::size_t spanIndex, std::size_t sourceIndex, SpanSound& sound, const std::vector<TrackRemark>& remarks) {
+  void addRow(std::size_t spanIndex, std::size_t sourceIndex, const SpanSound& sound, const std::vector<TrackRemark>& remarks) {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
     const bool isMix = source.kind == PlannedSource::Kind::Mix;

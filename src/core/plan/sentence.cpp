@@ -108,7 +108,7 @@ std::string countsText(const Brief& brief) {
 
 std::string_view caseText(LetterCase letterCase) {
   switch (letterCase) {
-    case LetterCase::AsIs: return "case as it is";
+    case LetterCase::AsIs: return "letters as they are";
     case LetterCase::Lower: return "small letters";
     case LetterCase::Upper: return "capitals";
     case LetterCase::Snake: return "snake case";

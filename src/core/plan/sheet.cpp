@@ -40,6 +40,11 @@ bool isMakeable(const Sheet& sheet, const Row& row) {
   return row.state == RowState::Stale && sheet.briefOf(row).brief.existing == Existing::Replace;
 }
 
+bool mayBeMadeAgain(const Sheet& sheet, const Row& row) {
+  const bool ours = row.state == RowState::UpToDate || row.state == RowState::Stale;
+  return row.state == RowState::ToMake || (ours && sheet.briefOf(row).brief.existing == Existing::Replace);
+}
+
 SheetCounts countRows(const Sheet& sheet) {
   SheetCounts counts;
   counts.files = sheet.rows.size();
@@ -57,6 +62,7 @@ SheetCounts countRows(const Sheet& sheet) {
         ++counts.remarks;
         break;
       }
+    if (mayBeMadeAgain(sheet, row)) ++counts.again;
     if (!isMakeable(sheet, row)) continue;
     ++counts.makeable;
     counts.bytes += dataBytes(row.encoding, row.frames, row.channels);

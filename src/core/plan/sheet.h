@@ -90,10 +90,13 @@ struct SheetCounts {
   std::size_t files = 0, toMake = 0, upToDate = 0, stale = 0, changed = 0, foreign = 0, fault = 0;
   std::size_t remarks = 0;         ///< rows with a warning or fault
   std::size_t makeable = 0;        ///< rows that making now would write
+  std::size_t again = 0;           ///< rows that making everything again would write
   std::uint64_t bytes = 0;         ///< of sample data in the makeable rows
 };
 /// Whether the main button writes this row: to make, or stale where the brief replaces what is there.
 bool isMakeable(const Sheet& sheet, const Row& row);
+/// The same, or the file is there and ours, and the brief replaces what is there.
+bool mayBeMadeAgain(const Sheet& sheet, const Row& row);
 SheetCounts countRows(const Sheet& sheet);
 
 /// `20 files = 6 regions × 4 sources, less 4 without clips`; for several briefs their sum.

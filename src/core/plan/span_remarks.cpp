@@ -10,8 +10,6 @@
 namespace octaphon {
 namespace {
 
-constexpr int kMostSharing = 64;  // earlier spans that one is compared with
-
 class SpanRemarks {
  public:
   SpanRemarks(const ClipFinder& finder, const MediaFacts& facts) : finder_(finder), facts_(facts) {}
@@ -72,14 +70,6 @@ class SpanRemarks {
 };
 
 
-/// A clip of `b` that is in `a` as well.
-const HeardClip* firstShared(const std::vector<HeardClip>& a, const std::vector<HeardClip>& b) {
-  std::set<std::pair<int, int>> clips;
-  for (const HeardClip& clip : a) clips.insert({clip.track, clip.clip});
-  const auto found = std::find_if(b.begin(), b.end(), [&](const HeardClip& c) { return clips.contains({c.track, c.clip}); });
-  return found == b.end() ? nullptr : &*found;
-}
-
 }  // namespace
 
 std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
@@ -96,25 +86,21 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
   return remarks.take();
 }
 
-std::vector<std::vector<TrackRemark>> sharedClipRemarks(const std::vector<PlannedSpan>& spans,
-                                                        const std::vector<std::vector<HeardClip>>& heard) {
-  std::vector<std::vector<TrackRemark>> remarks(spans.size());
-  std::vector<std::size_t> open;  // earlier spans that have not ended
-  for (std::size_t later = 0; later < spans.size(); ++later) {
-    const PlannedSpan& b = spans[later];
-    std::erase_if(open, [&](std::size_t i) { return spans[i].start + spans[i].length <= b.start; });
-    int compared = 0;
-    for (auto it = open.rbegin(); it != open.rend() && compared < kMostSharing; ++it, ++compared) {
-      const PlannedSpan& a = spans[*it];
-      const bool contains = b.start + b.length <= a.start + a.length || a.start == b.start;
-      const HeardClip* shared = contains ? nullptr : firstShared(heard[*it], heard[later]);
-      if (shared == nullptr) continue;
-      remarks[later].push_back({shared->track, {Severity::Warning, RemarkCode::SharedClips, a.id,
-                                "Shares clips with " + printable(a.name) + ", which overlaps it. Move one of the regions apart"}});
-      break;
-    }
-    open.push_back(later);
+std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::vector<HeardClip>& heard) {
+  std::vector<TrackRemark> remarks;
+  std::erase_if(earlier_, [&](const Earlier& e) { return e.span.start + e.span.length <= span.start; });
+  for (auto e = earlier_.rbegin(); e != earlier_.rend() && remarks.empty(); ++e) {
+    const bool contains = span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;
+    if (contains) continue;
+    const auto shared = std::find_if(heard.begin(), heard.end(), [&](const HeardClip& c) { return e->clips.contains({c.track, c.clip}); });
+    if (shared == heard.end()) continue;
+    remarks.push_back({shared->track, {Severity::Warning, RemarkCode::SharedClips, e->span.id,
+                       "Shares clips with " + printable(e->span.name) + ", which overlaps it. Move one of the regions apart"}});
   }
+  Earlier own{span, {}};
+  for (const HeardClip& clip : heard) own.clips.insert({clip.track, clip.clip});
+  earlier_.push_back(std::move(own));
+  if (earlier_.size() > kMost) earlier_.pop_front();
   return remarks;
 }
 

@@ -1,6 +1,9 @@
 // What may be wrong with the sound of a span: each remark belongs to a track and shows on every row that hears it.
 #pragma once
 
+#include <deque>
+#include <set>
+#include <utility>
 #include <vector>
 
 #include "base/remark.h"
@@ -19,9 +22,21 @@ struct TrackRemark {
 std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
                                      const Counting& counting, const std::vector<HeardClip>& heard);
 
-/// About spans of one brief that overlap, neither holding the other, and share clips: for each span, by index, what
-/// it shares with one that began before it. `heard` has the clips of every span.
-std::vector<std::vector<TrackRemark>> sharedClipRemarks(const std::vector<PlannedSpan>& spans,
-                                                        const std::vector<std::vector<HeardClip>>& heard);
+/// Finds spans of one brief that overlap, neither holding the other, and share clips. Spans come in the order of the sheet;
+/// only the latest kMost that may still overlap are remembered.
+class SharedClips {
+ public:
+  static constexpr std::size_t kMost = 64;
+
+  /// What the span shares with one that began before it; one remark at most.
+  std::vector<TrackRemark> add(const PlannedSpan& span, const std::vector<HeardClip>& heard);
+
+ private:
+  struct Earlier {
+    PlannedSpan span;
+    std::set<std::pair<int, int>> clips;  // track and clip
+  };
+  std::deque<Earlier> earlier_;
+};
 
 }  // namespace octaphon

@@ -26,12 +26,12 @@ struct Target {
   ReceiptJournal journal;
 };
 
-/// Files one pass may have open: every worker's pass has its own, and clips need some too.
-std::size_t mostRowsInPass(int jobs) {
+/// Rows that may have their files open at once, written or waiting for their names. A row needs two handles, of its file
+/// and its folder; clips need some too.
+std::size_t mostOpenRows() {
   rlimit limit{};
-  if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 256;
-  const std::size_t handles = std::min<std::size_t>(limit.rlim_cur, 65536);
-  return std::max<std::size_t>(16, handles / 4 / static_cast<std::size_t>(std::max(1, jobs)));
+  if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 128;
+  return std::max<std::size_t>(16, std::min<std::size_t>(limit.rlim_cur, 65536) / 8);
 }
 
 class Run {
@@ -65,7 +65,7 @@ class Run {
     prepareMedia(passes);
     control_.stage = RunStage::Sound;
     {
-      Publisher publisher(request_.sync, [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
+      Publisher publisher(request_.sync, mostOpenRows(), [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
       tbb::parallel_for_each(passes.begin(), passes.end(), [&](const PlannedPass& pass) { runOne(pass, publisher); });
       control_.stage = RunStage::Finishing;
       publisher.finish();
@@ -159,7 +159,7 @@ class Run {
     for (const std::size_t row : rows)
       byKey[passKeyOf(sheet_, sheet_.rows[row])].push_back({row, &targets_.at(baseOf(row)).folder});
     std::vector<PlannedPass> passes;
-    const std::size_t most = mostRowsInPass(jobs_);
+    const std::size_t most = std::max<std::size_t>(8, mostOpenRows() / static_cast<std::size_t>(jobs_));
     for (auto& [key, passRows] : byKey)
       for (std::size_t i = 0; i < passRows.size(); i += most)
         passes.push_back({key, {passRows.begin() + static_cast<std::ptrdiff_t>(i),

@@ -18,11 +18,14 @@ constexpr Frame kBlockStep = 256;
 
 const Track& trackOf(const ClipFinder& finder, int track) { return finder.session().tracks[static_cast<std::size_t>(track)]; }
 
+/// Of wider tracks the first channels are played; planning refuses to write them.
+int playedWidth(int channels) { return std::min(channels, kMaxMixChannels); }
+
 }  // namespace
 
 Graph::Graph(const ClipFinder& finder, const ReadableMedia& media, const std::vector<HeardClip>& heard,
              const std::vector<int>& taps)
-    : finder_(finder), media_(media), channels_(finder.session().main.channels) {
+    : finder_(finder), media_(media), channels_(playedWidth(finder.session().main.channels)) {
   for (const HeardClip& clip : heard) clips_[clip.track].push_back(clip);
   // Every node gets its inputs first, and groups inside groups go before the ones around them.
   const TrackTree& tree = finder.tree();
@@ -69,12 +72,12 @@ int Graph::sum(std::vector<int> inputs) {
 
 int Graph::widthAround(int track) const {
   const int up = finder_.tree().parent(track);
-  return up == TrackTree::kMain ? channels_ : trackOf(finder_, up).channels;
+  return up == TrackTree::kMain ? channels_ : playedWidth(trackOf(finder_, up).channels);
 }
 
 MixMatrix Graph::matrixOf(int track) const {
   const Track& t = trackOf(finder_, track);
-  return mixMatrix(t.channels, widthAround(track), gainOf(t.gainDb), t.pan);
+  return mixMatrix(playedWidth(t.channels), widthAround(track), gainOf(t.gainDb), t.pan);
 }
 
 MixMatrix Graph::mainMatrix() const { return mixMatrix(channels_, channels_, gainOf(finder_.session().main.gainDb), 0); }

@@ -6,13 +6,16 @@
 
 namespace octaphon {
 
-Publisher::Publisher(bool sync, Report report) : sync_(sync), report_(std::move(report)), thread_([this] { work(); }) {}
+Publisher::Publisher(bool sync, std::size_t mostWaiting, Report report)
+    : sync_(sync), report_(std::move(report)), mostWaiting_(mostWaiting), thread_([this] { work(); }) {}
 
 Publisher::~Publisher() { finish(); }
 
 void Publisher::publish(ReceiptJournal& journal, std::vector<FinishedFile> files) {
   {
-    const std::scoped_lock lock(mutex_);
+    std::unique_lock lock(mutex_);
+    room_.wait(lock, [&] { return waiting_ == 0 || waiting_ + files.size() <= mostWaiting_; });
+    waiting_ += files.size();
     batches_.push({&journal, std::move(files)});
   }
   wake_.notify_one();
@@ -36,7 +39,11 @@ void Publisher::work() {
     batches_.pop();
     lock.unlock();
     publishBatch(batch);
+    const std::size_t done = batch.files.size();
+    batch.files.clear();
     lock.lock();
+    waiting_ -= done;
+    room_.notify_all();
   }
 }
 

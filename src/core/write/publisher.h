@@ -28,10 +28,11 @@ class Publisher {
   using Report = std::function<void(std::size_t row, const Result<>& outcome)>;
 
   /// With `sync`, what has a name is on the disk. Without, a power cut can lose files that were reported.
-  Publisher(bool sync, Report report);
+  /// `mostWaiting` files wait with open handles at most.
+  Publisher(bool sync, std::size_t mostWaiting, Report report);
   ~Publisher();
 
-  /// Files of one pass and one base folder, whose receipt is `journal`. Never waits.
+  /// Files of one pass and one base folder, whose receipt is `journal`. Waits only while too many files wait already.
   void publish(ReceiptJournal& journal, std::vector<FinishedFile> files);
   /// Waits until everything is done.
   void finish();
@@ -46,8 +47,11 @@ class Publisher {
 
   bool sync_;
   Report report_;
+  std::size_t mostWaiting_;
+  std::size_t waiting_ = 0;  // files in batches that are not done
   std::mutex mutex_;
   std::condition_variable wake_;
+  std::condition_variable room_;
   std::queue<Batch> batches_;
   bool ending_ = false;
   std::thread thread_;

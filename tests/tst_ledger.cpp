@@ -1,0 +1,122 @@
+#include <QtTest>
+#include <sys/stat.h>
+
+#include "ledger/folder_listing.h"
+#include "support.h"
+
+using namespace octaphon;
+
+namespace {
+
+ReceiptLine line(const std::string& file, std::uint64_t content, std::uint64_t size = 0) {
+  return {"key of " + file, file, Digest{content, 1}, Digest{content, 2}, {size, 5}};
+}
+
+}  // namespace
+
+class LedgerTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void writtenAndReadBackIsTheSame() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    {
+      auto journal = ReceiptJournal::open(*folder);
+      QVERIFY(journal.has_value());
+      QVERIFY(journal->append({line("a.wav", 1), line("sub/b \u00E4.wav", 2)}, true).has_value());
+      QVERIFY(journal->append({line("a.wav", 3)}, false).has_value());
+    }
+    const Receipt receipt = Receipt::load(*folder);
+    QCOMPARE(receipt.damagedLines(), 0u);
+    QCOMPARE(receipt.linesOf("a.wav").size(), 2u);
+    QCOMPARE(receipt.linesOf("a.wav").back().content, (Digest{3, 1}));
+    QCOMPARE(receipt.linesOf("sub/b \u00E4.wav").front().key, std::string("key of sub/b \u00E4.wav"));
+    QVERIFY(receipt.linesOf("none").empty());
+  }
+
+  void oneRunAtATime() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    auto first = ReceiptJournal::open(*folder);
+    QCOMPARE(ReceiptJournal::open(*folder).error().code, ErrorCode::Busy);
+    first = fail(ErrorCode::Cancelled, "");
+    QVERIFY(ReceiptJournal::open(*folder).has_value());
+  }
+
+  // After a crash between the line and the rename, the file is still the one before: so two lines a file are kept.
+  void compactingKeepsTheLastTwoLines() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    auto journal = ReceiptJournal::open(*folder);
+    for (std::uint64_t i = 1; i <= 5; ++i) QVERIFY(journal->append({line("a.wav", i), line("b.wav", i * 10)}, false).has_value());
+    QVERIFY(journal->compact(*folder).has_value());
+    const Receipt receipt = Receipt::load(*folder);
+    QCOMPARE(receipt.linesOf("a.wav").size(), 2u);
+    QCOMPARE(receipt.linesOf("a.wav").front().content, (Digest{4, 1}));
+    QCOMPARE(receipt.linesOf("b.wav").back().content, (Digest{50, 1}));
+  }
+
+  void aCutOffLineDoesNotSwallowTheNext() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    QFile file(dir.filePath("octaphon-receipt.jsonl"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write("{\"key\":\"k\",\"file\":\"a.w");
+    file.close();
+    QVERIFY(ReceiptJournal::open(*folder)->append({line("b.wav", 1)}, false).has_value());
+    const Receipt receipt = Receipt::load(*folder);
+    QCOMPARE(receipt.damagedLines(), 1u);
+    QCOMPARE(receipt.linesOf("b.wav").size(), 1u);
+  }
+
+  void linesThatWouldLeaveTheFolderDoNotCount() {
+    for (const char* name : {"../a.wav", "/a.wav", "a//b.wav", ""}) {
+      const std::string text = QString(R"({"key":"k","file":"%1","hash":"00000000000000000000000000000001"})").arg(name).toStdString();
+      QCOMPARE(Receipt::parse(text).damagedLines(), 1u);
+    }
+    QCOMPARE(Receipt::parse(std::string(100000, '[')).damagedLines(), 1u);
+  }
+
+  void verdicts() {
+    QTemporaryDir dir;
+    QDir(dir.path()).mkpath("folder.wav");
+    const auto put = [&](const char* name, const QByteArray& bytes) {
+      QFile file(dir.filePath(name));
+      QVERIFY(file.open(QIODevice::WriteOnly));
+      file.write(bytes);
+    };
+    for (const char* name : {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "foreign.wav"}) put(name, name);
+    QVERIFY(QFile::link(dir.filePath("stamped.wav"), dir.filePath("link.wav")));
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    const auto real = [&](const char* name) {
+      const auto handle = folder->openFile(name);
+      return ReceiptLine{"k", name, *digestOf(handle->get(), name), {}, *stampOf(handle->get())};
+    };
+    std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"), real("before.wav"), real("before.wav")};
+    lines[1].stamp.changed += 1;
+    lines[2].content.low ^= 1;
+    lines[2].stamp.changed += 1;
+    lines[4].content.low ^= 1;  // a line whose file never got its name
+    lines[4].stamp.size += 1;
+    for (const char* name : {"folder.wav", "link.wav"}) {
+      lines.push_back(lines[0]);
+      lines.back().file = name;
+    }
+    QVERIFY(ReceiptJournal::open(*folder)->append(lines, false).has_value());
+    const FolderFacts facts = lookAtFolder(dir.path().toStdString(), {"stamped.wav", "touched.wav", "altered.wav", "before.wav",
+                                                                      "foreign.wav", "folder.wav", "link.wav", "none.wav"});
+    const auto verdict = [&](const char* name) { return facts.files.at(name).verdict; };
+    QCOMPARE(verdict("stamped.wav"), FileVerdict::Ours);
+    QCOMPARE(verdict("touched.wav"), FileVerdict::Ours);
+    QCOMPARE(verdict("altered.wav"), FileVerdict::Changed);
+    QCOMPARE(verdict("before.wav"), FileVerdict::Ours);
+    QCOMPARE(verdict("foreign.wav"), FileVerdict::Foreign);
+    QCOMPARE(verdict("folder.wav"), FileVerdict::Foreign);
+    QCOMPARE(verdict("link.wav"), FileVerdict::Foreign);
+    QVERIFY(!facts.files.contains("none.wav"));
+    QVERIFY(lookAtFolder(dir.filePath("not there").toStdString(), {"a"}).files.empty());
+  }
+};
+
+QTEST_APPLESS_MAIN(LedgerTest)
+#include "tst_ledger.moc"

@@ -1,0 +1,186 @@
+// Runs inside the process: what is reported, pausing and stopping, and the same graph in real time.
+#include <QtTest>
+#include <set>
+#include <thread>
+
+#include "play/player.h"
+#include "run/delivery.h"
+#include "run/runner.h"
+#include "support.h"
+
+using namespace octaphon;
+
+namespace {
+
+struct Job {
+  QTemporaryDir dir;
+  test::SessionMaker make{dir.path()};
+  std::unique_ptr<MediaCache> cache;
+  RunRequest request;
+  RunControl control;
+  std::vector<RowOutcome> outcomes;
+
+  explicit Job(int regions = 4, Frame length = 20000) {
+    make.medium("n", test::noise(2, length * 2, 1));
+    make.track("t").gainDb = -2;
+    for (int i = 0; i < regions; ++i) {
+      make.region("r" + std::to_string(i), "R " + std::to_string(i), i * 7, length);
+      make.clip("t", "n", i * 7, length, i);
+    }
+    make.brief("B").counts = Counts::EverythingHeard;
+  }
+
+  void prepare() {
+    make.session.file = make.save().toStdString();
+    cache = std::make_unique<MediaCache>((dir.path() + "/cache").toStdString());
+    request.session = std::make_shared<Session>(make.session);
+    request.facts = gatherFacts(*request.session, *cache);
+    PlanRequest plan;
+    for (std::size_t i = 0; i < make.session.briefs.size(); ++i) plan.briefs.push_back(i);
+    request.sheet = std::make_shared<Sheet>(planWithStates(*request.session, *request.facts, plan));
+    request.rows = rowsToMake(*request.sheet, false);
+    request.sync = false;
+  }
+
+  RunSummary run() {
+    return makeFiles(request, *cache, control, [this](const RowOutcome& outcome) { outcomes.push_back(outcome); });
+  }
+};
+
+}  // namespace
+
+class RunTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void everyRowIsReportedOnce() {
+    Job job;
+    job.make.brief("Second").folder = "other";
+    job.prepare();
+    const RunSummary summary = job.run();
+    QCOMPARE(summary.written, 8u);
+    QCOMPARE(summary.failed, 0u);
+    QVERIFY(std::abs(summary.soundSeconds - 8 * 20000 / 48000.0) < 1e-9);
+    std::set<std::size_t> rows;
+    for (const RowOutcome& outcome : job.outcomes) {
+      QVERIFY(outcome.result.has_value());
+      QVERIFY(outcome.peak > 0.1f);
+      rows.insert(outcome.row);
+    }
+    QCOMPARE(rows.size(), 8u);
+    QCOMPARE(job.control.fraction(), 1.0);
+    QCOMPARE(job.control.framesDone.load(), job.control.framesAll.load());
+    QCOMPARE(test::filesBelow(job.dir.filePath("other")).size(), 4);
+  }
+
+  void aRunWorksOnItsSnapshot() {
+    Job job;
+    job.prepare();
+    job.make.session.tracks[0].mute = true;  // the window went on editing
+    QCOMPARE(job.run().written, 4u);
+    QVERIFY(!test::readSound(job.dir.filePath("out/R 0_mix.wav"))[0].empty());
+  }
+
+  void overFullScaleIsCountedAndSaturated() {
+    Job job(1);
+    job.make.session.tracks[0].gainDb = 20;
+    job.prepare();
+    job.run();
+    QVERIFY(job.outcomes[0].clipped > 100);
+    QVERIFY(job.outcomes[0].peak > 2);
+    double peak = 0;
+    const test::Samples written = test::readSound(job.dir.filePath("out/R 0_mix.wav"));
+    for (const double s : written[0]) peak = std::max(peak, std::abs(s));
+    QCOMPARE(peak, 1.0);
+  }
+
+  void soundThatOverflowsFailsItsRow() {
+    Job job(1);
+    for (int i = 0; i < 20; ++i) job.make.group("g" + std::to_string(i), i == 0 ? "" : "g" + std::to_string(i - 1)).gainDb = 48;
+    job.make.session.tracks[0].group = "g19";
+    job.prepare();
+    QCOMPARE(job.run().failed, 1u);
+    QCOMPARE(job.outcomes[0].result.error().code, ErrorCode::NotFinite);
+    QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
+  }
+
+  void faultsAreNeverMadeHoweverAskedFor() {
+    Job job(2);
+    job.make.session.briefs[0].nameTemplate = "same";
+    job.prepare();
+    QVERIFY(job.request.rows.empty());
+    job.request.rows = {0, 1};
+    QCOMPARE(job.run().failed, 2u);
+    QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
+  }
+
+  void pausedNothingMoves() {
+    Job job(30, 400000);
+    job.prepare();
+    RunSummary summary;
+    std::thread runner([&] { summary = job.run(); });
+    while (job.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+    job.control.pause(true);
+    QTest::qWait(150);  // blocks that were going on end
+    const Frame before = job.control.framesDone;
+    QTest::qWait(150);
+    QCOMPARE(job.control.framesDone.load(), before);
+    job.control.pause(false);
+    runner.join();
+    QCOMPARE(summary.written, 30u);
+  }
+
+  void stoppedBeforeItBegan() {
+    Job job;
+    job.prepare();
+    job.control.cancel();
+    const RunSummary summary = job.run();
+    QVERIFY(summary.cancelled);
+    QCOMPARE(summary.written, 0u);
+    QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
+  }
+
+  void passesLargerThanTheOpenFilesAllowAreSplit() {
+    Job job(1);
+    for (int i = 0; i < 70; ++i) {
+      Brief& brief = job.make.brief("More " + std::to_string(i));
+      brief.nameTemplate = "{brief}";
+      brief.counts = Counts::EverythingHeard;
+    }
+    job.prepare();
+    const QString script = QString("ulimit -n 96; exec \"$0\" render \"$1\" --json --jobs 1");
+    test::cli({"info", job.dir.filePath("test.octaphon")});
+    const auto ran = test::run("bash", {"-c", script, OCTAPHON_CLI_PATH, job.dir.filePath("test.octaphon")});
+    QCOMPARE(ran.exit, 0);
+    QCOMPARE(test::filesBelow(job.dir.filePath("out")).size(), 71);
+  }
+
+  // What one hears is what is written: the mix in real time against the same mix as a file in 32 float.
+  void playingIsTheSameSound() {
+    Job job(1, 30000);
+    job.make.session.briefs[0].encoding = Encoding::Float32;
+    job.prepare();
+    job.run();
+    const auto file = test::readSound(job.dir.filePath("out/R 0_mix.wav"));
+    Player player(job.request.session, job.request.facts, *job.cache);
+    player.start(0);
+    std::vector<float> heard;
+    QVERIFY(QTest::qWaitFor([&] {
+      std::vector<float> block(2 * 512);
+      const Frame before = player.position();
+      player.read(block.data(), 512);
+      heard.insert(heard.end(), block.begin(), block.begin() + static_cast<std::ptrdiff_t>(2 * (player.position() - before)));
+      return player.atEnd();
+    }, 20000));
+    QCOMPARE(heard.size(), 60000u);
+    for (std::size_t i = 0; i < 30000; ++i) QCOMPARE(static_cast<double>(heard[2 * i + 1]), file[1][i]);
+    std::vector<float> after(64, 1.0f);
+    player.read(after.data(), 32);
+    QCOMPARE(after[0], 0.0f);
+    player.start(20000, 20100);
+    QTRY_VERIFY([&] { player.read(after.data(), 32); return player.atEnd(); }());
+    QCOMPARE(player.position(), Frame{20100});
+  }
+};
+
+QTEST_GUILESS_MAIN(RunTest)
+#include "tst_run.moc"
