@@ -1,9 +1,9 @@
-// octaphon-bench-bound IN OUT [--sync]: what any program has to do at least. Reads the 24 tracks of the job span by
-// span, sums them and writes every track and the sum through libsndfile, in one thread.
+// octaphon-bench-bound IN OUT [--sync]: what any program has to do at least. Reads the 24 tracks of the job
+// span by span, sums them and writes every track and the sum through libsndfile, in one thread.
+#include <unistd.h>
 #include <cstdio>
 #include <cstring>
 #include <string>
-#include <unistd.h>
 #include <vector>
 
 #include <sndfile.h>
@@ -30,7 +30,9 @@ SNDFILE* openFor(const std::string& path, int mode) {
   return file;
 }
 
-std::string numbered(const char* head, int number) { return head + std::to_string(1000000 + number).substr(1); }
+std::string numbered(const char* head, int number) {
+  return head + std::to_string(1000000 + number).substr(1);
+}
 
 }  // namespace
 
@@ -45,7 +47,8 @@ int main(int argc, char** argv) {
   std::vector<float> total(2 * kTurn);
   for (int span = 0; span < kSpans; ++span) {
     std::vector<SNDFILE*> outputs;
-    for (int t = 0; t <= kTracks; ++t) outputs.push_back(openFor(out + std::to_string(span) + "_" + std::to_string(t) + ".wav", SFM_WRITE));
+    for (int t = 0; t <= kTracks; ++t)
+      outputs.push_back(openFor(out + std::to_string(span) + "_" + std::to_string(t) + ".wav", SFM_WRITE));
     for (sf_count_t at = 0; at < kSpanFrames; at += kTurn) {
       const sf_count_t count = std::min(kTurn, kSpanFrames - at);
       std::fill(total.begin(), total.end(), 0.0f);

@@ -1,4 +1,5 @@
-// octaphon-bench-large SESSION: how long a large session takes to open, to plan and to look up, a median of several.
+// octaphon-bench-large SESSION: how long a large session takes to open, to plan and to look up, a median of
+// several.
 #include <algorithm>
 #include <chrono>
 #include <cstdio>
@@ -14,7 +15,8 @@ double medianMs(const std::function<void()>& work) {
   for (int i = 0; i < 5; ++i) {
     const auto begin = std::chrono::steady_clock::now();
     work();
-    times.push_back(std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count());
+    times.push_back(
+        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count());
   }
   std::sort(times.begin(), times.end());
   return times[2];
@@ -44,7 +46,10 @@ int main(int argc, char** argv) {
   }
   std::printf("open                %8.1f ms\n", medianMs([&] { (void)loadSession(argv[1]); }));
   Sheet sheet;
-  std::printf("copy                %8.1f ms\n", medianMs([&] { const Session copy = *session; (void)copy; }));
+  std::printf("copy                %8.1f ms\n", medianMs([&] {
+                const Session copy = *session;
+                (void)copy;
+              }));
   const double narrow = medianMs([&] { sheet = planSheet(*session, *facts, request); });
   std::printf("plan, %6zu rows   %8.1f ms\n", sheet.rows.size(), narrow);
   const double full = medianMs([&] { sheet = planSheet(wide, *facts, request); });

@@ -1,7 +1,7 @@
-// octaphon-bench-data job FOLDER: 24 stereo tracks of pink noise, 120 s at 48 kHz, 24 bit; a session with 8 regions of
-// 15 s and a brief for every track and the mix: 200 files.
-// octaphon-bench-data large FOLDER: a session of 1 000 tracks, 20 000 clips and 2 000 regions on one short sound, with a
-// brief of 50 sources over all regions.
+// octaphon-bench-data job FOLDER: 24 stereo tracks of pink noise, 120 s at 48 kHz, 24 bit; a session with 8
+// regions of 15 s and a brief for every track and the mix: 200 files. octaphon-bench-data large FOLDER: a
+// session of 1 000 tracks, 20 000 clips and 2 000 regions on one short sound, with a brief of 50 sources over
+// all regions.
 #include <array>
 #include <cstdio>
 #include <string_view>
@@ -60,7 +60,9 @@ Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame fra
   return file.publish(true);
 }
 
-std::string numbered(const char* head, int number) { return head + std::to_string(1000000 + number).substr(1); }
+std::string numbered(const char* head, int number) {
+  return head + std::to_string(1000000 + number).substr(1);
+}
 
 Track trackWith(int number, const std::string& medium) {
   Track track;
@@ -162,8 +164,9 @@ int main(int argc, char** argv) {
     return 2;
   }
   const auto folder = SafeFolder::open(argv[2], true);
-  const Result<> made = !folder ? Result<>(tl::unexpected(folder.error()))
-                        : what == "job" ? bench::makeJob(*folder) : bench::makeLarge(*folder);
+  const Result<> made = !folder         ? Result<>(tl::unexpected(folder.error()))
+                        : what == "job" ? bench::makeJob(*folder)
+                                        : bench::makeLarge(*folder);
   if (!made) std::fprintf(stderr, "%s\n", made.error().describe().c_str());
   return made ? 0 : 1;
 }

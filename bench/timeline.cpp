@@ -1,13 +1,13 @@
-// octaphon-bench-timeline SESSION: how long the window takes to open a large session, and to draw the timeline and the
-// sheet while someone scrolls and zooms.
+// octaphon-bench-timeline SESSION: how long the window takes to open a large session, and to draw the
+// timeline and the sheet while someone scrolls and zooms.
+#include <algorithm>
+#include <cstdio>
+#include <functional>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QScrollBar>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-#include <algorithm>
-#include <cstdio>
-#include <functional>
 #include <vector>
 
 #include "main_window.h"
@@ -49,7 +49,8 @@ int main(int argc, char** argv) {
   window.resize(1280, 800);
   window.show();
   report("open, until the window is back", 1, [&](int) { window.openSession(argv[1]); });
-  report("open, until the sheet is there", 1, [&](int) { waitFor([&] { return !window.keeper().sheet()->rows.empty(); }, 60000); });
+  report("open, until the sheet is there", 1,
+         [&](int) { waitFor([&] { return !window.keeper().sheet()->rows.empty(); }, 60000); });
   waitFor([] { return false; }, 1500);
   app::TimelineView& timeline = window.timeline();
   const auto draw = [&] { timeline.viewport()->repaint(); };
@@ -73,6 +74,8 @@ int main(int argc, char** argv) {
     sheet.verticalScrollBar()->setValue(i * 13);
     sheet.viewport()->repaint();
   });
-  report("sorting the sheet", 5, [&](int i) { window.sheetView().model().sort(0, i % 2 ? Qt::AscendingOrder : Qt::DescendingOrder); });
+  report("sorting the sheet", 5, [&](int i) {
+    window.sheetView().model().sort(0, i % 2 ? Qt::AscendingOrder : Qt::DescendingOrder);
+  });
   return 0;
 }

@@ -1,5 +1,6 @@
-// octaphon-demo FOLDER: puts the Tidewheel session and its sounds into a folder. What is there already stays, so that
-// the second time costs nothing. With --session-only FILE it writes the session file that the repository keeps.
+// octaphon-demo FOLDER: puts the Tidewheel session and its sounds into a folder. What is there already stays,
+// so that the second time costs nothing. With --session-only FILE it writes the session file that the
+// repository keeps.
 #include <cstdio>
 #include <string_view>
 
@@ -19,7 +20,8 @@ Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   OCTAPHON_ASSIGN(SoundWriter writer, SoundWriter::open(file, Encoding::Pcm24, sound.channels, sound.rate));
   std::vector<std::int32_t> sides[2];
   for (std::size_t i = 0; i < sound.samples.size(); ++i)
-    sides[i % static_cast<std::size_t>(sound.channels)].push_back(static_cast<std::int32_t>(sound.samples[i] * 8388607.0f));
+    sides[i % static_cast<std::size_t>(sound.channels)].push_back(
+        static_cast<std::int32_t>(sound.samples[i] * 8388607.0f));
   const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
   const auto frames = static_cast<Frame>(sides[0].size());
   OCTAPHON_TRY(writer.write(channels, frames));

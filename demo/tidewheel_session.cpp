@@ -21,7 +21,9 @@ class Builder {
     session_.rate = kRate;
     session_.title = "Tidewheel";
     session_.author = "The harbour workshop";
-    session_.notes = "A clockwork harbour: winches, bells, a crane, gulls, rain on tin roofs, a celesta theme and a guided tour.";
+    session_.notes =
+        "A clockwork harbour: winches, bells, a crane, gulls, rain on tin roofs, a celesta theme and a "
+        "guided tour.";
     session_.startPicture = 10 * 3600 * 25;
     session_.tempo.push_back({0, 108, 3, 4, {}});
     for (const Recording& recording : recordings()) {
@@ -53,7 +55,8 @@ class Builder {
     session_.tracks.push_back(track);
   }
 
-  void track(const std::string& id, const std::string& name, const std::string& group, int channels, double gainDb, double pan) {
+  void track(const std::string& id, const std::string& name, const std::string& group, int channels,
+             double gainDb, double pan) {
     Track track;
     track.id = id;
     track.name = name;
@@ -88,13 +91,16 @@ class Builder {
   }
 
   Track& find(const std::string& id) {
-    return *std::find_if(session_.tracks.begin(), session_.tracks.end(), [&](const Track& t) { return t.id == id; });
+    return *std::find_if(session_.tracks.begin(), session_.tracks.end(),
+                         [&](const Track& t) { return t.id == id; });
   }
 
   /// A take of the recording that has the track's id.
   Clip& clip(const std::string& track, int take, double start, double length, double fadeOut = 0.05) {
-    const std::size_t medium = static_cast<std::size_t>(
-        std::find_if(session_.media.begin(), session_.media.end(), [&](const Medium& m) { return m.id == track; }) - session_.media.begin());
+    const std::size_t medium =
+        static_cast<std::size_t>(std::find_if(session_.media.begin(), session_.media.end(),
+                                              [&](const Medium& m) { return m.id == track; }) -
+                                 session_.media.begin());
     Track& target = find(track);
     Clip clip;
     clip.id = track + "-" + two(static_cast<int>(target.clips.size()) + 1);
@@ -177,7 +183,8 @@ class Builder {
     for (int i = 0; i < 2; ++i) {
       const double start = (i == 0 ? 96 : 108) * kBar;
       region(i == 0 ? "Music/Tide A" : "Music/Tide B", start, 9 * kBar, 4);
-      for (const char* id : {"celesta", "harmonium", "bass"}) clip(id, 0, start, 9 * kBar, 0.3).offset = at(i * 12 * kBar);
+      for (const char* id : {"celesta", "harmonium", "bass"})
+        clip(id, 0, start, 9 * kBar, 0.3).offset = at(i * 12 * kBar);
     }
   }
 
@@ -198,7 +205,9 @@ class Builder {
 
   void addMarkers() {
     MarkerSet set{"places", "Places", {}, {}};
-    const auto add = [&](const char* id, const char* name, double seconds) { set.markers.push_back({id, name, at(seconds), {}}); };
+    const auto add = [&](const char* id, const char* name, double seconds) {
+      set.markers.push_back({id, name, at(seconds), {}});
+    };
     add("m1", "Winch house", 2);
     add("m2", "Crane", 35);
     add("m3", "Bell tower", 60);

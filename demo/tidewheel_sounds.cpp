@@ -35,7 +35,9 @@ class Random {
 class Take {
  public:
   Take(int rate, double seconds, int number, std::uint64_t seed)
-      : random(seed * 1000 + static_cast<std::uint64_t>(number)), rate_(rate), number_(number),
+      : random(seed * 1000 + static_cast<std::uint64_t>(number)),
+        rate_(rate),
+        number_(number),
         samples_(static_cast<std::size_t>(rate * seconds)) {}
 
   Random random;
@@ -60,7 +62,8 @@ class Take {
   }
 
   /// Noise through a resonance (state variable filter, Chamberlin 1980).
-  void addNoise(double from, double length, double hertz, double width, const std::function<double(double)>& level) {
+  void addNoise(double from, double length, double hertz, double width,
+                const std::function<double(double)>& level) {
     double low = 0;
     double band = 0;
     const double f = 2 * std::sin(std::numbers::pi * std::min(hertz, rate_ / 6.5) / rate_);
@@ -75,7 +78,8 @@ class Take {
   void fadeEnds(double inSeconds, double outSeconds) {
     const auto in = static_cast<std::size_t>(inSeconds * rate_);
     const auto out = static_cast<std::size_t>(outSeconds * rate_);
-    for (std::size_t i = 0; i < std::min(in, samples_.size()); ++i) samples_[i] *= static_cast<float>(i) / static_cast<float>(in);
+    for (std::size_t i = 0; i < std::min(in, samples_.size()); ++i)
+      samples_[i] *= static_cast<float>(i) / static_cast<float>(in);
     for (std::size_t i = 0; i < std::min(out, samples_.size()); ++i)
       samples_[samples_.size() - 1 - i] *= static_cast<float>(i) / static_cast<float>(out);
   }
@@ -98,7 +102,8 @@ void gear(Take& take) {
   const double length = 2.2 + 0.25 * take.number();
   double tooth = 0.10;
   for (double at = 0.02; at < length; at += tooth) {
-    take.addNoise(at, 0.05, take.random.between(900, 1500), 0.25, [](double t) { return 0.8 * std::exp(-t / 0.008); });
+    take.addNoise(at, 0.05, take.random.between(900, 1500), 0.25,
+                  [](double t) { return 0.8 * std::exp(-t / 0.008); });
     take.addPartial(at, 0.08, take.random.between(180, 220), 0.5, 0.02);
     tooth = std::max(0.045, tooth * 0.965);
   }
@@ -122,7 +127,8 @@ void brake(Take& take) {
     const double glide = base * (1 - 0.18 * t);
     return 0.35 * bell(t, 1.6) * std::sin(kTurn * glide * t) * (1 + 0.4 * std::sin(kTurn * 31 * t));
   });
-  take.addNoise(0, 1.7, 1600, 0.3, [](double t) { return 0.5 * bell(t, 1.7) * (t > 1.3 ? 2 * (1.7 - t) : 1); });
+  take.addNoise(0, 1.7, 1600, 0.3,
+                [](double t) { return 0.5 * bell(t, 1.7) * (t > 1.3 ? 2 * (1.7 - t) : 1); });
   take.addPartial(1.62, 0.5, 95, 0.9, 0.09);
 }
 
@@ -141,7 +147,8 @@ void tolled(Take& take, double base, double decay) {
   // Partials of a struck bell, hum to nominal: common practice, no source.
   constexpr std::array<double, 6> kRatios{0.5, 1.0, 1.19, 1.5, 2.0, 2.67};
   for (std::size_t i = 0; i < kRatios.size(); ++i)
-    take.addPartial(0.01, take.seconds(), base * kRatios[i], 0.5 / (1 + 0.5 * static_cast<double>(i)), decay / (1 + 0.6 * static_cast<double>(i)));
+    take.addPartial(0.01, take.seconds(), base * kRatios[i], 0.5 / (1 + 0.5 * static_cast<double>(i)),
+                    decay / (1 + 0.6 * static_cast<double>(i)));
 }
 
 void gull(Take& take) {
@@ -150,7 +157,8 @@ void gull(Take& take) {
     const double base = take.random.between(1300, 1700);
     const double length = take.random.between(0.18, 0.35);
     take.add(at, length, [=](double t) {
-      const double sweep = base * t + 420 * length / std::numbers::pi * (1 - std::cos(std::numbers::pi * t / length));
+      const double sweep =
+          base * t + 420 * length / std::numbers::pi * (1 - std::cos(std::numbers::pi * t / length));
       return bell(t, length) * (0.5 * std::sin(kTurn * sweep) + 0.25 * std::sin(2 * kTurn * sweep));
     });
     at += length + take.random.between(0.05, 0.2);
@@ -161,13 +169,16 @@ void rain(Take& take) {
   take.addNoise(0, take.seconds(), 5200, 1.2, [](double) { return 0.10; });
   const int drops = static_cast<int>(take.seconds() * (take.number() == 0 ? 30 : 90));
   for (int i = 0; i < drops; ++i)
-    take.addPartial(take.random.between(0, take.seconds()), 0.05, take.random.between(900, 4200), take.random.between(0.05, 0.3), 0.006);
+    take.addPartial(take.random.between(0, take.seconds()), 0.05, take.random.between(900, 4200),
+                    take.random.between(0.05, 0.3), 0.006);
 }
 
 void wind(Take& take) {
   const double rate = take.number() == 0 ? 0.11 : 0.31;
-  take.addNoise(0, take.seconds(), 330, 0.35, [=](double t) { return 0.25 * (1.3 + std::sin(kTurn * rate * t)); });
-  take.addNoise(0, take.seconds(), 1100, 0.15, [=](double t) { return 0.06 * (1 + std::sin(kTurn * rate * 1.7 * t + 1)); });
+  take.addNoise(0, take.seconds(), 330, 0.35,
+                [=](double t) { return 0.25 * (1.3 + std::sin(kTurn * rate * t)); });
+  take.addNoise(0, take.seconds(), 1100, 0.15,
+                [=](double t) { return 0.06 * (1 + std::sin(kTurn * rate * 1.7 * t + 1)); });
 }
 
 constexpr double kBeat = 60.0 / 108;
@@ -176,7 +187,8 @@ double pitchOf(int note) { return 440 * std::pow(2, (note - 69) / 12.0); }
 void celesta(Take& take) {
   constexpr std::array<int, 12> kTune{76, 79, 84, 83, 79, 76, 74, 77, 81, 79, 77, 74};
   for (double at = 0; at < take.seconds() - 1; at += kBeat) {
-    const auto step = static_cast<std::size_t>(std::lround(at / kBeat)) + static_cast<std::size_t>(take.number()) * 3;
+    const auto step =
+        static_cast<std::size_t>(std::lround(at / kBeat)) + static_cast<std::size_t>(take.number()) * 3;
     const double hertz = pitchOf(kTune[step % kTune.size()]);
     take.addPartial(at, 2.0, hertz, 0.40, 0.55);
     take.addPartial(at, 1.0, hertz * 4, 0.10, 0.12);
@@ -184,7 +196,8 @@ void celesta(Take& take) {
 }
 
 void harmonium(Take& take) {
-  constexpr std::array<std::array<int, 3>, 4> kChords{{{60, 64, 67}, {57, 60, 64}, {62, 65, 69}, {55, 59, 62}}};
+  constexpr std::array<std::array<int, 3>, 4> kChords{
+      {{60, 64, 67}, {57, 60, 64}, {62, 65, 69}, {55, 59, 62}}};
   const double bar = 3 * kBeat;
   for (int n = 0; n * bar < take.seconds(); ++n)
     for (const int note : kChords[static_cast<std::size_t>(n) % kChords.size()])
@@ -218,12 +231,14 @@ void spoken(Take& take, double pitch) {
       double sum = 0;
       for (int k = 1; k * tone < 3200; ++k) {
         const double f = k * tone;
-        const double gain = 1 / (1 + std::pow((f - first) / 120, 2)) + 0.6 / (1 + std::pow((f - second) / 180, 2));
+        const double gain =
+            1 / (1 + std::pow((f - first) / 120, 2)) + 0.6 / (1 + std::pow((f - second) / 180, 2));
         sum += gain * std::sin(kTurn * f * t);
       }
       return 0.25 * bell(t, length) * sum;
     });
-    at += length + (take.random.unit() < 0.2 ? take.random.between(0.25, 0.6) : take.random.between(0.02, 0.08));
+    at += length +
+          (take.random.unit() < 0.2 ? take.random.between(0.25, 0.6) : take.random.between(0.02, 0.08));
   }
 }
 
@@ -260,13 +275,13 @@ float otherSide(const std::vector<float>& samples, std::size_t i, int rate) {
 
 const std::vector<Recording>& recordings() {
   static const std::vector<Recording> all{
-      {"media/gear.wav", 48000, 1, 6, 5},       {"media/chain.wav", 48000, 1, 6, 5},
-      {"media/brake.wav", 48000, 1, 2, 4},      {"media/motor.wav", 48000, 2, 3, 6},
-      {"media/bell low.wav", 48000, 2, 3, 6},   {"media/bell high.wav", 48000, 2, 3, 5},
-      {"media/buoy.wav", 44100, 1, 2, 4},       {"media/gulls.wav", 48000, 1, 3, 4},
-      {"media/rain.wav", 48000, 2, 2, 66},      {"media/wind.wav", 48000, 2, 2, 66},
-      {"media/celesta.wav", 48000, 2, 1, 62},   {"media/harmonium.wav", 48000, 2, 1, 62},
-      {"media/bass.wav", 48000, 1, 1, 62},      {"media/guide.wav", 44100, 1, 1, 62},
+      {"media/gear.wav", 48000, 1, 6, 5},     {"media/chain.wav", 48000, 1, 6, 5},
+      {"media/brake.wav", 48000, 1, 2, 4},    {"media/motor.wav", 48000, 2, 3, 6},
+      {"media/bell low.wav", 48000, 2, 3, 6}, {"media/bell high.wav", 48000, 2, 3, 5},
+      {"media/buoy.wav", 44100, 1, 2, 4},     {"media/gulls.wav", 48000, 1, 3, 4},
+      {"media/rain.wav", 48000, 2, 2, 66},    {"media/wind.wav", 48000, 2, 2, 66},
+      {"media/celesta.wav", 48000, 2, 1, 62}, {"media/harmonium.wav", 48000, 2, 1, 62},
+      {"media/bass.wav", 48000, 1, 1, 62},    {"media/guide.wav", 44100, 1, 1, 62},
       {"media/hail.wav", 48000, 1, 2, 8},
   };
   return all;

@@ -1,5 +1,6 @@
-// octaphon-screenshots DEMO_FOLDER OUT_FOLDER: pictures of the main views, from the demo, for the documents. DEMO_FOLDER
-// is written to.
+// octaphon-screenshots DEMO_FOLDER OUT_FOLDER: pictures of the main views, from the demo, for the documents.
+// DEMO_FOLDER is written to.
+#include <functional>
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
@@ -8,7 +9,6 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTest>
-#include <functional>
 
 #include "main_window.h"
 #include "session/session_file.h"

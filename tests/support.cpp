@@ -1,8 +1,8 @@
 #include "support.h"
 
+#include <cmath>
 #include <QDirIterator>
 #include <QFileInfo>
-#include <cmath>
 #include <random>
 
 #include <sndfile.h>
@@ -16,7 +16,9 @@ void writeSound(const QString& file, const Samples& samples, int rate, Depth dep
   SF_INFO info{};
   info.samplerate = rate;
   info.channels = static_cast<int>(samples.size());
-  const int subtype = depth == Depth::Pcm16 ? SF_FORMAT_PCM_16 : depth == Depth::Pcm24 ? SF_FORMAT_PCM_24 : SF_FORMAT_FLOAT;
+  const int subtype = depth == Depth::Pcm16   ? SF_FORMAT_PCM_16
+                      : depth == Depth::Pcm24 ? SF_FORMAT_PCM_24
+                                              : SF_FORMAT_FLOAT;
   info.format = ending == "ogg"    ? SF_FORMAT_OGG | SF_FORMAT_VORBIS
                 : ending == "flac" ? SF_FORMAT_FLAC | subtype
                 : ending == "aiff" ? SF_FORMAT_AIFF | subtype
@@ -55,11 +57,15 @@ Samples sound(int channels, Frame frames, const std::function<double(int, Frame)
 
 Samples noise(int channels, Frame frames, unsigned seed, double level) {
   std::mt19937 random(seed);
-  return sound(channels, frames, [&](int, Frame) { return level * (static_cast<double>(random()) / 2147483648.0 - 1); });
+  return sound(channels, frames,
+               [&](int, Frame) { return level * (static_cast<double>(random()) / 2147483648.0 - 1); });
 }
 
 Samples sine(int channels, Frame frames, double hertz, double level, int rate) {
-  return sound(channels, frames, [=](int, Frame i) { return level * std::sin(2 * M_PI * hertz * static_cast<double>(i) / rate); }, false);
+  return sound(
+      channels, frames,
+      [=](int, Frame i) { return level * std::sin(2 * M_PI * hertz * static_cast<double>(i) / rate); },
+      false);
 }
 
 void SessionMaker::medium(const std::string& id, const Samples& samples, int rate, Depth depth) {
@@ -85,7 +91,8 @@ Track& SessionMaker::group(const std::string& id, const std::string& inside) {
   return made;
 }
 
-Clip& SessionMaker::clip(const std::string& track, const std::string& medium, Frame start, Frame length, Frame offset) {
+Clip& SessionMaker::clip(const std::string& track, const std::string& medium, Frame start, Frame length,
+                         Frame offset) {
   Clip clip;
   clip.id = "c" + std::to_string(++clips_);
   clip.medium = medium;
@@ -158,7 +165,9 @@ QJsonObject planOf(const QString& session, const QStringList& more) {
 
 std::vector<QJsonObject> renderOf(const QString& session, const QStringList& more, int expectedExit) {
   const Ran ran = cli(QStringList{"render", session, "--json", "--no-sync"} + more);
-  if (ran.exit != expectedExit) QTest::qFail(("exit " + QByteArray::number(ran.exit) + ": " + ran.err + ran.out).constData(), __FILE__, __LINE__);
+  if (ran.exit != expectedExit)
+    QTest::qFail(("exit " + QByteArray::number(ran.exit) + ": " + ran.err + ran.out).constData(), __FILE__,
+                 __LINE__);
   std::vector<QJsonObject> events;
   for (const QByteArray& line : ran.out.split('\n'))
     if (!line.isEmpty()) events.push_back(QJsonDocument::fromJson(line).object());

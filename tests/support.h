@@ -1,13 +1,13 @@
 // What tests share: sessions and sounds made in a folder of their own, and programs run from outside.
 #pragma once
 
+#include <functional>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QProcess>
 #include <QTemporaryDir>
 #include <QTest>
-#include <functional>
 #include <string>
 #include <vector>
 
@@ -25,7 +25,8 @@ void writeSound(const QString& file, const Samples& samples, int rate = 48000, D
 Samples readSound(const QString& file);
 
 /// `value(frame)` on each of `channels` channels; whole steps of 24 bits where `onGrid`.
-Samples sound(int channels, Frame frames, const std::function<double(int channel, Frame frame)>& value, bool onGrid = true);
+Samples sound(int channels, Frame frames, const std::function<double(int channel, Frame frame)>& value,
+              bool onGrid = true);
 Samples noise(int channels, Frame frames, unsigned seed, double level = 0.25);
 Samples sine(int channels, Frame frames, double hertz, double level, int rate = 48000);
 
@@ -40,7 +41,8 @@ class SessionMaker {
   void medium(const std::string& id, const Samples& samples, int rate = 48000, Depth depth = Depth::Pcm24);
   Track& track(const std::string& id, int channels = 2, const std::string& group = {});
   Track& group(const std::string& id, const std::string& inside = {});
-  Clip& clip(const std::string& track, const std::string& medium, Frame start, Frame length, Frame offset = 0);
+  Clip& clip(const std::string& track, const std::string& medium, Frame start, Frame length,
+             Frame offset = 0);
   Region& region(const std::string& id, const std::string& name, Frame start, Frame length);
   Brief& brief(const std::string& name);
   /// Writes test.octaphon and gives its path.

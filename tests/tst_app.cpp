@@ -29,7 +29,8 @@ class Opened {
       return made.path();
     }();
     QDir(dir.path()).mkpath("media");
-    for (const QString& file : QDir(demo + "/media").entryList(QDir::Files)) QFile::link(demo + "/media/" + file, dir.path() + "/media/" + file);
+    for (const QString& file : QDir(demo + "/media").entryList(QDir::Files))
+      QFile::link(demo + "/media/" + file, dir.path() + "/media/" + file);
     QFile::copy(demo + "/Tidewheel.octaphon", session());
     window.resize(1280, 800);
     window.show();
@@ -45,7 +46,8 @@ class Opened {
   }
 
   void settle() {
-    QVERIFY(QTest::qWaitFor([&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->briefs.empty(); }, 20000));
+    QVERIFY(QTest::qWaitFor(
+        [&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->briefs.empty(); }, 20000));
   }
 
   QStringList files() const {
@@ -66,7 +68,9 @@ class Opened {
   MainWindow& window_() const { return const_cast<MainWindow&>(window); }
 };
 
-void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) { QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers); }
+void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+  QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
+}
 
 double luminance(const QColor& colour) {
   const auto linear = [](double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
@@ -99,7 +103,8 @@ class AppTest : public QObject {
     QCOMPARE(o.window.sheetView().model().rowCount(), o.files().size());
     QCOMPARE(o.window.briefs().list().model()->rowCount(), 4);
     QVERIFY(o.window.strip().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
-    QVERIFY(o.window.sheetView().model().index(0, SheetModel::File).data().toString() == "winch_start_gear_01.wav");
+    QVERIFY(o.window.sheetView().model().index(0, SheetModel::File).data().toString() ==
+            "winch_start_gear_01.wav");
   }
 
   void typingATemplateChangesTheNames() {
@@ -111,7 +116,8 @@ class AppTest : public QObject {
     QTest::keyClicks(&edit, "{n:3} {source}");
     o.settle();
     QTRY_COMPARE(o.files()[0], QString("001_gear.wav"));  // the brief is in snake case
-    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::File).data().toString(), QString("001_gear.wav"));
+    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::File).data().toString(),
+             QString("001_gear.wav"));
     QVERIFY(o.window.isWindowModified());
     edit.selectAll();
     QTest::keyClicks(&edit, "{oops}");
@@ -134,7 +140,8 @@ class AppTest : public QObject {
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
     QVERIFY(QFile::exists(o.dir.filePath("Deliveries/Game/winch_start_gear_01.wav")));
     QVERIFY(o.window.strip().stateText().contains(QString("%1 files made").arg(rows)));
-    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::State).data().toString(), QString("up to date"));
+    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::State).data().toString(),
+             QString("up to date"));
     // One change, and just what hears it is stale; a file removed behind our back is noticed.
     Brief brief = o.window.document().session()->briefs[0];
     brief.tailSeconds = 0.5;
@@ -167,7 +174,8 @@ class AppTest : public QObject {
     QVERIFY(saveSession(session, o.session().toStdString()).has_value());
     o.open();
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
-    QTRY_VERIFY_WITH_TIMEOUT(o.window.making().control() == nullptr || o.window.making().control()->filesDone > 3, 60000);
+    QTRY_VERIFY_WITH_TIMEOUT(
+        o.window.making().control() == nullptr || o.window.making().control()->filesDone > 3, 60000);
     QVERIFY(o.window.making().isRunning());
     o.window.strip().stopButton().click();
     o.waitForRun();
@@ -183,8 +191,9 @@ class AppTest : public QObject {
 
   void phrasesOpenWithReturnAndCountAtOnce_data() {
     QTest::addColumn<int>("kind");
-    for (const PhraseKind kind : {PhraseKind::Sources, PhraseKind::Regions, PhraseKind::Counts, PhraseKind::Tail, PhraseKind::Encoding,
-                                  PhraseKind::Case, PhraseKind::Folder, PhraseKind::Existing})
+    for (const PhraseKind kind :
+         {PhraseKind::Sources, PhraseKind::Regions, PhraseKind::Counts, PhraseKind::Tail,
+          PhraseKind::Encoding, PhraseKind::Case, PhraseKind::Folder, PhraseKind::Existing})
       QTest::addRow("%d", static_cast<int>(kind)) << static_cast<int>(kind);
   }
   void phrasesOpenWithReturnAndCountAtOnce() {
@@ -257,12 +266,14 @@ class AppTest : public QObject {
     key(&o.window, Qt::Key_Left, Qt::ControlModifier | Qt::ShiftModifier);
     QCOMPARE(timeline.framesPerPixel(), whole);
     QSignalSpy chosen(&timeline, &TimelineView::regionChosen);
-    for (int x = 160; x < timeline.viewport()->width() && chosen.isEmpty(); x += 3) QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(x, 52));
+    for (int x = 160; x < timeline.viewport()->width() && chosen.isEmpty(); x += 3)
+      QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(x, 52));
     QVERIFY(!chosen.isEmpty());
     QCOMPARE(o.window.outline().selected(), chosen[0][0].toInt());
     QSignalSpy rows(&timeline, &TimelineView::rowChosen);
     timeline.showSpan(0, 48000 * 10);
-    for (int y = 90; y < timeline.viewport()->height() && rows.isEmpty(); y += 6) QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(330, y));
+    for (int y = 90; y < timeline.viewport()->height() && rows.isEmpty(); y += 6)
+      QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(330, y));
     QVERIFY(!rows.isEmpty());
     QCOMPARE(o.window.sheetView().selectedRows().size(), 1u);
   }
@@ -306,7 +317,8 @@ class AppTest : public QObject {
     bad.close();
     QVERIFY(!o.window.openSession(bad.fileName()));
     bool told = false;
-    for (const QLabel* label : o.window.findChildren<QLabel*>()) told = told || (label->isVisible() && label->text().contains("bad.octaphon: rate"));
+    for (const QLabel* label : o.window.findChildren<QLabel*>())
+      told = told || (label->isVisible() && label->text().contains("bad.octaphon: rate"));
     QVERIFY(told);
     QFile::remove(o.dir.filePath("media/gear.wav"));
     o.open();
@@ -335,21 +347,27 @@ class AppTest : public QObject {
   void contrasts() {
     for (const Look look : {Look::Day, Look::Night})
       for (const Role ground : {Role::Paper, Role::Sheet, Role::Selection, Role::GroupBand}) {
-        for (const Role ink : {Role::Ink, Role::SecondInk, Role::Accent, Role::Attention, Role::Fault, Role::Good})
-          QVERIFY2(contrast(Theme::colour(look, ink), Theme::colour(look, ground)) >= 4.5, qPrintable(QString("%1 on %2").arg(int(ink)).arg(int(ground))));
+        for (const Role ink :
+             {Role::Ink, Role::SecondInk, Role::Accent, Role::Attention, Role::Fault, Role::Good})
+          QVERIFY2(contrast(Theme::colour(look, ink), Theme::colour(look, ground)) >= 4.5,
+                   qPrintable(QString("%1 on %2").arg(int(ink)).arg(int(ground))));
         if (ground == Role::Selection) continue;
         QVERIFY(contrast(Theme::colour(look, Role::Frame), Theme::colour(look, ground)) >= 2.9);
         for (int ink = 1; ink <= kInks; ++ink)
-          QVERIFY2(contrast(Theme::trackInk(look, ink), Theme::colour(look, ground)) >= 3, qPrintable(QString("ink %1").arg(ink)));
+          QVERIFY2(contrast(Theme::trackInk(look, ink), Theme::colour(look, ground)) >= 3,
+                   qPrintable(QString("ink %1").arg(ink)));
       }
-    QVERIFY(contrast(Theme::colour(Look::Day, Role::OnAccent), Theme::colour(Look::Day, Role::Accent)) >= 4.5);
-    QVERIFY(contrast(Theme::colour(Look::Night, Role::OnAccent), Theme::colour(Look::Night, Role::Accent)) >= 4.5);
+    QVERIFY(contrast(Theme::colour(Look::Day, Role::OnAccent), Theme::colour(Look::Day, Role::Accent)) >=
+            4.5);
+    QVERIFY(contrast(Theme::colour(Look::Night, Role::OnAccent), Theme::colour(Look::Night, Role::Accent)) >=
+            4.5);
   }
 
   // Without its colour each state still looks like no other.
   void statesDifferByForm() {
     std::set<QByteArray> marks, tiles;
-    for (const RowState state : {RowState::ToMake, RowState::UpToDate, RowState::Stale, RowState::Changed, RowState::Foreign, RowState::Fault}) {
+    for (const RowState state : {RowState::ToMake, RowState::UpToDate, RowState::Stale, RowState::Changed,
+                                 RowState::Foreign, RowState::Fault}) {
       const auto drawn = [&](auto draw) {
         QImage image(40, 20, QImage::Format_ARGB32);
         image.fill(Qt::white);
@@ -358,7 +376,8 @@ class AppTest : public QObject {
         painter.end();
         QImage form(40, 20, QImage::Format_Grayscale8);
         for (int y = 0; y < 20; ++y)
-          for (int x = 0; x < 40; ++x) form.setPixelColor(x, y, image.pixelColor(x, y) == QColor(Qt::white) ? Qt::white : Qt::black);
+          for (int x = 0; x < 40; ++x)
+            form.setPixelColor(x, y, image.pixelColor(x, y) == QColor(Qt::white) ? Qt::white : Qt::black);
         return QByteArray(reinterpret_cast<const char*>(form.constBits()), form.sizeInBytes());
       };
       marks.insert(drawn([&](QPainter& p) { drawStateMark(p, QRectF(0, 0, 40, 20), state); }));
@@ -382,10 +401,14 @@ class AppTest : public QObject {
     for (const QWidget* widget : o.window.findChildren<QWidget*>()) {
       if (!widget->isVisible() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
       const auto* button = qobject_cast<const QAbstractButton*>(widget);
-      const bool named = !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
-      QVERIFY2(named, qPrintable(QString("%1 %2").arg(widget->metaObject()->className(), widget->objectName())));
-      if (const auto* push = qobject_cast<const QPushButton*>(widget); push != nullptr && push->objectName() != "phrase")
-        QVERIFY2(push->width() >= push->fontMetrics().horizontalAdvance(push->text()), qPrintable(push->text()));
+      const bool named =
+          !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
+      QVERIFY2(named,
+               qPrintable(QString("%1 %2").arg(widget->metaObject()->className(), widget->objectName())));
+      if (const auto* push = qobject_cast<const QPushButton*>(widget);
+          push != nullptr && push->objectName() != "phrase")
+        QVERIFY2(push->width() >= push->fontMetrics().horizontalAdvance(push->text()),
+                 qPrintable(push->text()));
     }
   }
 
@@ -393,7 +416,8 @@ class AppTest : public QObject {
     for (const QFont& font : {Theme::body(), Theme::sentence(), Theme::caption()}) {
       QCOMPARE(QFontInfo(font).family(), QString("Octaphon Text"));
       std::set<int> widths;
-      for (char digit = '0'; digit <= '9'; ++digit) widths.insert(QFontMetrics(font).horizontalAdvance(QString(10, digit)));
+      for (char digit = '0'; digit <= '9'; ++digit)
+        widths.insert(QFontMetrics(font).horizontalAdvance(QString(10, digit)));
       QCOMPARE(widths.size(), 1u);
     }
   }

@@ -25,7 +25,8 @@ class BaseTest : public QObject {
   // 44.1 → 48 kHz is 160/147 (arithmetic); the largest length a session may have does not overflow.
   void lengthsAtAnotherRate() {
     for (const Frame n : {Frame{0}, Frame{1}, Frame{146}, Frame{147}, Frame{44100}, Frame{1234567}})
-      QCOMPARE(atRate(n, 44100, 48000), static_cast<Frame>(std::floor(static_cast<long double>(n) * 160 / 147 + 0.5L)));
+      QCOMPARE(atRate(n, 44100, 48000),
+               static_cast<Frame>(std::floor(static_cast<long double>(n) * 160 / 147 + 0.5L)));
     QCOMPARE(atRate(kMaxFrame, 48000, 48000), kMaxFrame);
     QVERIFY(!checkedSum(kMaxFrame, 1));
     QVERIFY(!checkedSum(-1, 1));
@@ -54,12 +55,14 @@ class BaseTest : public QObject {
     const Frame last = *parseTimecode("00:00:59;29", rate);
     QCOMPARE(timecodeText(last + 1, rate), std::string("00:01:00;02"));
     QVERIFY(!parseTimecode("00:01:00;00", rate));
-    for (Frame frame = 0; frame < 40000; frame += 7) QCOMPARE(*parseTimecode(timecodeText(frame, rate), rate), frame);
+    for (Frame frame = 0; frame < 40000; frame += 7)
+      QCOMPARE(*parseTimecode(timecodeText(frame, rate), rate), frame);
   }
 
   void wrongTimecodesAreRefused() {
     const PictureRate rate = *parsePictureRate("25");
-    for (const char* text : {"", "1:2:3:4", "00:00:00:25", "24:00:00:00", "00:60:00:00", "aa:bb:cc:dd", "00:00:00:00:00"})
+    for (const char* text :
+         {"", "1:2:3:4", "00:00:00:25", "24:00:00:00", "00:60:00:00", "aa:bb:cc:dd", "00:00:00:00:00"})
       QVERIFY2(!parseTimecode(text, rate), text);
     QVERIFY(!parsePictureRate("26"));
     QCOMPARE(audioFrameOf(25, rate, 48000), Frame{48000});
@@ -71,7 +74,8 @@ class BaseTest : public QObject {
     const TempoMap map({{0, 108, 3, 4, {}}, {480000, 120, 4, 4, {}}}, 48000);
     QCOMPARE(map.frameOfBar(7), Frame{480000});
     QCOMPARE(map.frameOfBar(8), Frame{480000 + 96000});
-    QCOMPARE(QString::fromStdString(positionText(map.positionAt(480000 + 24000 * 2 + 12000))), QString("7 | 3 | 480"));
+    QCOMPARE(QString::fromStdString(positionText(map.positionAt(480000 + 24000 * 2 + 12000))),
+             QString("7 | 3 | 480"));
     for (long bar = 1; bar < 400; ++bar) {
       const MusicalPosition position = map.positionAt(map.frameOfBar(bar));
       QCOMPARE(position.bar, bar);
@@ -100,7 +104,9 @@ class BaseTest : public QObject {
   void intervalsAreFoundLikeByASearch() {
     std::vector<IntervalIndex::Interval> all;
     unsigned seed = 1;
-    const auto next = [&](unsigned most) { return static_cast<Frame>((seed = seed * 1664525u + 1013904223u) >> 8) % most; };
+    const auto next = [&](unsigned most) {
+      return static_cast<Frame>((seed = seed * 1664525u + 1013904223u) >> 8) % most;
+    };
     for (std::uint32_t i = 0; i < 500; ++i) {
       const Frame start = next(10000);
       all.push_back({start, start + 1 + next(i % 50 == 0 ? 9000 : 60), i});

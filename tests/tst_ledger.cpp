@@ -1,5 +1,5 @@
-#include <QtTest>
 #include <sys/stat.h>
+#include <QtTest>
 
 #include "ledger/folder_listing.h"
 #include "support.h"
@@ -43,12 +43,14 @@ class LedgerTest : public QObject {
     QVERIFY(ReceiptJournal::open(*folder).has_value());
   }
 
-  // After a crash between the line and the rename, the file is still the one before: so two lines a file are kept.
+  // After a crash between the line and the rename, the file is still the one before: so two lines a file are
+  // kept.
   void compactingKeepsTheLastTwoLines() {
     QTemporaryDir dir;
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
     auto journal = ReceiptJournal::open(*folder);
-    for (std::uint64_t i = 1; i <= 5; ++i) QVERIFY(journal->append({line("a.wav", i), line("b.wav", i * 10)}, false).has_value());
+    for (std::uint64_t i = 1; i <= 5; ++i)
+      QVERIFY(journal->append({line("a.wav", i), line("b.wav", i * 10)}, false).has_value());
     QVERIFY(journal->compact(*folder).has_value());
     const Receipt receipt = Receipt::load(*folder);
     QCOMPARE(receipt.linesOf("a.wav").size(), 2u);
@@ -71,7 +73,9 @@ class LedgerTest : public QObject {
 
   void linesThatWouldLeaveTheFolderDoNotCount() {
     for (const char* name : {"../a.wav", "/a.wav", "a//b.wav", ""}) {
-      const std::string text = QString(R"({"key":"k","file":"%1","hash":"00000000000000000000000000000001"})").arg(name).toStdString();
+      const std::string text = QString(R"({"key":"k","file":"%1","hash":"00000000000000000000000000000001"})")
+                                   .arg(name)
+                                   .toStdString();
       QCOMPARE(Receipt::parse(text).damagedLines(), 1u);
     }
     QCOMPARE(Receipt::parse(std::string(100000, '[')).damagedLines(), 1u);
@@ -85,14 +89,16 @@ class LedgerTest : public QObject {
       QVERIFY(file.open(QIODevice::WriteOnly));
       file.write(bytes);
     };
-    for (const char* name : {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "foreign.wav"}) put(name, name);
+    for (const char* name : {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "foreign.wav"})
+      put(name, name);
     QVERIFY(QFile::link(dir.filePath("stamped.wav"), dir.filePath("link.wav")));
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
     const auto real = [&](const char* name) {
       const auto handle = folder->openFile(name);
       return ReceiptLine{"k", name, *digestOf(handle->get(), name), {}, *stampOf(handle->get())};
     };
-    std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"), real("before.wav"), real("before.wav")};
+    std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"),
+                                   real("before.wav"), real("before.wav")};
     lines[1].stamp.changed += 1;
     lines[2].content.low ^= 1;
     lines[2].stamp.changed += 1;
@@ -103,8 +109,9 @@ class LedgerTest : public QObject {
       lines.back().file = name;
     }
     QVERIFY(ReceiptJournal::open(*folder)->append(lines, false).has_value());
-    const FolderFacts facts = lookAtFolder(dir.path().toStdString(), {"stamped.wav", "touched.wav", "altered.wav", "before.wav",
-                                                                      "foreign.wav", "folder.wav", "link.wav", "none.wav"});
+    const FolderFacts facts =
+        lookAtFolder(dir.path().toStdString(), {"stamped.wav", "touched.wav", "altered.wav", "before.wav",
+                                                "foreign.wav", "folder.wav", "link.wav", "none.wav"});
     const auto verdict = [&](const char* name) { return facts.files.at(name).verdict; };
     QCOMPARE(verdict("stamped.wav"), FileVerdict::Ours);
     QCOMPARE(verdict("touched.wav"), FileVerdict::Ours);

@@ -15,7 +15,8 @@ class MediaTest : public QObject {
     QTest::addColumn<QByteArray>("content");
     const QByteArray header = test_header(2, 48000, 16, 400);
     QTest::newRow("empty") << QByteArray();
-    QTest::newRow("text") << QByteArray("this is not a sound, but it is long enough to be taken for one by a careless reader");
+    QTest::newRow("text") << QByteArray(
+        "this is not a sound, but it is long enough to be taken for one by a careless reader");
     QTest::newRow("header cut off") << header.left(20);
     QTest::newRow("no channels") << test_header(0, 48000, 16, 400) + QByteArray(400, 'x');
     QTest::newRow("absurd rate") << test_header(2, 2'000'000'000, 16, 400) + QByteArray(400, 'x');
@@ -55,11 +56,13 @@ class MediaTest : public QObject {
     QCOMPARE(sound->info().frames, Frame{1000});
   }
 
-  // 44.1 → 48 kHz gives round(n · 160 / 147) frames; the tone is the same tone (checked against the sine itself).
+  // 44.1 → 48 kHz gives round(n · 160 / 147) frames; the tone is the same tone (checked against the sine
+  // itself).
   void conversion_data() {
     QTest::addColumn<int>("rate");
     QTest::addColumn<int>("frames");
-    for (const auto& [rate, frames] : {std::pair{44100, 44100}, {44100, 12345}, {44100, 1}, {96000, 50001}, {8000, 4001}, {22050, 777}})
+    for (const auto& [rate, frames] :
+         {std::pair{44100, 44100}, {44100, 12345}, {44100, 1}, {96000, 50001}, {8000, 4001}, {22050, 777}})
       QTest::addRow("%d Hz, %d frames", rate, frames) << rate << frames;
   }
   void conversion() {
@@ -77,7 +80,8 @@ class MediaTest : public QObject {
     QCOMPARE(out[0].size(), expected);
     double worst = 0;
     for (std::size_t i = 1000; i + 1000 < out[0].size(); ++i)
-      worst = std::max(worst, std::abs(out[0][i] - 0.5 * std::sin(2 * M_PI * 500 * static_cast<double>(i) / 48000)));
+      worst = std::max(worst,
+                       std::abs(out[0][i] - 0.5 * std::sin(2 * M_PI * 500 * static_cast<double>(i) / 48000)));
     QVERIFY2(20 * std::log10(worst + 1e-12) < -100, qPrintable(QString::number(worst)));
     const auto stamp = QFileInfo(QString::fromStdString(made->string())).birthTime();
     QCOMPARE(*cache.converted(file.toStdString(), *content, 48000), *made);
@@ -90,7 +94,8 @@ class MediaTest : public QObject {
     QDir(dir.path()).mkpath("media");
     test::writeSound(dir.filePath("media/v.ogg"), test::sine(2, 48000, 500, 0.5));
     test::writeSound(dir.filePath("media/f.flac"), test::noise(2, 48000, 1));
-    make.session.media = {{"v", "media/v.ogg", {}}, {"f", "media/f.flac", {}}, {"gone", "media/gone.wav", {}}};
+    make.session.media = {
+        {"v", "media/v.ogg", {}}, {"f", "media/f.flac", {}}, {"gone", "media/gone.wav", {}}};
     make.session.file = make.save().toStdString();
     MediaCache cache(dir.filePath("cache").toStdString());
     const auto facts = gatherFacts(make.session, cache);
@@ -167,8 +172,9 @@ class MediaTest : public QObject {
     out << quint32(36 + dataBytes);
     tag("WAVE");
     tag("fmt ");
-    out << quint32(16) << quint16(1) << quint16(channels) << rate << quint32(rate * static_cast<quint32>(channels * bits / 8))
-        << quint16(channels * bits / 8) << quint16(bits);
+    out << quint32(16) << quint16(1) << quint16(channels) << rate
+        << quint32(rate * static_cast<quint32>(channels * bits / 8)) << quint16(channels * bits / 8)
+        << quint16(bits);
     tag("data");
     out << dataBytes;
     return bytes;

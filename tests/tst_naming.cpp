@@ -35,10 +35,12 @@ class NamingTest : public QObject {
     QFETCH(QString, format);
     QFETCH(QString, letterCase);
     QFETCH(QString, name);
-    const FieldValues values{"Tidewheel", "Game sounds", "Winch/Start 01", "Gear Wheel", "Machines", 12, 3, 3, 1};
+    const FieldValues values{
+        "Tidewheel", "Game sounds", "Winch/Start 01", "Gear Wheel", "Machines", 12, 3, 3, 1};
     const auto parsed = Template::parse(format.toStdString());
     QVERIFY(parsed.has_value());
-    QCOMPARE(QString::fromStdString(expandName(*parsed, values, *parseLetterCase(letterCase.toStdString()))), name);
+    QCOMPARE(QString::fromStdString(expandName(*parsed, values, *parseLetterCase(letterCase.toStdString()))),
+             name);
   }
 
   void emptyFoldersDropOutAndHostileValuesStayInside() {
@@ -81,8 +83,14 @@ class NamingTest : public QObject {
   void bases_data() {
     QTest::addColumn<QString>("name");
     QTest::addColumn<QString>("base");
-    for (const auto& [name, base] : {std::pair{"Winch/Start 01", "Winch/Start"}, {"Storm2", "Storm"}, {"Tour/20", "Tour/20"},
-                                     {"Tour/20 s", "Tour/20 s"}, {"a_01", "a"}, {"12", "12"}, {"", ""}, {"a/ 01", "a/ 01"}})
+    for (const auto& [name, base] : {std::pair{"Winch/Start 01", "Winch/Start"},
+                                     {"Storm2", "Storm"},
+                                     {"Tour/20", "Tour/20"},
+                                     {"Tour/20 s", "Tour/20 s"},
+                                     {"a_01", "a"},
+                                     {"12", "12"},
+                                     {"", ""},
+                                     {"a/ 01", "a/ 01"}})
       QTest::addRow("%s", name) << name << base;
   }
   void bases() {
@@ -91,7 +99,8 @@ class NamingTest : public QObject {
     QCOMPARE(QString::fromStdString(baseName(name.toStdString())), base);
   }
 
-  // Microsoft, "Naming Files, Paths, and Namespaces": reserved names with any ending; no trailing dot or space.
+  // Microsoft, "Naming Files, Paths, and Namespaces": reserved names with any ending; no trailing dot or
+  // space.
   void namesAllowedEverywhere() {
     for (const char* name : {"CON", "con", "Prn.txt", "aux", "NUL.tar.gz", "COM1", "com9.x", "LPT3", "lpt1 "})
       QVERIFY2(allowedName(name) != name, name);

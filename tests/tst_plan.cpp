@@ -63,7 +63,8 @@ class PlanTest : public QObject {
     QTest::addColumn<qint64>("to");
     QTest::addColumn<qint64>("fade");
     // The span is [1000, 2000); the end fade has 240 frames (5 ms).
-    const auto row = [](const char* name, bool begins, bool cross, bool finish, qint64 s, qint64 l, qint64 from, qint64 to, qint64 fade) {
+    const auto row = [](const char* name, bool begins, bool cross, bool finish, qint64 s, qint64 l,
+                        qint64 from, qint64 to, qint64 fade) {
       QTest::newRow(name) << begins << cross << finish << s << l << from << to << fade;
     };
     row("inside", true, false, false, 1200, 100, 1200, 1300, 0);
@@ -97,7 +98,8 @@ class PlanTest : public QObject {
     bare.make.clip("t", "m", start, length);
     const TrackTree tree(bare.make.session);
     const ClipFinder finder(bare.make.session, tree);
-    const Counting counting{beginsHere ? Counts::BeginsHere : Counts::EverythingHeard, fromStart ? Crossing::FromStart : Crossing::LeftOut, 240};
+    const Counting counting{beginsHere ? Counts::BeginsHere : Counts::EverythingHeard,
+                            fromStart ? Crossing::FromStart : Crossing::LeftOut, 240};
     const auto heard = finder.heardIn({"r", "r", 1000, 1000, finish}, counting);
     QCOMPARE(heard.size(), from < 0 ? 0u : 1u);
     if (from < 0) return;
@@ -137,7 +139,8 @@ class PlanTest : public QObject {
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.rows.size(), 20u);
     QStringList order;
-    for (const Row& row : sheet.rows) order << QString::fromStdString(sheet.spanOf(row).id + sheet.sourceOf(row).name);
+    for (const Row& row : sheet.rows)
+      order << QString::fromStdString(sheet.spanOf(row).id + sheet.sourceOf(row).name);
     QCOMPARE(order.mid(0, 5), QStringList({"ag", "alate", "afirst", "atop", "amix"}));
     QCOMPARE(order[5], QString("bg"));
     QCOMPARE(order[10], QString("zg"));
@@ -161,8 +164,9 @@ class PlanTest : public QObject {
     brief.nameTemplate = "{region.base}_{source}_{n.name:2}";
     brief.letterCase = LetterCase::Snake;
     const Sheet sheet = bare.plan();
-    QCOMPARE(files(sheet), QStringList({"winch_start_gear_01.wav", "winch_start_chain_01.wav", "winch_start_mix_01.wav",
-                                        "winch_start_gear_02.wav", "winch_start_mix_02.wav"}));
+    QCOMPARE(files(sheet),
+             QStringList({"winch_start_gear_01.wav", "winch_start_chain_01.wav", "winch_start_mix_01.wav",
+                          "winch_start_gear_02.wav", "winch_start_mix_02.wav"}));
     QCOMPARE(sheet.briefs[0].leftOutEmpty, 1u);
     QCOMPARE(countText(sheet), std::string("5 files = 2 regions × 3 sources, less 1 without clips"));
     QCOMPARE(sheet.keyOf(sheet.rows[0]), std::string("b1/region:r1/track:gear/wav/all"));
@@ -186,13 +190,24 @@ class PlanTest : public QObject {
     QTest::addColumn<QString>("what");
     QTest::addColumn<QString>("code");
     QTest::addColumn<bool>("fault");
-    for (const auto& [what, code, fault] :
-         {std::tuple{"template", "bad-template", true}, {"folder", "bad-folder", true}, {"folder-up", "bad-folder", true},
-          {"empty", "empty-name", true}, {"long", "name-too-long", true}, {"same", "collision", true},
-          {"missing", "missing-medium", true}, {"damaged", "unreadable-medium", true}, {"wide", "unsupported-channels", true},
-          {"wide main", "unsupported-channels", true}, {"huge", "too-long", true}, {"no length", "empty-span", true},
-          {"short medium", "beyond-medium", false}, {"many channels", "medium-channels", false}, {"crosses", "crosses-start", false},
-          {"at end", "starts-at-end", false}, {"shared", "shared-clips", false}, {"silent", "nothing-sounding", false}})
+    for (const auto& [what, code, fault] : {std::tuple{"template", "bad-template", true},
+                                            {"folder", "bad-folder", true},
+                                            {"folder-up", "bad-folder", true},
+                                            {"empty", "empty-name", true},
+                                            {"long", "name-too-long", true},
+                                            {"same", "collision", true},
+                                            {"missing", "missing-medium", true},
+                                            {"damaged", "unreadable-medium", true},
+                                            {"wide", "unsupported-channels", true},
+                                            {"wide main", "unsupported-channels", true},
+                                            {"huge", "too-long", true},
+                                            {"no length", "empty-span", true},
+                                            {"short medium", "beyond-medium", false},
+                                            {"many channels", "medium-channels", false},
+                                            {"crosses", "crosses-start", false},
+                                            {"at end", "starts-at-end", false},
+                                            {"shared", "shared-clips", false},
+                                            {"silent", "nothing-sounding", false}})
       QTest::newRow(what) << what << code << fault;
   }
   void remarks() {
@@ -256,10 +271,19 @@ class PlanTest : public QObject {
     QTest::addColumn<QString>("what");
     QTest::addColumn<bool>("track");
     QTest::addColumn<bool>("mix");
-    for (const auto& [what, track, mix] :
-         {std::tuple{"names", false, false}, {"colour", false, false}, {"moved together", false, false}, {"other clip gain", false, true},
-          {"own clip gain", true, true}, {"own pan", true, true}, {"group fader", true, true}, {"main fader", true, true},
-          {"medium", true, true}, {"tail", true, true}, {"encoding", true, true}, {"clip outside", false, false}, {"offset", true, true}})
+    for (const auto& [what, track, mix] : {std::tuple{"names", false, false},
+                                           {"colour", false, false},
+                                           {"moved together", false, false},
+                                           {"other clip gain", false, true},
+                                           {"own clip gain", true, true},
+                                           {"own pan", true, true},
+                                           {"group fader", true, true},
+                                           {"main fader", true, true},
+                                           {"medium", true, true},
+                                           {"tail", true, true},
+                                           {"encoding", true, true},
+                                           {"clip outside", false, false},
+                                           {"offset", true, true}})
       QTest::newRow(what) << what << track << mix;
   }
   void fingerprints() {
@@ -280,13 +304,19 @@ class PlanTest : public QObject {
     auto& s = m.session;
     if (what == "names") s.title = s.tracks[1].name = s.regions[0].name = s.briefs[0].name = "new";
     if (what == "colour") s.tracks[1].ink = s.regions[0].ink = 3;
-    if (what == "moved together") s.regions[0].start += 7, s.tracks[1].clips[0].start += 7, s.tracks[2].clips[0].start += 7;
+    if (what == "moved together")
+      s.regions[0].start += 7, s.tracks[1].clips[0].start += 7, s.tracks[2].clips[0].start += 7;
     if (what == "other clip gain") s.tracks[2].clips[0].gainDb = -1;
     if (what == "own clip gain") s.tracks[1].clips[0].gainDb = -1;
     if (what == "own pan") s.tracks[1].pan = 0.1;
     if (what == "group fader") s.tracks[0].gainDb = -1;
     if (what == "main fader") s.main.gainDb = -1;
-    if (what == "medium") bare.add("m", 10'000'000), bare.facts.set("m", [&] { MediumFact f = *bare.facts.find("m"); f.content.low ^= 1; return f; }());
+    if (what == "medium")
+      bare.add("m", 10'000'000), bare.facts.set("m", [&] {
+        MediumFact f = *bare.facts.find("m");
+        f.content.low ^= 1;
+        return f;
+      }());
     if (what == "tail") s.briefs[0].tailSeconds = 1;
     if (what == "encoding") s.briefs[0].encoding = Encoding::Pcm16;
     if (what == "clip outside") s.tracks[1].clips[1].gainDb = -9;
@@ -305,14 +335,16 @@ class PlanTest : public QObject {
     Sheet sheet = bare.plan();
     FolderFacts folder;
     const auto found = [&](std::size_t row, FileVerdict verdict, Digest fingerprint) {
-      folder.files[sheet.rows[row].file] = {verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, {}}};
+      folder.files[sheet.rows[row].file] = {
+          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, {}}};
     };
     found(0, FileVerdict::Ours, sheet.rows[0].fingerprint);
     found(1, FileVerdict::Ours, Digest{1, 2});
     found(2, FileVerdict::Changed, sheet.rows[2].fingerprint);
     found(3, FileVerdict::Foreign, {});
     setStates(sheet, {{sheet.briefs[0].base, folder}});
-    const std::vector<RowState> expected{RowState::UpToDate, RowState::Stale, RowState::Changed, RowState::Foreign, RowState::ToMake};
+    const std::vector<RowState> expected{RowState::UpToDate, RowState::Stale, RowState::Changed,
+                                         RowState::Foreign, RowState::ToMake};
     for (std::size_t i = 0; i < 5; ++i) QCOMPARE(sheet.rows[i].state, expected[i]);
     QCOMPARE(countRows(sheet).makeable, 2u);
     sheet.briefs[0].brief.existing = Existing::Keep;
@@ -335,8 +367,10 @@ class PlanTest : public QObject {
     brief.letterCase = LetterCase::Snake;
     brief.folder = "Deliveries/Game";
     QCOMPARE(QString::fromStdString(sentenceText(brief, m.session)),
-             QString("Print each track in Machines and the mix over 2 regions under Winch, only what begins here, heard through main, "
-                     "with a tail of 0.5 s, as WAV 24 bit, named {region}_{source} in snake case into Deliveries/Game; replace what is there."));
+             QString("Print each track in Machines and the mix over 2 regions under Winch, only what begins "
+                     "here, heard through main, "
+                     "with a tail of 0.5 s, as WAV 24 bit, named {region}_{source} in snake case into "
+                     "Deliveries/Game; replace what is there."));
   }
 };
 

@@ -1,6 +1,6 @@
 // The command line from outside: what it says, what it writes, and what other programs read in it.
-#include <QtTest>
 #include <csignal>
+#include <QtTest>
 
 #include "support.h"
 
@@ -60,8 +60,14 @@ class RenderTest : public QObject {
     const auto ran = test::cli({"info", small.save(), "--json"});
     QCOMPARE(ran.exit, 0);
     const auto info = QJsonDocument::fromJson(ran.out).object();
-    const QJsonObject expected{{"rate", 48000}, {"tracks", 3}, {"clips", 5}, {"regions", 3}, {"markers", 2}, {"briefs", 1},
-                               {"missing_media", QJsonArray{"media/gone.wav"}}, {"unreadable_media", QJsonArray{}}};
+    const QJsonObject expected{{"rate", 48000},
+                               {"tracks", 3},
+                               {"clips", 5},
+                               {"regions", 3},
+                               {"markers", 2},
+                               {"briefs", 1},
+                               {"missing_media", QJsonArray{"media/gone.wav"}},
+                               {"unreadable_media", QJsonArray{}}};
     QCOMPARE(info, expected);
     QVERIFY(test::cli({"info", small.save()}).out.contains("missing: media/gone.wav"));
   }
@@ -71,9 +77,19 @@ class RenderTest : public QObject {
     const auto plan = test::planOf(small.save());
     QCOMPARE(plan["session"].toString(), QString("Small"));
     QCOMPARE(plan["rows"].toArray().size(), 8);
-    const QJsonObject expected{{"key", "b1/region:r0/track:Gear/wav/all"}, {"brief", "Game"}, {"span", "Winch/Start 01"}, {"source", "Gear"},
-                               {"file", "winch_start_gear_01.wav"}, {"start", 0}, {"frames", 4801}, {"rate", 48000}, {"channels", 2},
-                               {"layout", "stereo"}, {"encoding", "pcm24"}, {"state", "to-make"}, {"remarks", QJsonArray{}}};
+    const QJsonObject expected{{"key", "b1/region:r0/track:Gear/wav/all"},
+                               {"brief", "Game"},
+                               {"span", "Winch/Start 01"},
+                               {"source", "Gear"},
+                               {"file", "winch_start_gear_01.wav"},
+                               {"start", 0},
+                               {"frames", 4801},
+                               {"rate", 48000},
+                               {"channels", 2},
+                               {"layout", "stereo"},
+                               {"encoding", "pcm24"},
+                               {"state", "to-make"},
+                               {"remarks", QJsonArray{}}};
     QCOMPARE(plan["rows"].toArray()[0].toObject(), expected);
     QCOMPARE(plan["rows"].toArray()[3].toObject()["start"].toInteger(), 5801);
     QCOMPARE(plan["briefs"].toArray()[0].toObject()["left_out_without_clips"].toInt(), 1);
@@ -96,12 +112,15 @@ class RenderTest : public QObject {
     QCOMPARE(test::cli({"render", session}).exit, 1);
   }
 
-  // What ffprobe, sox and mediainfo say of rate, channels, depth and frames; ffmpeg and sox decode the same samples.
+  // What ffprobe, sox and mediainfo say of rate, channels, depth and frames; ffmpeg and sox decode the same
+  // samples.
   void otherProgramsAgree_data() {
     QTest::addColumn<int>("encoding");
     QTest::addColumn<int>("mainChannels");
     for (int encoding = 0; encoding < 3; ++encoding)
-      for (const int channels : {1, 2}) QTest::addRow("%s, %d", kEncodings[static_cast<std::size_t>(encoding)].name.data(), channels) << encoding << channels;
+      for (const int channels : {1, 2})
+        QTest::addRow("%s, %d", kEncodings[static_cast<std::size_t>(encoding)].name.data(), channels)
+            << encoding << channels;
   }
   void otherProgramsAgree() {
     QFETCH(int, encoding);
@@ -118,17 +137,23 @@ class RenderTest : public QObject {
       const QJsonObject row = value.toObject();
       const QString file = small.out() + "/" + row["file"].toString();
       QCOMPARE(row["frames"].toInt(), 4801 + 480);
-      const auto probe = QJsonDocument::fromJson(test::run("ffprobe", {"-v", "error", "-of", "json", "-show_streams", file}).out)
-                             .object()["streams"].toArray()[0].toObject();
+      const auto probe = QJsonDocument::fromJson(
+                             test::run("ffprobe", {"-v", "error", "-of", "json", "-show_streams", file}).out)
+                             .object()["streams"]
+                             .toArray()[0]
+                             .toObject();
       QCOMPARE(probe["sample_rate"].toString(), QString("48000"));
       QCOMPARE(probe["channels"].toInt(), mainChannels);
       QCOMPARE(probe["duration_ts"].toInteger(), row["frames"].toInteger());
       QCOMPARE(probe["bits_per_sample"].toInt(), info.bits);
       QCOMPARE(test::run("soxi", {"-s", file}).out.trimmed().toInt(), row["frames"].toInt());
-      const auto media = test::run("mediainfo", {"--Output=Audio;%BitDepth% %Channel(s)% %SamplingRate%", file}).out.trimmed();
+      const auto media =
+          test::run("mediainfo", {"--Output=Audio;%BitDepth% %Channel(s)% %SamplingRate%", file})
+              .out.trimmed();
       QCOMPARE(media, QByteArray(QString("%1 %2 48000").arg(info.bits).arg(mainChannels).toLatin1()));
       const QByteArray byFfmpeg = test::run("ffmpeg", {"-v", "error", "-i", file, "-f", "s32le", "-"}).out;
-      const QByteArray bySox = test::run("sox", {"-D", file, "-t", "raw", "-e", "signed", "-b", "32", "-"}).out;
+      const QByteArray bySox =
+          test::run("sox", {"-D", file, "-t", "raw", "-e", "signed", "-b", "32", "-"}).out;
       QCOMPARE(byFfmpeg.size(), row["frames"].toInt() * mainChannels * 4);
       if (info.isInteger) QVERIFY(byFfmpeg == bySox);
     }
@@ -140,13 +165,15 @@ class RenderTest : public QObject {
     const QString session = small.save();
     test::renderOf(session);
     const auto raw = [](const QStringList& arguments) { return test::run("sox", arguments).out; };
-    const QByteArray source = raw({small.dir.filePath("media/a.wav"), "-t", "raw", "-", "trim", "100s", "4801s"});
+    const QByteArray source =
+        raw({small.dir.filePath("media/a.wav"), "-t", "raw", "-", "trim", "100s", "4801s"});
     const QByteArray made = raw({small.out() + "/winch_start_gear_02.wav", "-t", "raw", "-"});
     QCOMPARE(made.size(), 4801 * 2 * 3);
     QVERIFY(made == source);
   }
 
-  // The sum of all tracks' files against the mix, in 32 float: residual under −120 dB. The sum is made by numpy.
+  // The sum of all tracks' files against the mix, in 32 float: residual under −120 dB. The sum is made by
+  // numpy.
   void filesAddUp() {
     Small small;
     small.make.session.briefs[0].encoding = Encoding::Float32;
@@ -156,7 +183,8 @@ class RenderTest : public QObject {
     const char* script =
         "import sys,numpy as np\nfrom scipy.io import wavfile\n"
         "r=[wavfile.read(f)[1].astype(np.float64) for f in sys.argv[1:]]\n"
-        "print(20*np.log10(max(1e-10,np.abs(sum(r[1:])-r[0]).max())/max(1,*(np.abs(x).max() for x in r[1:]))))";
+        "print(20*np.log10(max(1e-10,np.abs(sum(r[1:])-r[0]).max())/max(1,*(np.abs(x).max() for x in "
+        "r[1:]))))";
     const auto residual = [&](const QStringList& files) {
       QStringList arguments{"-c", script};
       for (const QString& file : files) arguments << small.out() + "/winch_start_" + file;
@@ -263,7 +291,8 @@ class RenderTest : public QObject {
     const auto plan = test::planOf(session);
     QCOMPARE(states(plan).count("up-to-date"), 7);
     QCOMPARE(states(plan).count("foreign"), 1);
-    QCOMPARE(plan["briefs"].toArray()[0].toObject()["remarks"].toArray()[0].toObject()["code"].toString(), QString("damaged-receipt"));
+    QCOMPARE(plan["briefs"].toArray()[0].toObject()["remarks"].toArray()[0].toObject()["code"].toString(),
+             QString("damaged-receipt"));
   }
 
   void hostileNamesStayBelowTheFolder() {
@@ -319,7 +348,8 @@ class RenderTest : public QObject {
     const auto events = test::renderOf(small.save(), {}, 1);
     QCOMPARE(events.back()["written"].toInt(), 2);
     for (const QJsonObject& event : events)
-      if (event["result"] == "failed") QVERIFY2(event["error"].toString().contains("c.flac"), qPrintable(event["error"].toString()));
+      if (event["result"] == "failed")
+        QVERIFY2(event["error"].toString().contains("c.flac"), qPrintable(event["error"].toString()));
     QCOMPARE(test::filesBelow(small.out()).size(), 2);
   }
 
@@ -336,12 +366,14 @@ class RenderTest : public QObject {
     QCOMPARE(states(test::planOf(session, {"--out", out.path(), "--brief", "Again"})).count("to-make"), 8);
   }
 
-  // The file system takes no file over 20 kB (a limit of the process): rows fail with a reason, nothing is left.
+  // The file system takes no file over 20 kB (a limit of the process): rows fail with a reason, nothing is
+  // left.
   void noRoomOnTheDisk() {
     Small small(48000);
     const QString session = small.save();
     test::cli({"info", session});
-    const auto ran = test::run("bash", {"-c", "ulimit -f 20; trap '' XFSZ; exec \"$0\" \"$@\"", OCTAPHON_CLI_PATH, "render", session, "--json"});
+    const auto ran = test::run("bash", {"-c", "ulimit -f 20; trap '' XFSZ; exec \"$0\" \"$@\"",
+                                        OCTAPHON_CLI_PATH, "render", session, "--json"});
     QCOMPARE(ran.exit, 1);
     QVERIFY(QJsonDocument::fromJson(ran.out.trimmed().split('\n').last()).object()["failed"].toInt() == 8);
     QVERIFY(test::filesBelow(small.out()).isEmpty());
@@ -429,8 +461,11 @@ class RenderTest : public QObject {
     const auto plan = test::planOf(session);
     QCOMPARE(states(plan).count("up-to-date"), plan["rows"].toArray().size());
     for (const auto& row : plan["rows"].toArray())
-      if (row.toObject()["span"].toString() == "Tour/40 s") QCOMPARE(row.toObject()["frames"].toInt(), 40 * 48000);
-    QCOMPARE(test::run("soxi", {"-s", dir.filePath("Deliveries/Tour/Tour_20 s/05 Tidewheel mix.wav")}).out.trimmed(), QByteArray("960000"));
+      if (row.toObject()["span"].toString() == "Tour/40 s")
+        QCOMPARE(row.toObject()["frames"].toInt(), 40 * 48000);
+    QCOMPARE(test::run("soxi", {"-s", dir.filePath("Deliveries/Tour/Tour_20 s/05 Tidewheel mix.wav")})
+                 .out.trimmed(),
+             QByteArray("960000"));
   }
 };
 

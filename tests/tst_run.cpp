@@ -43,7 +43,8 @@ struct Job {
   }
 
   RunSummary run() {
-    return makeFiles(request, *cache, control, [this](const RowOutcome& outcome) { outcomes.push_back(outcome); });
+    return makeFiles(request, *cache, control,
+                     [this](const RowOutcome& outcome) { outcomes.push_back(outcome); });
   }
 };
 
@@ -95,7 +96,8 @@ class RunTest : public QObject {
 
   void soundThatOverflowsFailsItsRow() {
     Job job(1);
-    for (int i = 0; i < 20; ++i) job.make.group("g" + std::to_string(i), i == 0 ? "" : "g" + std::to_string(i - 1)).gainDb = 48;
+    for (int i = 0; i < 20; ++i)
+      job.make.group("g" + std::to_string(i), i == 0 ? "" : "g" + std::to_string(i - 1)).gainDb = 48;
     job.make.session.tracks[0].group = "g19";
     job.prepare();
     QCOMPARE(job.run().failed, 1u);
@@ -164,20 +166,26 @@ class RunTest : public QObject {
     Player player(job.request.session, job.request.facts, *job.cache);
     player.start(0);
     std::vector<float> heard;
-    QVERIFY(QTest::qWaitFor([&] {
-      std::vector<float> block(2 * 512);
-      const Frame before = player.position();
-      player.read(block.data(), 512);
-      heard.insert(heard.end(), block.begin(), block.begin() + static_cast<std::ptrdiff_t>(2 * (player.position() - before)));
-      return player.atEnd();
-    }, 20000));
+    QVERIFY(QTest::qWaitFor(
+        [&] {
+          std::vector<float> block(2 * 512);
+          const Frame before = player.position();
+          player.read(block.data(), 512);
+          heard.insert(heard.end(), block.begin(),
+                       block.begin() + static_cast<std::ptrdiff_t>(2 * (player.position() - before)));
+          return player.atEnd();
+        },
+        20000));
     QCOMPARE(heard.size(), 60000u);
     for (std::size_t i = 0; i < 30000; ++i) QCOMPARE(static_cast<double>(heard[2 * i + 1]), file[1][i]);
     std::vector<float> after(64, 1.0f);
     player.read(after.data(), 32);
     QCOMPARE(after[0], 0.0f);
     player.start(20000, 20100);
-    QTRY_VERIFY([&] { player.read(after.data(), 32); return player.atEnd(); }());
+    QTRY_VERIFY([&] {
+      player.read(after.data(), 32);
+      return player.atEnd();
+    }());
     QCOMPARE(player.position(), Frame{20100});
   }
 };

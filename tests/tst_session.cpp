@@ -10,7 +10,9 @@ namespace {
 
 const char* kHead = R"("format":"octaphon-session","version":"1.0","rate":48000)";
 
-std::string with(const std::string& keys) { return std::string("{") + kHead + (keys.empty() ? "" : ",") + keys + "}"; }
+std::string with(const std::string& keys) {
+  return std::string("{") + kHead + (keys.empty() ? "" : ",") + keys + "}";
+}
 
 }  // namespace
 
@@ -38,8 +40,9 @@ class SessionTest : public QObject {
     QVERIFY2(session.has_value(), session ? "" : session.error().describe().c_str());
     session->regions[0].name = "renamed";
     const auto written = QString::fromStdString(writeSession(*session)).simplified().remove(' ');
-    for (const char* key : {R"("later":{"a":[1,2]})", R"("x1":1)", R"("x2":"two")", R"("x3":null)", R"("x4":4)", R"("x5":5)",
-                            R"("x6":6)", R"("x7":7)", R"("x8":8)", R"("x9":9)", R"("x10":10)"})
+    for (const char* key :
+         {R"("later":{"a":[1,2]})", R"("x1":1)", R"("x2":"two")", R"("x3":null)", R"("x4":4)", R"("x5":5)",
+          R"("x6":6)", R"("x7":7)", R"("x8":8)", R"("x9":9)", R"("x10":10)"})
       QVERIFY2(written.contains(key), key);
   }
 
@@ -51,7 +54,8 @@ class SessionTest : public QObject {
     };
     const std::string medium = R"("media":[{"id":"m","file":"m.wav"}],)";
     const auto clip = [&](const std::string& keys) {
-      return with(medium + R"("tracks":[{"id":"t","name":"T","clips":[{"id":"c","medium":"m",)" + keys + "}]}]");
+      return with(medium + R"("tracks":[{"id":"t","name":"T","clips":[{"id":"c","medium":"m",)" + keys +
+                  "}]}]");
     };
     row("empty", "", "s, line 1");
     row("not json", "hello", "s, line 1, column 1");
@@ -81,16 +85,26 @@ class SessionTest : public QObject {
     row("gain", with(R"("tracks":[{"id":"t","gain_db":4000}])"), "s: tracks[0].gain_db");
     row("group missing", with(R"("tracks":[{"id":"t","group":"g"}])"), "s: tracks[0].group");
     row("group is a track", with(R"("tracks":[{"id":"t","group":"u"},{"id":"u"}])"), "s: tracks[0].group");
-    row("circle", with(R"("tracks":[{"id":"a","kind":"group","group":"b"},{"id":"b","kind":"group","group":"a"}])"), "s: tracks[0].group");
-    row("clips in a group", with(medium + R"("tracks":[{"id":"g","kind":"group","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"), "s: tracks[0].clips");
-    row("medium missing", with(R"("tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"), "s: tracks[0].clips[0].medium");
+    row("circle",
+        with(R"("tracks":[{"id":"a","kind":"group","group":"b"},{"id":"b","kind":"group","group":"a"}])"),
+        "s: tracks[0].group");
+    row("clips in a group",
+        with(
+            medium +
+            R"("tracks":[{"id":"g","kind":"group","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"),
+        "s: tracks[0].clips");
+    row("medium missing",
+        with(R"("tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":1}]}])"),
+        "s: tracks[0].clips[0].medium");
     row("start missing", clip(R"("length":1)"), "s: tracks[0].clips[0].start");
     row("start negative", clip(R"("start":-1,"length":1)"), "s: tracks[0].clips[0].start");
     row("start half", clip(R"("start":0.5,"length":1)"), "s: tracks[0].clips[0].start");
     row("start huge", clip(R"("start":9007199254740992,"length":1)"), "s: tracks[0].clips[0].start");
     row("end huge", clip(R"("start":9007199254740991,"length":1)"), "s: tracks[0].clips[0].length");
-    row("fade too long", clip(R"("start":0,"length":5,"fade_in":{"length":6})"), "s: tracks[0].clips[0].fade_in.length");
-    row("fade shape", clip(R"("start":0,"length":5,"fade_in":{"shape":"odd"})"), "s: tracks[0].clips[0].fade_in.shape");
+    row("fade too long", clip(R"("start":0,"length":5,"fade_in":{"length":6})"),
+        "s: tracks[0].clips[0].fade_in.length");
+    row("fade shape", clip(R"("start":0,"length":5,"fade_in":{"shape":"odd"})"),
+        "s: tracks[0].clips[0].fade_in.shape");
     row("absolute medium", with(R"("media":[{"id":"m","file":"/etc/passwd"}])"), "s: media[0].file");
     row("tempo order", with(R"("tempo":[{"at":0},{"at":0}])"), "s: tempo[1].at");
     row("tempo zero", with(R"("tempo":[{"at":0,"bpm":0}])"), "s: tempo[0].bpm");
@@ -119,7 +133,12 @@ class SessionTest : public QObject {
     for (int i = 1; i < 1000; ++i)
       tracks += QString(R"(,{"id":"g%1","kind":"group","group":"g%2"})").arg(i).arg(i - 1).toStdString();
     QVERIFY(readSession(with(tracks + "]"), "s").has_value());
-    QVERIFY(readSession(with(R"("media":[{"id":"m","file":"m"}],"tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":0}]}])"), "s").has_value());
+    QVERIFY(
+        readSession(
+            with(
+                R"("media":[{"id":"m","file":"m"}],"tracks":[{"id":"t","clips":[{"id":"c","medium":"m","start":0,"length":0}]}])"),
+            "s")
+            .has_value());
   }
 
   void onlyFilesAreRead() {
@@ -148,7 +167,8 @@ class SessionTest : public QObject {
     wrong.close();
     const QString check = OCTAPHON_SOURCE "/tests/check_schema.py";
     const QString schema = OCTAPHON_SOURCE "/docs/session.schema.json";
-    const auto good = test::run("/usr/bin/python3", {check, schema, dir.filePath("full.octaphon"), OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"});
+    const auto good = test::run("/usr/bin/python3", {check, schema, dir.filePath("full.octaphon"),
+                                                     OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"});
     QVERIFY2(good.exit == 0, good.err.constData());
     QCOMPARE(test::run("/usr/bin/python3", {check, schema, dir.filePath("wrong.octaphon")}).exit, 1);
   }

@@ -1,5 +1,5 @@
-#include <QtTest>
 #include <cmath>
+#include <QtTest>
 
 #include "finish/quantise.h"
 #include "media/readable_media.h"
@@ -19,7 +19,8 @@ struct Rendered {
   std::string error;
 };
 
-Rendered render(const Session& session, int source, Frame start, Frame length, Frame block = 1 << 20, Counting counting = {}) {
+Rendered render(const Session& session, int source, Frame start, Frame length, Frame block = 1 << 20,
+                Counting counting = {}) {
   QTemporaryDir folder;
   MediaCache cache(folder.path().toStdString());
   const auto facts = gatherFacts(session, cache);
@@ -38,7 +39,8 @@ Rendered render(const Session& session, int source, Frame start, Frame length, F
     const TapBlock tap = graph.tap(0);
     if (tap.error != nullptr) result.error = tap.error->describe();
     for (std::size_t c = 0; c < result.channels.size(); ++c)
-      for (Frame i = 0; i < frames; ++i) result.channels[c].push_back(tap.isSilent() ? 0.0f : tap.channel[c][i]);
+      for (Frame i = 0; i < frames; ++i)
+        result.channels[c].push_back(tap.isSilent() ? 0.0f : tap.channel[c][i]);
   }
   return result;
 }
@@ -72,15 +74,18 @@ class SignalTest : public QObject {
     QCOMPARE(mixMatrix(2, 1, 1, 0).gain[0][1], 0.5);
   }
 
-  // Equal-gain fades sum to 1, equal-power ones in their squares; −6.02 and −3.01 dB at the middle (textbook).
+  // Equal-gain fades sum to 1, equal-power ones in their squares; −6.02 and −3.01 dB at the middle
+  // (textbook).
   void fades() {
     for (double t = 0; t <= 1; t += 0.0625) {
       for (const FadeShape shape : {FadeShape::Linear, FadeShape::Smooth})
         QVERIFY(std::abs(fadeGain(shape, t) + fadeGain(shape, 1 - t) - 1) < 1e-12);
-      QVERIFY(std::abs(std::pow(fadeGain(FadeShape::Power, t), 2) + std::pow(fadeGain(FadeShape::Power, 1 - t), 2) - 1) < 1e-12);
+      QVERIFY(std::abs(std::pow(fadeGain(FadeShape::Power, t), 2) +
+                       std::pow(fadeGain(FadeShape::Power, 1 - t), 2) - 1) < 1e-12);
       QVERIFY(std::abs(fadeGain(FadeShape::Slow, t) + fadeGain(FadeShape::Fast, 1 - t) - 1) < 1e-12);
     }
-    for (const FadeShape shape : {FadeShape::Linear, FadeShape::Power, FadeShape::Smooth, FadeShape::Slow, FadeShape::Fast}) {
+    for (const FadeShape shape :
+         {FadeShape::Linear, FadeShape::Power, FadeShape::Smooth, FadeShape::Slow, FadeShape::Fast}) {
       QCOMPARE(fadeGain(shape, 0), 0.0);
       QVERIFY(std::abs(fadeGain(shape, 1) - 1) < 1e-12);
     }
@@ -110,7 +115,8 @@ class SignalTest : public QObject {
       const double toEnd = static_cast<double>(8500 - at);
       if (toEnd < 240) expected *= toEnd / 240;
       if (at < 1000) expected = 0;
-      QVERIFY2(std::abs(out.channels[0][static_cast<std::size_t>(f)] - expected) < 1e-6, qPrintable(QString::number(f)));
+      QVERIFY2(std::abs(out.channels[0][static_cast<std::size_t>(f)] - expected) < 1e-6,
+               qPrintable(QString::number(f)));
     }
   }
 
@@ -128,10 +134,12 @@ class SignalTest : public QObject {
     make.session.file = make.save().toStdString();
     const auto whole = render(make.session, TrackTree::kMain, 0, 8000);
     QVERIFY(loudest(whole.channels[0]) > 0.1);
-    for (const Frame block : {1, 255, 256, 4096}) QVERIFY(render(make.session, TrackTree::kMain, 0, 8000, block).channels == whole.channels);
+    for (const Frame block : {1, 255, 256, 4096})
+      QVERIFY(render(make.session, TrackTree::kMain, 0, 8000, block).channels == whole.channels);
   }
 
-  // Rule of sums: residual peak under −120 dB of the louder of full scale and the loudest layer; and the check can fail.
+  // Rule of sums: residual peak under −120 dB of the louder of full scale and the loudest layer; and the
+  // check can fail.
   void tracksAddUpToTheMix() {
     QTemporaryDir dir;
     test::SessionMaker make(dir.path());
@@ -160,12 +168,14 @@ class SignalTest : public QObject {
     }
     double residual = 0;
     for (std::size_t c = 0; c < 2; ++c)
-      for (std::size_t i = 0; i < 6000; ++i) residual = std::max(residual, std::abs(sum[c][i] - mix.channels[c][i]));
+      for (std::size_t i = 0; i < 6000; ++i)
+        residual = std::max(residual, std::abs(sum[c][i] - mix.channels[c][i]));
     QVERIFY2(toDb(residual / reference) < -120, qPrintable(QString::number(toDb(residual / reference))));
     make.session.tracks.back().gainDb += 0.01;
     const auto other = render(make.session, TrackTree::kMain, 0, 6000);
     double changed = 0;
-    for (std::size_t i = 0; i < 6000; ++i) changed = std::max(changed, std::abs(static_cast<double>(other.channels[0][i]) - mix.channels[0][i]));
+    for (std::size_t i = 0; i < 6000; ++i)
+      changed = std::max(changed, std::abs(static_cast<double>(other.channels[0][i]) - mix.channels[0][i]));
     QVERIFY(toDb(changed) > -120);
   }
 
@@ -179,7 +189,8 @@ class SignalTest : public QObject {
     const auto whole = render(make.session, TrackTree::kMain, 0, 16000);
     auto joined = render(make.session, TrackTree::kMain, 0, 7001);
     const auto rest = render(make.session, TrackTree::kMain, 7001, 8999);
-    for (std::size_t c = 0; c < 2; ++c) joined.channels[c].insert(joined.channels[c].end(), rest.channels[c].begin(), rest.channels[c].end());
+    for (std::size_t c = 0; c < 2; ++c)
+      joined.channels[c].insert(joined.channels[c].end(), rest.channels[c].begin(), rest.channels[c].end());
     QVERIFY(joined.channels == whole.channels);
   }
 
@@ -197,11 +208,14 @@ class SignalTest : public QObject {
     }
     make.session.file = make.save().toStdString();
     const double centre = std::sqrt(0.5);
-    const double expected[6][2] = {{0.5, 0.5}, {0.5 * centre, 0.5 * centre}, {0.5, 0.25}, {0.375 * centre, 0.375 * centre},
+    const double expected[6][2] = {{0.5, 0.5},    {0.5 * centre, 0.5 * centre},
+                                   {0.5, 0.25},   {0.375 * centre, 0.375 * centre},
                                    {0.125, 0.25}, {0.3125 * centre, 0.3125 * centre}};
     for (int t = 0; t < 6; ++t) {
       const auto out = render(make.session, t, 0, 100);
-      for (std::size_t c = 0; c < 2; ++c) QVERIFY2(std::abs(out.channels[c][50] - expected[t][c]) < 1e-6, make.session.tracks[static_cast<std::size_t>(t)].id.c_str());
+      for (std::size_t c = 0; c < 2; ++c)
+        QVERIFY2(std::abs(out.channels[c][50] - expected[t][c]) < 1e-6,
+                 make.session.tracks[static_cast<std::size_t>(t)].id.c_str());
     }
   }
 
@@ -209,7 +223,9 @@ class SignalTest : public QObject {
     QTemporaryDir dir;
     test::SessionMaker make(dir.path());
     make.medium("n", test::noise(2, 1000, 3));
-    for (int i = 0; i < 1000; ++i) make.group("g" + std::to_string(i), i == 0 ? "" : "g" + std::to_string(i - 1)).gainDb = i % 2 == 0 ? 1 : -1;
+    for (int i = 0; i < 1000; ++i)
+      make.group("g" + std::to_string(i), i == 0 ? "" : "g" + std::to_string(i - 1)).gainDb =
+          i % 2 == 0 ? 1 : -1;
     make.track("t", 2, "g999");
     make.clip("t", "n", 0, 1000);
     make.session.file = make.save().toStdString();
@@ -240,10 +256,12 @@ class SignalTest : public QObject {
     QCOMPARE(level.clipped, 0u);
   }
 
-  // Lipshitz, Wannamaker, Vanderkooy 1992: full-scale sine in 16 bits, 98.09 dB; TPDF dither costs 4.77 dB: 93.3 dB.
+  // Lipshitz, Wannamaker, Vanderkooy 1992: full-scale sine in 16 bits, 98.09 dB; TPDF dither costs 4.77
+  // dB: 93.3 dB.
   void ditherHasItsNoise() {
     std::vector<float> in(200000);
-    for (std::size_t i = 0; i < in.size(); ++i) in[i] = static_cast<float>(0.9999 * std::sin(0.1234567 * static_cast<double>(i)));
+    for (std::size_t i = 0; i < in.size(); ++i)
+      in[i] = static_cast<float>(0.9999 * std::sin(0.1234567 * static_cast<double>(i)));
     std::vector<std::int32_t> out(in.size());
     Level level;
     Quantiser(16, "row", 0).run(in.data(), 0, static_cast<Frame>(in.size()), out.data(), level);

@@ -1,8 +1,8 @@
 #include "briefs_panel.h"
 
 #include <QHBoxLayout>
-#include <QMouseEvent>
 #include <QLabel>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QToolButton>
@@ -16,7 +16,9 @@ namespace {
 
 constexpr int kFilesRole = Qt::UserRole + 1;
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 /// Tick, name, and the number of files to the right; an accent bar at the current one.
 class BriefDelegate : public QStyledItemDelegate {
@@ -31,7 +33,8 @@ class BriefDelegate : public QStyledItemDelegate {
     const bool current = option.state & QStyle::State_Selected;
     if (current) {
       painter->fillRect(option.rect, colour(Role::Selection));
-      painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), colour(Role::Accent));
+      painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()),
+                        colour(Role::Accent));
     }
     const QRect box = tickRect(option.rect);
     const bool ticked = index.data(Qt::CheckStateRole).toInt() == Qt::Checked;
@@ -42,16 +45,21 @@ class BriefDelegate : public QStyledItemDelegate {
     painter->setFont(current ? Theme::strong() : Theme::body());
     painter->setPen(colour(Role::Ink));
     const QRect name = option.rect.adjusted(38, 0, -56, 0);
-    painter->drawText(name, Qt::AlignVCenter, painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, name.width()));
+    painter->drawText(
+        name, Qt::AlignVCenter,
+        painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, name.width()));
     painter->setFont(Theme::body());
     painter->setPen(colour(Role::SecondInk));
-    painter->drawText(option.rect.adjusted(0, 0, -14, 0), Qt::AlignVCenter | Qt::AlignRight, index.data(kFilesRole).toString());
+    painter->drawText(option.rect.adjusted(0, 0, -14, 0), Qt::AlignVCenter | Qt::AlignRight,
+                      index.data(kFilesRole).toString());
   }
 
-  bool editorEvent(QEvent* event, QAbstractItemModel* model, const QStyleOptionViewItem& option, const QModelIndex& index) override {
+  bool editorEvent(QEvent* event, QAbstractItemModel* model, const QStyleOptionViewItem& option,
+                   const QModelIndex& index) override {
     if (event->type() == QEvent::MouseButtonPress || event->type() == QEvent::MouseButtonRelease ||
         event->type() == QEvent::MouseButtonDblClick) {
-      if (!tickRect(option.rect).adjusted(-8, -6, 4, 6).contains(static_cast<QMouseEvent*>(event)->pos())) return false;
+      if (!tickRect(option.rect).adjusted(-8, -6, 4, 6).contains(static_cast<QMouseEvent*>(event)->pos()))
+        return false;
       if (event->type() == QEvent::MouseButtonRelease) toggle(model, index);
       return true;
     }
@@ -64,7 +72,9 @@ class BriefDelegate : public QStyledItemDelegate {
   }
 
  private:
-  static QRect tickRect(const QRect& row) { return {row.left() + 16, row.top() + (row.height() - 13) / 2, 13, 13}; }
+  static QRect tickRect(const QRect& row) {
+    return {row.left() + 16, row.top() + (row.height() - 13) / 2, 13, 13};
+  }
 };
 
 /// A list where Return, not Space, ticks: Space plays.
@@ -75,7 +85,8 @@ class BriefList : public QListView {
  protected:
   void keyPressEvent(QKeyEvent* event) override {
     const bool returned = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
-    if (returned && state() != EditingState && event->modifiers() == Qt::NoModifier && currentIndex().isValid())
+    if (returned && state() != EditingState && event->modifiers() == Qt::NoModifier &&
+        currentIndex().isValid())
       BriefDelegate::toggle(model(), currentIndex());
     else
       QListView::keyPressEvent(event);
@@ -155,9 +166,12 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
     brief.name = item->text().toStdString();
     document_.editBrief(index, brief, tr("Rename brief"));
   });
-  connect(sentence_, &SentenceView::briefEdited, this, [this](const Brief& brief, const QString& words, const QString& merge) {
-    if (current() >= 0) document_.editBrief(static_cast<std::size_t>(current()), brief, words, merge.isEmpty() ? merge : merge + text(brief.id));
-  });
+  connect(sentence_, &SentenceView::briefEdited, this,
+          [this](const Brief& brief, const QString& words, const QString& merge) {
+            if (current() >= 0)
+              document_.editBrief(static_cast<std::size_t>(current()), brief, words,
+                                  merge.isEmpty() ? merge : merge + text(brief.id));
+          });
 }
 
 int BriefsPanel::current() const { return list_->currentIndex().row(); }
@@ -188,7 +202,8 @@ void BriefsPanel::reload() {
       model_.item(i)->setText(text(brief.name));
       model_.item(i)->setCheckable(true);
       const auto ticked = tickedById_.find(brief.id);
-      model_.item(i)->setCheckState(ticked == tickedById_.end() || ticked->second ? Qt::Checked : Qt::Unchecked);
+      model_.item(i)->setCheckState(ticked == tickedById_.end() || ticked->second ? Qt::Checked
+                                                                                  : Qt::Unchecked);
     }
     loading_ = false;
   }
@@ -200,7 +215,8 @@ void BriefsPanel::reload() {
 void BriefsPanel::showCurrent() {
   const int index = current();
   pages_->setCurrentIndex(index >= 0 ? 1 : 0);
-  if (index >= 0) sentence_->setBrief(document_.session()->briefs[static_cast<std::size_t>(index)], document_.session());
+  if (index >= 0)
+    sentence_->setBrief(document_.session()->briefs[static_cast<std::size_t>(index)], document_.session());
   emit currentChanged(index);
 }
 

@@ -18,9 +18,9 @@ class BriefsPanel : public QWidget {
   explicit BriefsPanel(Document& document, QWidget* parent = nullptr);
 
   void setSheet(const Sheet& sheet);
-  int current() const;                       ///< index in Session::briefs; −1 for none
+  int current() const;  ///< index in Session::briefs; −1 for none
   void setCurrent(int index);
-  std::vector<std::size_t> ticked() const;   ///< indices in Session::briefs
+  std::vector<std::size_t> ticked() const;  ///< indices in Session::briefs
   SentenceView& sentence() { return *sentence_; }
   QListView& list() { return *list_; }
 

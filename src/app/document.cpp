@@ -9,7 +9,11 @@ namespace octaphon::app {
 class BriefsCommand : public QUndoCommand {
  public:
   BriefsCommand(Document& document, std::vector<Brief> after, const QString& words, const QString& merge)
-      : QUndoCommand(words), document_(document), before_(document.session()->briefs), after_(std::move(after)), merge_(merge) {}
+      : QUndoCommand(words),
+        document_(document),
+        before_(document.session()->briefs),
+        after_(std::move(after)),
+        merge_(merge) {}
 
   void undo() override { document_.setBriefs(before_); }
   void redo() override { document_.setBriefs(after_); }
@@ -36,7 +40,10 @@ namespace {
 void pointMediaFrom(Session& session, const std::filesystem::path& before) {
   const std::filesystem::path target = std::filesystem::absolute(session.folder());
   for (Medium& medium : session.media)
-    medium.file = (std::filesystem::absolute(before) / medium.file).lexically_normal().lexically_relative(target.lexically_normal()).string();
+    medium.file = (std::filesystem::absolute(before) / medium.file)
+                      .lexically_normal()
+                      .lexically_relative(target.lexically_normal())
+                      .string();
 }
 
 }  // namespace

@@ -1,10 +1,10 @@
 // The session that is open, and every change of it as an undoable command with words.
 #pragma once
 
-#include <QObject>
-#include <QUndoStack>
 #include <functional>
 #include <memory>
+#include <QObject>
+#include <QUndoStack>
 
 #include "base/result.h"
 #include "session/session.h"
@@ -17,7 +17,8 @@ class Document : public QObject {
   explicit Document(QObject* parent = nullptr);
 
   bool isOpen() const { return session_ != nullptr; }
-  /// Never null; an empty session when none is open. Values do not change: an edit puts another one in its place.
+  /// Never null; an empty session when none is open. Values do not change: an edit puts another one in its
+  /// place.
   std::shared_ptr<const Session> session() const { return session_ ? session_ : empty_; }
   QUndoStack& undoStack() { return undo_; }
   bool isModified() const { return !undo_.isClean(); }
@@ -33,8 +34,8 @@ class Document : public QObject {
   void removeBrief(std::size_t index, const QString& words);
 
  signals:
-  void opened();           ///< another session, or none
-  void briefsChanged();    ///< their content, number or order
+  void opened();         ///< another session, or none
+  void briefsChanged();  ///< their content, number or order
   void modifiedChanged(bool modified);
 
  private:

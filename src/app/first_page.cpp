@@ -19,7 +19,9 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   large.setPixelSize(22);
   large.setWeight(QFont::DemiBold);
   title->setFont(large);
-  auto* words = new QLabel(tr("Mark the pieces in a session, say in a sentence what to print of them, read the list of files, make them."), this);
+  auto* words = new QLabel(tr("Mark the pieces in a session, say in a sentence what to print of them, read "
+                              "the list of files, make them."),
+                           this);
   words->setFont(Theme::sentence());
   words->setWordWrap(true);
   words->setMinimumWidth(480);
@@ -34,8 +36,9 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   recent_->setSpacing(2);
   auto* column = new QVBoxLayout;
   column->setSpacing(12);
-  for (QWidget* widget : {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words),
-                          static_cast<QWidget*>(demo), static_cast<QWidget*>(open)})
+  for (QWidget* widget :
+       {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words),
+        static_cast<QWidget*>(demo), static_cast<QWidget*>(open)})
     column->addWidget(widget, 0, Qt::AlignLeft);
   column->addSpacing(8);
   column->addLayout(recent_);

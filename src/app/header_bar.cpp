@@ -8,7 +8,8 @@
 
 namespace octaphon::app {
 
-HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zoom, QWidget* parent) : QWidget(parent) {
+HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zoom, QWidget* parent)
+    : QWidget(parent) {
   setObjectName("bar");
   setAttribute(Qt::WA_StyledBackground);
   setFixedHeight(44);
@@ -69,7 +70,8 @@ void HeaderBar::setSession(const Session& session, bool open) {
 void HeaderBar::setModified(bool modified) { saved_->setText(modified ? tr("not saved yet") : tr("saved")); }
 
 void HeaderBar::setPosition(Frame frame) {
-  if (!tempo_.empty()) bars_->setText(QString::fromStdString(octaphon::positionText(tempo_.positionAt(frame))));
+  if (!tempo_.empty())
+    bars_->setText(QString::fromStdString(octaphon::positionText(tempo_.positionAt(frame))));
   time_->setText(QString::fromStdString(timeText(frame, rate_)));
 }
 

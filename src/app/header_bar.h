@@ -13,7 +13,8 @@ namespace octaphon::app {
 class HeaderBar : public QWidget {
   Q_OBJECT
  public:
-  /// Buttons show these actions, in this order: play, stop, previous, next | zoom in, zoom out, whole session.
+  /// Buttons show these actions, in this order: play, stop, previous, next | zoom in, zoom out, whole
+  /// session.
   HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zoom, QWidget* parent = nullptr);
 
   void setSession(const Session& session, bool open);

@@ -1,7 +1,7 @@
-#include <QApplication>
-#include <QCommandLineParser>
 #include <clocale>
 #include <csignal>
+#include <QApplication>
+#include <QCommandLineParser>
 
 #include "base/files.h"
 #include "main_window.h"

@@ -1,5 +1,6 @@
 #include "main_window.h"
 
+#include <QAbstractSpinBox>
 #include <QApplication>
 #include <QCloseEvent>
 #include <QDesktopServices>
@@ -12,7 +13,6 @@
 #include <QMessageBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
-#include <QAbstractSpinBox>
 #include <QSettings>
 #include <QUrl>
 #include <QVBoxLayout>
@@ -28,20 +28,24 @@ namespace {
 
 constexpr int kMostRecent = 8;
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 /// The demo lies beside the program when it is built, or where its packages put it.
 QString demoFile() {
   const QString here = QCoreApplication::applicationDirPath();
-  for (const QString& place : {qEnvironmentVariable("OCTAPHON_DEMO"), here + "/../../demo/Tidewheel.octaphon",
-                               here + "/../../../demo/Tidewheel.octaphon", here + "/../share/octaphon/demo/Tidewheel.octaphon"})
+  for (const QString& place :
+       {qEnvironmentVariable("OCTAPHON_DEMO"), here + "/../../demo/Tidewheel.octaphon",
+        here + "/../../../demo/Tidewheel.octaphon", here + "/../share/octaphon/demo/Tidewheel.octaphon"})
     if (!place.isEmpty() && QFileInfo::exists(place) && QDir(QFileInfo(place).path() + "/media").exists())
       return QFileInfo(place).canonicalFilePath();
   return {};
 }
 
 bool isTextField(const QObject* object) {
-  return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) || qobject_cast<const QAbstractSpinBox*>(object);
+  return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) ||
+         qobject_cast<const QAbstractSpinBox*>(object);
 }
 
 }  // namespace
@@ -60,7 +64,8 @@ MainWindow::MainWindow(MediaCache& cache)
   qApp->installEventFilter(this);
 }
 
-// --- actions and menus ---------------------------------------------------------------------------------------------
+// --- actions and menus
+// ---------------------------------------------------------------------------------------------
 
 QAction* MainWindow::addAction(const QString& words, const QKeySequence& shortcut, const QString& iconName,
                                const std::function<void()>& work) {
@@ -81,7 +86,9 @@ void MainWindow::makeActions() {
   demo_ = addAction(tr("Open the &demo"), {}, "", [this] { openDemo(); });
   save_ = addAction(tr("&Save"), QKeySequence::Save, "", [this] { save(); });
   saveAs_ = addAction(tr("Save &as …"), QKeySequence::SaveAs, "", [this] { saveAs(); });
-  close_ = addAction(tr("&Close session"), QKeySequence::Close, "", [this] { if (maySwitch()) document_.close(); });
+  close_ = addAction(tr("&Close session"), QKeySequence::Close, "", [this] {
+    if (maySwitch()) document_.close();
+  });
   quit_ = addAction(tr("&Quit"), QKeySequence::Quit, "", [this] { close(); });
   undo_ = document_.undoStack().createUndoAction(this, tr("Undo"));
   undo_->setShortcut(QKeySequence::Undo);
@@ -89,7 +96,8 @@ void MainWindow::makeActions() {
   redo_->setShortcuts({Qt::CTRL | Qt::SHIFT | Qt::Key_Z, Qt::CTRL | Qt::Key_Y});
 
   play_ = addAction(tr("&Play"), Qt::Key_Space, "play", [this] { togglePlay(); });
-  play_->setShortcutContext(Qt::WidgetShortcut);  // the event filter has it: Space plays everywhere but in text
+  play_->setShortcutContext(
+      Qt::WidgetShortcut);  // the event filter has it: Space plays everywhere but in text
   stop_ = addAction(tr("S&top"), Qt::CTRL | Qt::Key_Period, "stop", [this] { transport_.stop(); });
   playRegion_ = addAction(tr("Play the &region"), Qt::SHIFT | Qt::Key_Space, "", [this] { playRegion(); });
   playRegion_->setShortcutContext(Qt::WidgetShortcut);
@@ -98,17 +106,22 @@ void MainWindow::makeActions() {
 
   zoomIn_ = addAction(tr("Zoom &in"), QKeySequence::ZoomIn, "zoom-in", [this] { timeline_->zoomBy(0.5); });
   zoomOut_ = addAction(tr("Zoom &out"), QKeySequence::ZoomOut, "zoom-out", [this] { timeline_->zoomBy(2); });
-  zoomRegion_ = addAction(tr("Zoom to the &region"), Qt::CTRL | Qt::SHIFT | Qt::Key_Right, "", [this] { zoomToRegion(); });
-  zoomAll_ = addAction(tr("&Whole session"), Qt::CTRL | Qt::SHIFT | Qt::Key_Left, "zoom-all", [this] { timeline_->showAll(); });
+  zoomRegion_ = addAction(tr("Zoom to the &region"), Qt::CTRL | Qt::SHIFT | Qt::Key_Right, "",
+                          [this] { zoomToRegion(); });
+  zoomAll_ = addAction(tr("&Whole session"), Qt::CTRL | Qt::SHIFT | Qt::Key_Left, "zoom-all",
+                       [this] { timeline_->showAll(); });
   night_ = addAction(tr("&Night colours"), {}, "", [this] {});
   night_->setCheckable(true);
-  connect(night_, &QAction::toggled, this, [](bool on) { Theme::instance().setLook(on ? Look::Night : Look::Day); });
+  connect(night_, &QAction::toggled, this,
+          [](bool on) { Theme::instance().setLook(on ? Look::Night : Look::Day); });
   filter_ = addAction(tr("&Filter the sheet"), QKeySequence::Find, "", [this] { sheetView_->focusFilter(); });
 
-  newBrief_ = addAction(tr("&New brief"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, "", [this] { briefs_->addBrief(); });
+  newBrief_ =
+      addAction(tr("&New brief"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, "", [this] { briefs_->addBrief(); });
   copyBrief_ = addAction(tr("&Duplicate brief"), {}, "", [this] { briefs_->duplicateBrief(); });
   deleteBrief_ = addAction(tr("D&elete brief"), {}, "", [this] { briefs_->removeBrief(); });
-  make_ = addAction(tr("Nothing to make"), Qt::CTRL | Qt::Key_Return, "", [this] { makeRows(rowsToMake(*keeper_.sheet(), false)); });
+  make_ = addAction(tr("Nothing to make"), Qt::CTRL | Qt::Key_Return, "",
+                    [this] { makeRows(rowsToMake(*keeper_.sheet(), false)); });
   make_->setToolTip(tr("Makes what is not up to date"));
   makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "", [this] {
     std::vector<std::size_t> rows;
@@ -117,8 +130,10 @@ void MainWindow::makeActions() {
       if (mayBeMadeAgain(sheet, sheet.rows[i])) rows.push_back(i);
     makeRows(rows);
   });
-  makeAll_->setToolTip(tr("Makes everything again, but for what others put there or altered, and what a brief keeps"));
-  folder_ = addAction(tr("Open the &folder"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, "folder", [this] { openFolder(); });
+  makeAll_->setToolTip(
+      tr("Makes everything again, but for what others put there or altered, and what a brief keeps"));
+  folder_ =
+      addAction(tr("Open the &folder"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, "folder", [this] { openFolder(); });
   shortcuts_ = addAction(tr("&Shortcuts"), Qt::Key_F1, "", [this] { showShortcuts(); });
 }
 
@@ -145,7 +160,8 @@ void MainWindow::makeMenus() {
   menuBar()->addMenu(tr("&Help"))->addAction(shortcuts_);
 }
 
-// --- views ---------------------------------------------------------------------------------------------------------
+// --- views
+// ---------------------------------------------------------------------------------------------------------
 
 void MainWindow::makeViews() {
   header_ = new HeaderBar({previous_, play_, stop_, next_}, {zoomOut_, zoomIn_, zoomAll_}, this);
@@ -247,17 +263,20 @@ void MainWindow::connectViews() {
   });
   connect(timeline_, &TimelineView::regionChosen, this, [this](int region) { chooseRegion(region, false); });
   connect(timeline_, &TimelineView::playheadMoved, &transport_, &Transport::setPosition);
-  connect(timeline_, &TimelineView::rowChosen, this, [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
+  connect(timeline_, &TimelineView::rowChosen, this,
+          [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
   connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
   connect(sheetView_, &SheetView::goToRow, this, &MainWindow::goToRow);
-  connect(sheetView_, &SheetView::makeRows, this, [this](const std::vector<std::size_t>& rows, bool replaceAny) {
-    std::vector<std::size_t> allowed;
-    for (const std::size_t row : rows) {
-      const Row& r = keeper_.sheet()->rows[row];
-      if (replaceAny ? r.state != RowState::Fault : mayBeMadeAgain(*keeper_.sheet(), r)) allowed.push_back(row);
-    }
-    makeRows(allowed);
-  });
+  connect(sheetView_, &SheetView::makeRows, this,
+          [this](const std::vector<std::size_t>& rows, bool replaceAny) {
+            std::vector<std::size_t> allowed;
+            for (const std::size_t row : rows) {
+              const Row& r = keeper_.sheet()->rows[row];
+              if (replaceAny ? r.state != RowState::Fault : mayBeMadeAgain(*keeper_.sheet(), r))
+                allowed.push_back(row);
+            }
+            makeRows(allowed);
+          });
   connect(&making_, &Making::finished, this, &MainWindow::runFinished);
   connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
     header_->setPosition(frame);
@@ -296,7 +315,9 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 
 void MainWindow::changeEvent(QEvent* event) {
   // Others may have changed files while the window was in the background.
-  if (event->type() == QEvent::ActivationChange && isActiveWindow() && document_.isOpen() && !making_.isRunning()) keeper_.refresh();
+  if (event->type() == QEvent::ActivationChange && isActiveWindow() && document_.isOpen() &&
+      !making_.isRunning())
+    keeper_.refresh();
   QMainWindow::changeEvent(event);
 }
 
@@ -305,10 +326,13 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(event);
     const auto* widget = qobject_cast<QWidget*>(watched);
-    const bool ours = widget != nullptr && widget->window() == this && QApplication::activePopupWidget() == nullptr;
+    const bool ours =
+        widget != nullptr && widget->window() == this && QApplication::activePopupWidget() == nullptr;
     if (ours && key->key() == Qt::Key_Space && !isTextField(watched)) {
-      if (key->modifiers() == Qt::ShiftModifier) playRegion();
-      else if (!key->isAutoRepeat()) togglePlay();
+      if (key->modifiers() == Qt::ShiftModifier)
+        playRegion();
+      else if (!key->isAutoRepeat())
+        togglePlay();
       return true;
     }
     if (ours && key->key() == Qt::Key_Return && key->modifiers() == Qt::NoModifier)
@@ -320,7 +344,8 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
   return QMainWindow::eventFilter(watched, event);
 }
 
-// --- sessions ------------------------------------------------------------------------------------------------------
+// --- sessions
+// ------------------------------------------------------------------------------------------------------
 
 bool MainWindow::openSession(const QString& file) {
   if (!maySwitch()) return false;
@@ -334,14 +359,17 @@ bool MainWindow::openSession(const QString& file) {
 }
 
 void MainWindow::askForSession() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Open a session"), {}, tr("Octaphon sessions (*.octaphon)"));
+  const QString file =
+      QFileDialog::getOpenFileName(this, tr("Open a session"), {}, tr("Octaphon sessions (*.octaphon)"));
   if (!file.isEmpty()) openSession(file);
 }
 
 void MainWindow::openDemo() {
   const QString file = demoFile();
-  if (file.isEmpty()) showProblem(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
-  else openSession(file);
+  if (file.isEmpty())
+    showProblem(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
+  else
+    openSession(file);
 }
 
 bool MainWindow::save() {
@@ -353,13 +381,16 @@ bool MainWindow::save() {
 
 bool MainWindow::saveAs() {
   if (!document_.isOpen()) return false;
-  QString file = QFileDialog::getSaveFileName(this, tr("Save the session as"), text(document_.session()->file.string()),
-                                              tr("Octaphon sessions (*.octaphon)"));
+  QString file =
+      QFileDialog::getSaveFileName(this, tr("Save the session as"), text(document_.session()->file.string()),
+                                   tr("Octaphon sessions (*.octaphon)"));
   if (file.isEmpty()) return false;
   if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon";
   const auto saved = document_.saveAs(file);
-  if (!saved) showProblem(text(saved.error().describe()));
-  else remember(file);
+  if (!saved)
+    showProblem(text(saved.error().describe()));
+  else
+    remember(file);
   return saved.has_value();
 }
 
@@ -369,9 +400,10 @@ bool MainWindow::maySwitch() {
     return false;
   }
   if (!document_.isModified()) return true;
-  const auto answer = QMessageBox::question(this, tr("Octaphon"),
-                                            tr("%1 has changes that are not saved.").arg(text(document_.session()->displayName())),
-                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+  const auto answer = QMessageBox::question(
+      this, tr("Octaphon"),
+      tr("%1 has changes that are not saved.").arg(text(document_.session()->displayName())),
+      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
   return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
 }
 
@@ -390,7 +422,8 @@ void MainWindow::remember(const QString& file) {
 
 void MainWindow::fillRecentMenu() {
   recentMenu_->clear();
-  for (const QString& file : recent()) recentMenu_->addAction(file, this, [this, file] { openSession(file); });
+  for (const QString& file : recent())
+    recentMenu_->addAction(file, this, [this, file] { openSession(file); });
   if (recentMenu_->isEmpty()) recentMenu_->addAction(tr("none yet"))->setEnabled(false);
 }
 
@@ -405,10 +438,12 @@ void MainWindow::sessionOpened() {
   setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
   header_->setSession(*session, isOpen);
   outline_->setSession(session);
-  outlineCount_->setText(session->regions.empty() ? tr("none yet") : QString::number(session->regions.size()));
+  outlineCount_->setText(session->regions.empty() ? tr("none yet")
+                                                  : QString::number(session->regions.size()));
   timeline_->setSession(session);
-  for (QAction* action : {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
-                          zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})
+  for (QAction* action :
+       {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
+        zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})
     action->setEnabled(isOpen);
   strip_->setSheet({});
   sheetView_->setSheet(std::make_shared<Sheet>());
@@ -423,7 +458,8 @@ void MainWindow::sheetChanged() {
   std::size_t shown = sheet->briefs.size();
   if (current >= 0 && static_cast<std::size_t>(current) < document_.session()->briefs.size())
     for (std::size_t i = 0; i < sheet->briefs.size(); ++i)
-      if (sheet->briefs[i].brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id) shown = i;
+      if (sheet->briefs[i].brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id)
+        shown = i;
   timeline_->setTiles(sheet, shown);
   sheetView_->setSheet(sheet);
   outline_->setSheet(*sheet);
@@ -431,7 +467,8 @@ void MainWindow::sheetChanged() {
   strip_->setSheet(*sheet);
 }
 
-// --- finding and listening -----------------------------------------------------------------------------------------
+// --- finding and listening
+// -----------------------------------------------------------------------------------------
 
 void MainWindow::chooseRegion(int region, bool fromOutline) {
   const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
@@ -456,8 +493,10 @@ void MainWindow::goToRow(int row) {
 }
 
 void MainWindow::togglePlay() {
-  if (transport_.isPlaying()) transport_.stop();
-  else if (document_.isOpen()) transport_.play(document_.session(), keeper_.facts());
+  if (transport_.isPlaying())
+    transport_.stop();
+  else if (document_.isOpen())
+    transport_.play(document_.session(), keeper_.facts());
 }
 
 void MainWindow::playRegion() {
@@ -475,11 +514,13 @@ void MainWindow::zoomToRegion() {
   timeline_->showSpan(chosen.start, chosen.end());
 }
 
-// --- making --------------------------------------------------------------------------------------------------------
+// --- making
+// --------------------------------------------------------------------------------------------------------
 
 void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
   if (rows.empty() || making_.isRunning() || !keeper_.facts()) return;
-  if (keeper_.isPlanning()) return strip_->say(tr("The sheet is being worked out; try again in a moment"), false);
+  if (keeper_.isPlanning())
+    return strip_->say(tr("The sheet is being worked out; try again in a moment"), false);
   problem_->hide();
   make_->setEnabled(false);
   makeAll_->setEnabled(false);
@@ -488,7 +529,8 @@ void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
 
 void MainWindow::runFinished(const MadeReport& report) {
   const RunSummary& summary = report.summary;
-  QString words = QString::fromStdString(counted(summary.written, "file")) + tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
+  QString words = QString::fromStdString(counted(summary.written, "file")) +
+                  tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
   if (summary.cancelled) words = tr("stopped: ") + words;
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
   strip_->say(words, summary.failed > 0);
@@ -508,8 +550,10 @@ void MainWindow::openFolder() {
   for (const PlannedBrief& brief : sheet.briefs)
     if (current >= 0 && brief.brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id) {
       const QString folder = text(brief.base.string());
-      if (QDir(folder).exists()) QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
-      else strip_->say(tr("The folder is not there yet: make the files first"), false);
+      if (QDir(folder).exists())
+        QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
+      else
+        strip_->say(tr("The folder is not there yet: make the files first"), false);
     }
 }
 

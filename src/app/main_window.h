@@ -52,7 +52,8 @@ class MainWindow : public QMainWindow {
   void makeViews();
   void connectViews();
   void restoreLayout();
-  QAction* addAction(const QString& text, const QKeySequence& shortcut, const QString& iconName, const std::function<void()>& work);
+  QAction* addAction(const QString& text, const QKeySequence& shortcut, const QString& iconName,
+                     const std::function<void()>& work);
 
   void askForSession();
   void openDemo();

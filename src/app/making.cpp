@@ -21,7 +21,8 @@ void Making::start(RunRequest request) {
                                    QString::fromStdString(outcome.result.error().describe()));
     };
     report.summary = makeFiles(request, cache_, *control_, note);
-    QMetaObject::invokeMethod(this, [this, report] { done(report); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this, report] { done(report); }, Qt::QueuedConnection);
   });
 }
 
@@ -34,7 +35,8 @@ void Making::pause(bool on) {
 }
 
 ProgressFigures Making::figures() const {
-  return control_ ? figuresOf(*control_, rate_, static_cast<double>(clock_.elapsed()) / 1000) : ProgressFigures{};
+  return control_ ? figuresOf(*control_, rate_, static_cast<double>(clock_.elapsed()) / 1000)
+                  : ProgressFigures{};
 }
 
 void Making::done(const MadeReport& report) {

@@ -1,9 +1,9 @@
 // A run in the background, with its figures for the strip.
 #pragma once
 
+#include <memory>
 #include <QElapsedTimer>
 #include <QObject>
-#include <memory>
 #include <thread>
 
 #include "run/runner.h"

@@ -1,11 +1,11 @@
 #include "outline_view.h"
 
+#include <algorithm>
+#include <numeric>
 #include <QHeaderView>
 #include <QPainter>
 #include <QScrollBar>
 #include <QStyledItemDelegate>
-#include <algorithm>
-#include <numeric>
 
 #include "naming/file_name.h"
 #include "state_mark.h"
@@ -14,7 +14,9 @@
 namespace octaphon::app {
 namespace {
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 /// Name to the left, state mark to the right.
 class OutlineDelegate : public QStyledItemDelegate {
@@ -83,8 +85,9 @@ void OutlineView::setSession(std::shared_ptr<const Session> session) {
   items_.assign(session_->regions.size(), nullptr);
   std::vector<std::size_t> byTime(session_->regions.size());
   std::iota(byTime.begin(), byTime.end(), 0);
-  std::stable_sort(byTime.begin(), byTime.end(),
-                   [&](std::size_t a, std::size_t b) { return session_->regions[a].start < session_->regions[b].start; });
+  std::stable_sort(byTime.begin(), byTime.end(), [&](std::size_t a, std::size_t b) {
+    return session_->regions[a].start < session_->regions[b].start;
+  });
   for (const std::size_t i : byTime) {
     const Region& region = session_->regions[i];
     const std::string_view last = lastPart(region.name);
@@ -140,7 +143,8 @@ int OutlineView::neighbour(int step) const {
   const int current = selected();
   if (current < 0) return step > 0 ? byTime.front() : byTime.back();
   const auto at = std::find(byTime.begin(), byTime.end(), current) - byTime.begin() + step;
-  return at < 0 || at >= static_cast<std::ptrdiff_t>(byTime.size()) ? -1 : byTime[static_cast<std::size_t>(at)];
+  return at < 0 || at >= static_cast<std::ptrdiff_t>(byTime.size()) ? -1
+                                                                    : byTime[static_cast<std::size_t>(at)];
 }
 
 }  // namespace octaphon::app

@@ -1,10 +1,10 @@
 // The regions as a tree over their paths, each with the state of its files.
 #pragma once
 
-#include <QStandardItemModel>
-#include <QTreeView>
 #include <memory>
 #include <optional>
+#include <QStandardItemModel>
+#include <QTreeView>
 
 #include "plan/sheet.h"
 #include "session/session.h"
@@ -17,9 +17,10 @@ class OutlineView : public QTreeView {
   explicit OutlineView(QWidget* parent = nullptr);
 
   void setSession(std::shared_ptr<const Session> session);
-  /// Marks each region with the weightiest state of its rows in the sheet, and folders with that of their regions.
+  /// Marks each region with the weightiest state of its rows in the sheet, and folders with that of their
+  /// regions.
   void setSheet(const Sheet& sheet);
-  void select(int region);   ///< −1 selects nothing; emits nothing
+  void select(int region);  ///< −1 selects nothing; emits nothing
   int selected() const;
   /// The region that follows (or precedes) in the order of time; −1 where there is none.
   int neighbour(int step) const;

@@ -24,10 +24,13 @@ void OverviewStore::load(const Session& session, std::shared_ptr<const MediaFact
     pool_.start([this, file = fact->file, content = fact->content, key] {
       const auto overview = overviewOf(file, content, cache_, &ending_);
       if (!overview) return;
-      QMetaObject::invokeMethod(this, [this, key, found = *overview] {
-        ready_[key] = found;
-        emit changed();
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [this, key, found = *overview] {
+            ready_[key] = found;
+            emit changed();
+          },
+          Qt::QueuedConnection);
     });
   }
   emit changed();

@@ -1,10 +1,10 @@
 // Overviews of media for drawing, read or made in the background.
 #pragma once
 
-#include <QObject>
-#include <QThreadPool>
 #include <atomic>
 #include <memory>
+#include <QObject>
+#include <QThreadPool>
 #include <unordered_map>
 
 #include "media/media_facts.h"
@@ -30,7 +30,7 @@ class OverviewStore : public QObject {
   MediaCache& cache_;
   QThreadPool pool_;
   std::atomic<bool> ending_{false};
-  std::unordered_map<std::string, Digest> wanted_;  // content by medium
+  std::unordered_map<std::string, Digest> wanted_;                          // content by medium
   std::unordered_map<std::string, std::shared_ptr<const Overview>> ready_;  // by content
 };
 

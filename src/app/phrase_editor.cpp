@@ -1,5 +1,6 @@
 #include "phrase_editor.h"
 
+#include <map>
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QDoubleSpinBox>
@@ -13,7 +14,6 @@
 #include <QScreen>
 #include <QTreeWidget>
 #include <QVBoxLayout>
-#include <map>
 #include <set>
 
 #include "naming/file_name.h"
@@ -23,7 +23,9 @@
 namespace octaphon::app {
 namespace {
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 /// A pop-up that Return closes too.
 class Popup : public QFrame {
@@ -35,14 +37,17 @@ class Popup : public QFrame {
 
  protected:
   void keyPressEvent(QKeyEvent* event) override {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) close();
-    else QFrame::keyPressEvent(event);
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+      close();
+    else
+      QFrame::keyPressEvent(event);
   }
 };
 
 class Editor : public Popup {
  public:
-  Editor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, const QString& title, QWidget* parent)
+  Editor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, const QString& title,
+         QWidget* parent)
       : Popup(parent), brief_(brief), session_(std::move(session)), apply_(std::move(apply)) {
     setAccessibleName(title);
     layout_ = new QVBoxLayout(this);
@@ -66,7 +71,8 @@ class Editor : public Popup {
 
   /// One of several values.
   template <class T>
-  void choice(T Brief::*member, const std::vector<std::tuple<T, QString, QString>>& choices, const QString& words) {
+  void choice(T Brief::*member, const std::vector<std::tuple<T, QString, QString>>& choices,
+              const QString& words) {
     auto* group = new QButtonGroup(this);
     for (const auto& [value, label, explanation] : choices) {
       auto* button = new QRadioButton(label, this);
@@ -83,7 +89,8 @@ class Editor : public Popup {
     }
   }
 
-  QDoubleSpinBox* number(double Brief::*member, double most, int decimals, const QString& suffix, const QString& name, const QString& words) {
+  QDoubleSpinBox* number(double Brief::*member, double most, int decimals, const QString& suffix,
+                         const QString& name, const QString& words) {
     auto* box = new QDoubleSpinBox(this);
     box->setRange(0, most);
     box->setDecimals(decimals);
@@ -144,7 +151,8 @@ class RegionsEditor : public Editor {
     if (folders_.contains(path)) return folders_[path];
     const qsizetype slash = path.lastIndexOf('/');
     auto* item = new QTreeWidgetItem(folder(slash < 0 ? QString() : path.left(slash)), {path.mid(slash + 1)});
-    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable | Qt::ItemIsAutoTristate);
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable |
+                   Qt::ItemIsAutoTristate);
     return folders_[path] = item;
   }
 
@@ -154,7 +162,8 @@ class RegionsEditor : public Editor {
     for (const Region& region : session_->regions) {
       const std::string_view last = lastPart(region.name);
       const std::string_view path = std::string_view(region.name).substr(0, region.name.size() - last.size());
-      auto* item = new QTreeWidgetItem(folder(path.empty() ? QString() : text(path.substr(0, path.size() - 1))), {text(last)});
+      auto* item = new QTreeWidgetItem(
+          folder(path.empty() ? QString() : text(path.substr(0, path.size() - 1))), {text(last)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       item->setCheckState(0, brief_.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
       items_.push_back(item);
@@ -209,7 +218,8 @@ class SourcesEditor : public Editor {
     for (const int index : tracks.order()) {
       const Track& track = session_->tracks[static_cast<std::size_t>(index)];
       const int up = tracks.parent(index);
-      QTreeWidgetItem* parent = up == TrackTree::kMain ? tree_->invisibleRootItem() : items_[static_cast<std::size_t>(up)];
+      QTreeWidgetItem* parent =
+          up == TrackTree::kMain ? tree_->invisibleRootItem() : items_[static_cast<std::size_t>(up)];
       auto* item = new QTreeWidgetItem(parent, {text(track.name)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       if (track.isGroup) item->setFont(0, Theme::strong());
@@ -242,10 +252,12 @@ class CountsEditor : public Editor {
  public:
   CountsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : Editor(brief, std::move(session), std::move(apply), tr("Which sound counts"), parent) {
-    choice<Counts>(&Brief::counts,
-                   {{Counts::BeginsHere, tr("Only what begins here"), tr("Clips that start inside the region")},
-                    {Counts::EverythingHeard, tr("Everything heard"), tr("All that sounds inside the region, as one hears it")}},
-                   tr("Choose which sound counts"));
+    choice<Counts>(
+        &Brief::counts,
+        {{Counts::BeginsHere, tr("Only what begins here"), tr("Clips that start inside the region")},
+         {Counts::EverythingHeard, tr("Everything heard"),
+          tr("All that sounds inside the region, as one hears it")}},
+        tr("Choose which sound counts"));
     layout_->addSpacing(6);
     auto* crossing = new QCheckBox(tr("Hear clips that began earlier from the start on"), this);
     crossing->setChecked(brief.crossing == Crossing::FromStart);
@@ -256,7 +268,8 @@ class CountsEditor : public Editor {
     });
     auto* row = new QHBoxLayout;
     row->addWidget(new QLabel(tr("Fade what runs on, in the last"), this));
-    row->addWidget(number(&Brief::endFadeMs, kMaxEndFadeMs, 1, " ms", tr("Fade at the end"), tr("Change the fade at the end")));
+    row->addWidget(number(&Brief::endFadeMs, kMaxEndFadeMs, 1, " ms", tr("Fade at the end"),
+                          tr("Change the fade at the end")));
     layout_->addLayout(row);
     note(tr("Both only matter where just what begins here counts."));
   }
@@ -288,7 +301,8 @@ class TailEditor : public Editor {
  public:
   TailEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : Editor(brief, std::move(session), std::move(apply), tr("Tail after the region's end"), parent) {
-    QDoubleSpinBox* box = number(&Brief::tailSeconds, kMaxTailSeconds, 3, " s", tr("Length of the tail"), tr("Change the tail"));
+    QDoubleSpinBox* box = number(&Brief::tailSeconds, kMaxTailSeconds, 3, " s", tr("Length of the tail"),
+                                 tr("Change the tail"));
     layout_->addWidget(box);
     setFocusProxy(box);
     note(tr("Clips that are allowed to finish ring into it; others end with the region."));
@@ -298,8 +312,9 @@ class TailEditor : public Editor {
 template <class T>
 class ChoiceEditor : public Editor {
  public:
-  ChoiceEditor(T Brief::*member, const std::vector<std::tuple<T, QString, QString>>& choices, const QString& title, const QString& words,
-               const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+  ChoiceEditor(T Brief::*member, const std::vector<std::tuple<T, QString, QString>>& choices,
+               const QString& title, const QString& words, const Brief& brief,
+               std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : Editor(brief, std::move(session), std::move(apply), title, parent) {
     choice<T>(member, choices, words);
   }
@@ -314,16 +329,18 @@ std::vector<std::tuple<Encoding, QString, QString>> encodingChoices() {
 std::vector<std::tuple<LetterCase, QString, QString>> caseChoices() {
   std::vector<std::tuple<LetterCase, QString, QString>> choices;
   for (const LetterCase letterCase : kLetterCases) {
-    const QString example = letterCase == LetterCase::AsIs ? QObject::tr("as it is") : text(withCase("Winch Start 01", letterCase));
-    choices.emplace_back(letterCase, QString("%1   %2").arg(text(letterCaseName(letterCase)), example), QString());
+    const QString example = letterCase == LetterCase::AsIs ? QObject::tr("as it is")
+                                                           : text(withCase("Winch Start 01", letterCase));
+    choices.emplace_back(letterCase, QString("%1   %2").arg(text(letterCaseName(letterCase)), example),
+                         QString());
   }
   return choices;
 }
 
 }  // namespace
 
-QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<const Session> session, const ApplyBrief& apply,
-                         QWidget* parent) {
+QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<const Session> session,
+                         const ApplyBrief& apply, QWidget* parent) {
   using Choices = std::vector<std::tuple<Existing, QString, QString>>;
   switch (kind) {
     case PhraseKind::Sources: return new SourcesEditor(brief, session, apply, parent);
@@ -332,17 +349,19 @@ QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<co
     case PhraseKind::Tail: return new TailEditor(brief, session, apply, parent);
     case PhraseKind::Folder: return new FolderEditor(brief, session, apply, parent);
     case PhraseKind::Encoding:
-      return new ChoiceEditor<Encoding>(&Brief::encoding, encodingChoices(), QObject::tr("As what"), QObject::tr("Choose the format"),
-                                        brief, session, apply, parent);
+      return new ChoiceEditor<Encoding>(&Brief::encoding, encodingChoices(), QObject::tr("As what"),
+                                        QObject::tr("Choose the format"), brief, session, apply, parent);
     case PhraseKind::Case:
-      return new ChoiceEditor<LetterCase>(&Brief::letterCase, caseChoices(), QObject::tr("Letters of the whole name"),
-                                          QObject::tr("Choose the letter case"), brief, session, apply, parent);
+      return new ChoiceEditor<LetterCase>(
+          &Brief::letterCase, caseChoices(), QObject::tr("Letters of the whole name"),
+          QObject::tr("Choose the letter case"), brief, session, apply, parent);
     case PhraseKind::Existing:
       return new ChoiceEditor<Existing>(
           &Brief::existing,
           Choices{{Existing::Keep, QObject::tr("Keep what is there"), QString()},
                   {Existing::Replace, QObject::tr("Replace files of ours that are out of date"), QString()}},
-          QObject::tr("Files that are there"), QObject::tr("Choose what becomes of files that are there"), brief, session, apply, parent);
+          QObject::tr("Files that are there"), QObject::tr("Choose what becomes of files that are there"),
+          brief, session, apply, parent);
     case PhraseKind::Plain:
     case PhraseKind::Template: return nullptr;
   }
@@ -354,8 +373,10 @@ void showBeside(QFrame* editor, QWidget* phrase) {
   const QSize size = editor->sizeHint();
   const QRect screen = phrase->screen()->availableGeometry();
   QPoint at = phrase->mapToGlobal(QPoint(0, phrase->height() + 4));
-  if (at.y() + size.height() > screen.bottom()) at.setY(phrase->mapToGlobal(QPoint(0, -4)).y() - size.height());
-  at.setX(std::clamp(at.x(), screen.left() + 4, std::max(screen.left() + 4, screen.right() - size.width() - 4)));
+  if (at.y() + size.height() > screen.bottom())
+    at.setY(phrase->mapToGlobal(QPoint(0, -4)).y() - size.height());
+  at.setX(
+      std::clamp(at.x(), screen.left() + 4, std::max(screen.left() + 4, screen.right() - size.width() - 4)));
   at.setY(std::max(at.y(), screen.top() + 4));
   editor->move(at);
   editor->show();

@@ -1,7 +1,7 @@
 #include "sentence_view.h"
 
-#include <QStyle>
 #include <algorithm>
+#include <QStyle>
 #include <set>
 
 #include "flow_layout.h"
@@ -11,7 +11,9 @@
 namespace octaphon::app {
 namespace {
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 void setFlag(QWidget* widget, const char* name, bool on) {
   if (widget->property(name).toBool() == on) return;
@@ -35,13 +37,15 @@ PhraseKind phraseOf(RemarkCode code) {
   }
 }
 
-/// The remarks of the brief, and of its rows' faults the first of each kind, with the number of rows it stands on.
+/// The remarks of the brief, and of its rows' faults the first of each kind, with the number of rows it
+/// stands on.
 std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
   std::vector<Remark> remarks = brief.remarks;
   std::map<RemarkCode, std::pair<Remark, int>> faults;
   for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i)
     for (const Remark& remark : sheet.rows[i].remarks)
-      if (remark.severity == Severity::Fault) ++faults.try_emplace(remark.code, remark, 0).first->second.second;
+      if (remark.severity == Severity::Fault)
+        ++faults.try_emplace(remark.code, remark, 0).first->second.second;
   for (const Remark& remark : brief.remarks) faults.erase(remark.code);
   for (auto& [code, fault] : faults) {
     if (fault.second > 1) fault.first.text += " (" + std::to_string(fault.second) + " rows)";
@@ -52,7 +56,9 @@ std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
 
 QString exampleLine(const QString& caption, const Row& row) {
   const QString name = row.file.empty() ? QObject::tr("(no name)") : text(row.file);
-  return QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td style='font-family:JetBrains Mono; font-size:12px'>%3</td></tr>")
+  return QString(
+             "<tr><td style='color:%1; padding-right:10px'>%2</td><td style='font-family:JetBrains Mono; "
+             "font-size:12px'>%3</td></tr>")
       .arg(colour(Role::SecondInk).name(), caption, name.toHtmlEscaped());
 }
 
@@ -92,8 +98,10 @@ void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> s
   brief_ = brief;
   session_ = std::move(session);
   const std::vector<Phrase> phrases = sentenceOf(brief_, *session_);
-  if (buttons_.empty()) build(phrases);
-  else update(phrases);
+  if (buttons_.empty())
+    build(phrases);
+  else
+    update(phrases);
 }
 
 void SentenceView::build(const std::vector<Phrase>& phrases) {
@@ -157,7 +165,8 @@ void SentenceView::openEditor(PhraseKind kind) {
 }
 
 void SentenceView::setSheet(const Sheet& sheet) {
-  const auto found = std::find_if(sheet.briefs.begin(), sheet.briefs.end(), [&](const PlannedBrief& b) { return b.brief.id == brief_.id; });
+  const auto found = std::find_if(sheet.briefs.begin(), sheet.briefs.end(),
+                                  [&](const PlannedBrief& b) { return b.brief.id == brief_.id; });
   if (found == sheet.briefs.end()) {
     showRemarks({});
     examples_->setText(tr("Tick the brief to see its files."));
@@ -174,8 +183,11 @@ void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
   for (const Remark& remark : remarks) {
     if (remark.severity == Severity::Fault) wrong.insert(phraseOf(remark.code));
     if (static_cast<std::size_t>(lines.size()) < kMost) {
-      const Role role = remark.severity == Severity::Fault ? Role::Fault : remark.severity == Severity::Warning ? Role::Attention : Role::SecondInk;
-      lines << QString("<span style='color:%1'>%2</span>").arg(colour(role).name(), text(remark.text).toHtmlEscaped());
+      const Role role = remark.severity == Severity::Fault     ? Role::Fault
+                        : remark.severity == Severity::Warning ? Role::Attention
+                                                               : Role::SecondInk;
+      lines << QString("<span style='color:%1'>%2</span>")
+                   .arg(colour(role).name(), text(remark.text).toHtmlEscaped());
     }
   }
   if (remarks.size() > kMost) lines << tr("and %1 more, see the sheet").arg(remarks.size() - kMost);
@@ -192,9 +204,11 @@ void SentenceView::showExamples(const Sheet& sheet, const PlannedBrief& brief) {
   }
   const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
   const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
-  const auto longest = std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
+  const auto longest =
+      std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
   const auto odd = std::find_if(first, last, [](const Row& row) {
-    return std::any_of(row.remarks.begin(), row.remarks.end(), [](const Remark& r) { return r.severity != Severity::Note; });
+    return std::any_of(row.remarks.begin(), row.remarks.end(),
+                       [](const Remark& r) { return r.severity != Severity::Note; });
   });
   QString lines = "<table cellspacing='0' cellpadding='2'>" + exampleLine(tr("first"), *first);
   if (longest != first) lines += exampleLine(tr("longest"), *longest);

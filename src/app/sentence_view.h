@@ -1,12 +1,12 @@
 // A brief as a sentence whose phrases can be changed; under it what is wrong, and live example names.
 #pragma once
 
+#include <map>
+#include <memory>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
-#include <map>
-#include <memory>
 
 #include "phrase_editor.h"
 #include "plan/sheet.h"

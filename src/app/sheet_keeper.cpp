@@ -24,8 +24,8 @@ SheetKeeper::~SheetKeeper() {
 }
 
 void SheetKeeper::request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs) {
-  const bool sameMedia = session_ && session_->media == session->media && session_->folder() == session->folder() &&
-                         session_->rate == session->rate;
+  const bool sameMedia = session_ && session_->media == session->media &&
+                         session_->folder() == session->folder() && session_->rate == session->rate;
   mediaKnown_ = mediaKnown_ && sameMedia;
   session_ = std::move(session);
   briefs_ = std::move(briefs);
@@ -49,8 +49,10 @@ void SheetKeeper::start() {
     outcome->session = session;
     outcome->facts = known ? known : gatherFacts(*session, cache_);
     if (number != wanted_) return;
-    outcome->sheet = std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, {briefs, std::nullopt}));
-    QMetaObject::invokeMethod(this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
+    outcome->sheet =
+        std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, {briefs, std::nullopt}));
+    QMetaObject::invokeMethod(
+        this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
   });
 }
 

@@ -1,11 +1,11 @@
 // Keeps the sheet true: plans in the background whenever session or files change, and hands over the newest.
 #pragma once
 
+#include <atomic>
+#include <memory>
 #include <QObject>
 #include <QThreadPool>
 #include <QTimer>
-#include <atomic>
-#include <memory>
 #include <vector>
 
 #include "media/media_cache.h"
@@ -26,9 +26,9 @@ class SheetKeeper : public QObject {
   /// The same again, because files may have changed.
   void refresh();
 
-  std::shared_ptr<const Sheet> sheet() const { return sheet_; }           ///< never null
-  std::shared_ptr<const Session> session() const { return planned_; }     ///< what the sheet was planned from
-  std::shared_ptr<const MediaFacts> facts() const { return facts_; }      ///< of that session; null at first
+  std::shared_ptr<const Sheet> sheet() const { return sheet_; }        ///< never null
+  std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
+  std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
   bool isPlanning() const { return wanted_ != shown_; }
 
  signals:
@@ -47,7 +47,7 @@ class SheetKeeper : public QObject {
   unsigned shown_ = 0;
   std::shared_ptr<const Session> session_;
   std::vector<std::size_t> briefs_;
-  bool mediaKnown_ = false;          // facts_ are of session_'s media
+  bool mediaKnown_ = false;  // facts_ are of session_'s media
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   std::shared_ptr<const Session> planned_;
   std::shared_ptr<const MediaFacts> facts_;

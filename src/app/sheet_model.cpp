@@ -9,7 +9,9 @@
 namespace octaphon::app {
 namespace {
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 const Remark* gravest(const Row& row) {
   const Remark* found = nullptr;
@@ -20,7 +22,8 @@ const Remark* gravest(const Row& row) {
 
 QString allRemarks(const Row& row) {
   QStringList lines;
-  for (const Remark& remark : row.remarks) lines << text(severityName(remark.severity)) + ": " + text(remark.text);
+  for (const Remark& remark : row.remarks)
+    lines << text(severityName(remark.severity)) + ": " + text(remark.text);
   return lines.join("\n");
 }
 
@@ -101,7 +104,8 @@ std::vector<std::size_t> SheetModel::ordered() const {
       default: return static_cast<Frame>(row.state);
     }
   };
-  const bool byNumber = sortColumn_ == Start || sortColumn_ == Length || sortColumn_ == Channels || sortColumn_ == State;
+  const bool byNumber =
+      sortColumn_ == Start || sortColumn_ == Length || sortColumn_ == Channels || sortColumn_ == State;
   std::vector<QString> keys;
   if (!byNumber) {
     keys.resize(sheet_->rows.size());
@@ -110,8 +114,10 @@ std::vector<std::size_t> SheetModel::ordered() const {
   const auto before = [&](std::size_t a, std::size_t b) {
     return byNumber ? number(sheet_->rows[a]) < number(sheet_->rows[b]) : keys[a] < keys[b];
   };
-  if (sortOrder_ == Qt::AscendingOrder) std::stable_sort(order.begin(), order.end(), before);
-  else std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return before(b, a); });
+  if (sortOrder_ == Qt::AscendingOrder)
+    std::stable_sort(order.begin(), order.end(), before);
+  else
+    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return before(b, a); });
   return order;
 }
 
@@ -120,7 +126,9 @@ int SheetModel::viewRow(std::size_t sheetRow) const {
   return found == order_.end() ? -1 : static_cast<int>(found - order_.begin());
 }
 
-int SheetModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(order_.size()); }
+int SheetModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(order_.size());
+}
 int SheetModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : kColumns; }
 
 QString SheetModel::heardText(const Row& row) const {
@@ -160,8 +168,7 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::ToolTipRole: return index.column() == RemarkText ? allRemarks(row) : textOf(row, index.column());
     case kStateRole: return static_cast<int>(row.state);
     case Qt::ForegroundRole:
-      if (index.column() == RemarkText && gravest(row) != nullptr)
-        switch (gravest(row)->severity) {
+      if (index.column() == RemarkText && gravest(row) != nullptr) switch (gravest(row)->severity) {
           case Severity::Fault: return colour(Role::Fault);
           case Severity::Warning: return colour(Role::Attention);
           case Severity::Note: return colour(Role::SecondInk);

@@ -1,9 +1,9 @@
-// The sheet as a table. Sorting and filtering keep an index of their own, so that hundreds of thousands of rows stay
-// quick.
+// The sheet as a table. Sorting and filtering keep an index of their own, so that hundreds of thousands of
+// rows stay quick.
 #pragma once
 
-#include <QAbstractTableModel>
 #include <memory>
+#include <QAbstractTableModel>
 #include <vector>
 
 #include "plan/sheet.h"

@@ -1,5 +1,6 @@
 #include "sheet_view.h"
 
+#include <algorithm>
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QHBoxLayout>
@@ -8,7 +9,6 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
-#include <algorithm>
 #include <set>
 
 #include "base/unicode.h"
@@ -71,13 +71,18 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   header->setSortIndicatorClearable(true);
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
-  const std::pair<int, int> widths[] = {{SheetModel::File, 226},   {SheetModel::Region, 120},   {SheetModel::Source, 90},
-                                        {SheetModel::Heard, 116},  {SheetModel::Start, 84},     {SheetModel::Length, 78},
-                                        {SheetModel::Channels, 72}, {SheetModel::Format, 116}, {SheetModel::State, 104},  {SheetModel::RemarkText, 80}};
+  const std::pair<int, int> widths[] = {{SheetModel::File, 226},    {SheetModel::Region, 120},
+                                        {SheetModel::Source, 90},   {SheetModel::Heard, 116},
+                                        {SheetModel::Start, 84},    {SheetModel::Length, 78},
+                                        {SheetModel::Channels, 72}, {SheetModel::Format, 116},
+                                        {SheetModel::State, 104},   {SheetModel::RemarkText, 80}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
-  for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format}) table_->setColumnHidden(column, true);
+  for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format})
+    table_->setColumnHidden(column, true);
   header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
-  hint_ = new QLabel(tr("No files yet.\nA brief says which to make: choose regions and sources in its sentence."), table_->viewport());
+  hint_ =
+      new QLabel(tr("No files yet.\nA brief says which to make: choose regions and sources in its sentence."),
+                 table_->viewport());
   hint_->setAlignment(Qt::AlignCenter);
 
   auto* head = new QHBoxLayout;
@@ -97,20 +102,24 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
     model_->setFilter(words);
     updateCaption();
   });
-  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& current) {
-    emit rowChosen(current.isValid() ? static_cast<int>(model_->sheetRow(current.row())) : -1);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+          [this](const QModelIndex& current) {
+            emit rowChosen(current.isValid() ? static_cast<int>(model_->sheetRow(current.row())) : -1);
+          });
+  connect(table_, &QTableView::activated, this, [this](const QModelIndex& index) {
+    emit goToRow(static_cast<int>(model_->sheetRow(index.row())));
   });
-  connect(table_, &QTableView::activated, this,
-          [this](const QModelIndex& index) { emit goToRow(static_cast<int>(model_->sheetRow(index.row()))); });
   connect(table_, &QWidget::customContextMenuRequested, this, &SheetView::showMenu);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
     QMenu menu;
     for (int column = 1; column < SheetModel::kColumns; ++column) {
-      QAction* action = menu.addAction(model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
+      QAction* action =
+          menu.addAction(model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
       action->setCheckable(true);
       action->setChecked(!table_->isColumnHidden(column));
-      connect(action, &QAction::toggled, this, [this, column](bool on) { table_->setColumnHidden(column, !on); });
+      connect(action, &QAction::toggled, this,
+              [this, column](bool on) { table_->setColumnHidden(column, !on); });
     }
     menu.exec(table_->horizontalHeader()->mapToGlobal(at));
   });
@@ -126,7 +135,8 @@ void SheetView::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
   const bool narrow = width() < 640;
   if (narrow != narrow_)
-    for (const int column : {SheetModel::Heard, SheetModel::Channels}) table_->setColumnHidden(column, narrow);
+    for (const int column : {SheetModel::Heard, SheetModel::Channels})
+      table_->setColumnHidden(column, narrow);
   narrow_ = narrow;
   hint_->setGeometry(table_->viewport()->rect());
 }
@@ -142,7 +152,8 @@ void SheetView::updateCaption() {
 
 std::vector<std::size_t> SheetView::selectedRows() const {
   std::set<std::size_t> rows;
-  for (const QModelIndex& index : table_->selectionModel()->selectedRows()) rows.insert(model_->sheetRow(index.row()));
+  for (const QModelIndex& index : table_->selectionModel()->selectedRows())
+    rows.insert(model_->sheetRow(index.row()));
   return {rows.begin(), rows.end()};
 }
 
@@ -167,9 +178,11 @@ void SheetView::showMenu(const QPoint& at) {
   const QString files = QString::fromStdString(counted(rows.size(), "file"));
   menu.addAction(tr("Make %1").arg(files), this, [this, rows] { emit makeRows(rows, false); });
   if (held)
-    menu.addAction(tr("Make %1, replacing whatever is there").arg(files), this, [this, rows] { emit makeRows(rows, true); });
+    menu.addAction(tr("Make %1, replacing whatever is there").arg(files), this,
+                   [this, rows] { emit makeRows(rows, true); });
   menu.addSeparator();
-  menu.addAction(tr("Go to the region"), this, [this, rows] { emit goToRow(static_cast<int>(rows.front())); });
+  menu.addAction(tr("Go to the region"), this,
+                 [this, rows] { emit goToRow(static_cast<int>(rows.front())); });
   menu.addAction(tr("Copy names"), this, [this, rows] {
     QStringList names;
     for (const std::size_t row : rows) names << QString::fromStdString(model_->sheet().rows[row].file);

@@ -1,11 +1,11 @@
 // The sheet: a filter line and the table of all rows.
 #pragma once
 
+#include <memory>
 #include <QLabel>
 #include <QLineEdit>
 #include <QTableView>
 #include <QWidget>
-#include <memory>
 #include <vector>
 
 #include "sheet_model.h"
@@ -25,8 +25,9 @@ class SheetView : public QWidget {
   void focusFilter();
 
  signals:
-  void rowChosen(int sheetRow);                                   ///< the current row moved; −1: none
-  void makeRows(const std::vector<std::size_t>& rows, bool replaceAny);  ///< replaceAny: also what a brief keeps or others put there
+  void rowChosen(int sheetRow);  ///< the current row moved; −1: none
+  void makeRows(const std::vector<std::size_t>& rows,
+                bool replaceAny);  ///< replaceAny: also what a brief keeps or others put there
   void goToRow(int sheetRow);
 
  protected:

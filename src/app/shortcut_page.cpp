@@ -7,7 +7,8 @@
 
 namespace octaphon::app {
 
-ShortcutPage::ShortcutPage(const QList<QAction*>& actions, const QList<QAction*>& more, QWidget* parent) : QDialog(parent) {
+ShortcutPage::ShortcutPage(const QList<QAction*>& actions, const QList<QAction*>& more, QWidget* parent)
+    : QDialog(parent) {
   setAttribute(Qt::WA_DeleteOnClose);
   setWindowTitle(tr("Shortcuts"));
   auto* grid = new QGridLayout(this);
@@ -21,7 +22,8 @@ ShortcutPage::ShortcutPage(const QList<QAction*>& actions, const QList<QAction*>
     grid->addWidget(label, row++, 1);
   };
   for (const QAction* action : actions + more)
-    if (!action->shortcut().isEmpty()) add(action->text().remove('&'), action->shortcut().toString(QKeySequence::NativeText));
+    if (!action->shortcut().isEmpty())
+      add(action->text().remove('&'), action->shortcut().toString(QKeySequence::NativeText));
   add(tr("Zoom around the mouse"), tr("Ctrl+wheel"));
   add(tr("Scroll along"), tr("Shift+wheel, ←, →"));
   add(tr("Open a phrase, tick a brief"), tr("Return"));

@@ -61,12 +61,11 @@ void drawStateMark(QPainter& painter, const QRectF& box, RowState state) {
   painter.setPen(QPen(ink, 1));
   painter.setBrush(Qt::NoBrush);
   switch (state) {
-    case RowState::ToMake:
-      {
-        QPen dashed(ink, 1);
-        dashed.setDashPattern({2, 2});
-        painter.setPen(dashed);
-      }
+    case RowState::ToMake: {
+      QPen dashed(ink, 1);
+      dashed.setDashPattern({2, 2});
+      painter.setPen(dashed);
+    }
       painter.drawRect(mark);
       break;
     case RowState::UpToDate:

@@ -53,8 +53,9 @@ StripBar::StripBar(Making& making, QAction* make, QAction* makeAll, QWidget* par
   layout->addWidget(count_);
   layout->addSpacing(8);
   layout->addWidget(state_, 1);
-  for (QWidget* widget : {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
-                          static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
+  for (QWidget* widget :
+       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
+        static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
     layout->addWidget(widget);
   timer_.setInterval(80);
   connect(&timer_, &QTimer::timeout, this, &StripBar::tick);
@@ -69,7 +70,9 @@ StripBar::StripBar(Making& making, QAction* make, QAction* makeAll, QWidget* par
 }
 
 void StripBar::setRunning(bool running) {
-  for (QWidget* widget : {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)}) widget->setVisible(running);
+  for (QWidget* widget :
+       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)})
+    widget->setVisible(running);
   all_->setVisible(!running && counts_.again > 0);
   make_->setVisible(!running);
   pause_->setText(tr("Pause"));
@@ -88,17 +91,21 @@ void StripBar::tick() {
   if (control == nullptr) return;
   const ProgressFigures figures = making_.figures();
   bar_->setValue(static_cast<int>(figures.fraction * 1000));
-  QStringList parts{making_.isPaused() ? tr("paused") : QString::fromUtf8(runStageText(control->stage).data())};
+  QStringList parts{making_.isPaused() ? tr("paused")
+                                       : QString::fromUtf8(runStageText(control->stage).data())};
   if (control->filesAll > 0) parts << tr("%1 of %2 files").arg(control->filesDone).arg(control->filesAll);
   if (figures.realtime > 0) parts << tr("%1 × real time").arg(figures.realtime, 0, 'f', 0);
-  if (figures.secondsLeft >= 0) parts << tr("%1 left").arg(QString::fromStdString(shortTimeText(figures.secondsLeft + 0.5)));
+  if (figures.secondsLeft >= 0)
+    parts << tr("%1 left").arg(QString::fromStdString(shortTimeText(figures.secondsLeft + 0.5)));
   state_->setText(parts.join("  ·  "));
 }
 
 void StripBar::setSheet(const Sheet& sheet) {
   counts_ = countRows(sheet);
   count_->setText(sheet.briefs.empty() ? QString() : QString::fromStdString(octaphon::countText(sheet)));
-  makeAction_->setText(counts_.makeable == 0 ? tr("Nothing to make") : tr("Make %1").arg(QString::fromStdString(counted(counts_.makeable, "file"))));
+  makeAction_->setText(counts_.makeable == 0
+                           ? tr("Nothing to make")
+                           : tr("Make %1").arg(QString::fromStdString(counted(counts_.makeable, "file"))));
   makeAction_->setEnabled(counts_.makeable > 0 && !making_.isRunning());
   allAction_->setText(tr("All %1").arg(counts_.again));
   allAction_->setEnabled(counts_.again > 0 && !making_.isRunning());
@@ -107,7 +114,10 @@ void StripBar::setSheet(const Sheet& sheet) {
 }
 
 void StripBar::say(const QString& words, bool isProblem) {
-  news_ = isProblem ? QString("<span style='color:%1'>%2</span>").arg(colour(Role::Fault).name(), words.toHtmlEscaped()) : words.toHtmlEscaped();
+  news_ =
+      isProblem
+          ? QString("<span style='color:%1'>%2</span>").arg(colour(Role::Fault).name(), words.toHtmlEscaped())
+          : words.toHtmlEscaped();
   state_->setToolTip(words);
   if (!making_.isRunning()) state_->setText(restText());
 }
@@ -123,8 +133,11 @@ QString StripBar::restText() const {
   add(counts_.changed, tr("changed by others"));
   add(counts_.foreign, tr("foreign"));
   add(counts_.fault, tr("cannot be made"));
-  if (counts_.remarks > 0) parts << QString::fromStdString(counted(counts_.remarks, "row")) + tr(" with remarks");
-  if (counts_.bytes > 0) parts << tr("%1 MB").arg(static_cast<double>(counts_.bytes) / 1e6, 0, 'f', counts_.bytes < 10'000'000 ? 1 : 0);
+  if (counts_.remarks > 0)
+    parts << QString::fromStdString(counted(counts_.remarks, "row")) + tr(" with remarks");
+  if (counts_.bytes > 0)
+    parts << tr("%1 MB").arg(static_cast<double>(counts_.bytes) / 1e6, 0, 'f',
+                             counts_.bytes < 10'000'000 ? 1 : 0);
   return parts.join("  ·  ");
 }
 

@@ -1,5 +1,5 @@
-// The line at the bottom: how many files and where the number comes from, what is to do, and the button that does it;
-// while files are made, how far it is.
+// The line at the bottom: how many files and where the number comes from, what is to do, and the button that
+// does it; while files are made, how far it is.
 #pragma once
 
 #include <QLabel>

@@ -69,9 +69,11 @@ TemplateEdit::TemplateEdit(QWidget* parent) : QPlainTextEdit(parent) {
   connect(this, &QWidget::customContextMenuRequested, this, &TemplateEdit::showMenu);
   QStringList fields;
   for (const FieldInfo& info : kFields)
-    fields << QString("{%1}  %2").arg(QString::fromUtf8(info.name.data(), static_cast<qsizetype>(info.name.size())),
-                                      QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size())));
-  setToolTip(tr("Fields, also in the context menu:\n") + fields.join('\n') + tr("\n{n:2} has two digits; / makes folders"));
+    fields << QString("{%1}  %2")
+                  .arg(QString::fromUtf8(info.name.data(), static_cast<qsizetype>(info.name.size())),
+                       QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size())));
+  setToolTip(tr("Fields, also in the context menu:\n") + fields.join('\n') +
+             tr("\n{n:2} has two digits; / makes folders"));
 }
 
 void TemplateEdit::setText(const QString& text) {
@@ -113,7 +115,8 @@ void TemplateEdit::showMenu(const QPoint& at) {
   menu->addSeparator();
   for (const FieldInfo& info : kFields) {
     const QString name = QString::fromUtf8(info.name.data(), static_cast<qsizetype>(info.name.size()));
-    const QString meaning = QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size()));
+    const QString meaning =
+        QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size()));
     menu->addAction(tr("Insert {%1}: %2").arg(name, meaning), this, [this, name] { insertField(name); });
   }
   menu->exec(mapToGlobal(at));

@@ -1,11 +1,11 @@
 #include "theme.h"
 
+#include <array>
 #include <QApplication>
 #include <QFile>
 #include <QFontDatabase>
 #include <QPalette>
 #include <QStyleFactory>
-#include <array>
 
 #include "session/session.h"
 
@@ -18,8 +18,10 @@ constexpr Colours kDay{"#F5F2EA", "#FFFDF8", "#D9D3C4", "#8F8878", "#20292B", "#
 constexpr Colours kNight{"#211C18", "#2A2420", "#433A33", "#857A6E", "#EDE6DA", "#B3A99B", "#A9B2F0",
                          "#211C18", "#E0B264", "#F0938A", "#A3C48F", "#37343B", "#2F2924"};
 
-constexpr std::array<const char*, kInks> kDayInks{"#5A7690", "#7C5C87", "#4E7F7A", "#8A7440", "#8B6455", "#68804B", "#A0606B", "#5F6B78"};
-constexpr std::array<const char*, kInks> kNightInks{"#8FAAC4", "#B394BE", "#83B5AF", "#C0AA73", "#C39A8A", "#9DB580", "#D0929C", "#98A5B3"};
+constexpr std::array<const char*, kInks> kDayInks{"#5A7690", "#7C5C87", "#4E7F7A", "#8A7440",
+                                                  "#8B6455", "#68804B", "#A0606B", "#5F6B78"};
+constexpr std::array<const char*, kInks> kNightInks{"#8FAAC4", "#B394BE", "#83B5AF", "#C0AA73",
+                                                    "#C39A8A", "#9DB580", "#D0929C", "#98A5B3"};
 
 constexpr const char* kFamily = "Octaphon Text";
 
@@ -31,10 +33,12 @@ QFont text(int pixels, QFont::Weight weight = QFont::Normal) {
 }
 
 QString filled(QString sheet, Look look) {
-  constexpr std::array<const char*, kRoles> kNames{"@paper", "@sheet", "@hairline", "@frame", "@ink", "@second", "@accent",
-                                                   "@on", "@attention", "@fault", "@good", "@selection", "@band"};
+  constexpr std::array<const char*, kRoles> kNames{
+      "@paper", "@sheet",     "@hairline", "@frame", "@ink",       "@second", "@accent",
+      "@on",    "@attention", "@fault",    "@good",  "@selection", "@band"};
   for (int role = 0; role < kRoles; ++role)
-    sheet.replace(kNames[static_cast<std::size_t>(role)], Theme::colour(look, static_cast<Role>(role)).name());
+    sheet.replace(kNames[static_cast<std::size_t>(role)],
+                  Theme::colour(look, static_cast<Role>(role)).name());
   return sheet.replace("@look", look == Look::Day ? "day" : "night");
 }
 
@@ -46,7 +50,8 @@ QPalette paletteFor(Look look) {
   palette.setColor(QPalette::AlternateBase, c(Role::GroupBand));
   palette.setColor(QPalette::Button, c(Role::Sheet));
   palette.setColor(QPalette::ToolTipBase, c(Role::Sheet));
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText, QPalette::BrightText})
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText,
+                          QPalette::BrightText})
     palette.setColor(role, c(Role::Ink));
   palette.setColor(QPalette::PlaceholderText, c(Role::SecondInk));
   palette.setColor(QPalette::Highlight, c(Role::Selection));

@@ -1,4 +1,5 @@
-// Colours by role and the type of the program. No widget names a colour itself, so that day and night are one switch.
+// Colours by role and the type of the program. No widget names a colour itself, so that day and night are one
+// switch.
 #pragma once
 
 #include <QColor>
@@ -8,19 +9,19 @@
 namespace octaphon::app {
 
 enum class Role {
-  Paper,       ///< the window
-  Sheet,       ///< tables, fields, the timeline's lanes
-  Hairline,    ///< between rows
-  Frame,       ///< around what can be used
-  Ink,         ///< text
-  SecondInk,   ///< captions, units
-  Accent,      ///< what was chosen, the main button
-  OnAccent,    ///< text on the accent
-  Attention,   ///< warnings, stale
+  Paper,      ///< the window
+  Sheet,      ///< tables, fields, the timeline's lanes
+  Hairline,   ///< between rows
+  Frame,      ///< around what can be used
+  Ink,        ///< text
+  SecondInk,  ///< captions, units
+  Accent,     ///< what was chosen, the main button
+  OnAccent,   ///< text on the accent
+  Attention,  ///< warnings, stale
   Fault,
-  Good,        ///< up to date
+  Good,  ///< up to date
   Selection,
-  GroupBand,   ///< behind group rows and headings
+  GroupBand,  ///< behind group rows and headings
 };
 inline constexpr int kRoles = static_cast<int>(Role::GroupBand) + 1;
 
@@ -42,12 +43,12 @@ class Theme : public QObject {
   static QColor trackInk(Look look, int ink);
   QColor trackInk(int ink) const { return trackInk(look_, ink); }
 
-  static QFont body();       ///< 13 px
-  static QFont strong();     ///< 13 px, semi-bold
-  static QFont caption();    ///< 11 px
-  static QFont heading();    ///< 11 px, semi-bold, letters apart
-  static QFont sentence();   ///< 15 px
-  static QFont mono();       ///< 12 px, for names and templates
+  static QFont body();      ///< 13 px
+  static QFont strong();    ///< 13 px, semi-bold
+  static QFont caption();   ///< 11 px
+  static QFont heading();   ///< 11 px, semi-bold, letters apart
+  static QFont sentence();  ///< 15 px
+  static QFont mono();      ///< 12 px, for names and templates
 
  signals:
   void changed();

@@ -34,7 +34,8 @@ void TimelineModel::arrangeRegions() {
   const auto& regions = session_->regions;
   std::vector<std::size_t> byStart(regions.size());
   std::iota(byStart.begin(), byStart.end(), 0);
-  std::stable_sort(byStart.begin(), byStart.end(), [&](std::size_t a, std::size_t b) { return regions[a].start < regions[b].start; });
+  std::stable_sort(byStart.begin(), byStart.end(),
+                   [&](std::size_t a, std::size_t b) { return regions[a].start < regions[b].start; });
   std::vector<Frame> ends;
   laneOfRegion_.resize(regions.size());
   std::vector<IntervalIndex::Interval> intervals;
@@ -51,7 +52,8 @@ void TimelineModel::arrangeRegions() {
 }
 
 std::size_t TimelineModel::laneAt(int y) const {
-  const auto found = std::partition_point(lanes_.begin(), lanes_.end(), [&](const Lane& lane) { return lane.top + lane.height <= y; });
+  const auto found = std::partition_point(lanes_.begin(), lanes_.end(),
+                                          [&](const Lane& lane) { return lane.top + lane.height <= y; });
   return static_cast<std::size_t>(found - lanes_.begin());
 }
 
@@ -67,7 +69,8 @@ TileModel::TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief) : sh
   std::map<int, std::vector<IntervalIndex::Interval>> intervals;
   for (std::size_t i = planned.firstRow; i < planned.firstRow + planned.rowCount; ++i) {
     const Row& row = sheet_->rows[i];
-    intervals[planned.sources[row.source].track].push_back({row.start, row.start + row.frames, static_cast<std::uint32_t>(i)});
+    intervals[planned.sources[row.source].track].push_back(
+        {row.start, row.start + row.frames, static_cast<std::uint32_t>(i)});
   }
   for (auto& [track, list] : intervals) rows_.emplace(track, IntervalIndex(std::move(list)));
 }

@@ -1,4 +1,5 @@
-// What the timeline draws, arranged once for each session and sheet so that painting looks only at what is visible.
+// What the timeline draws, arranged once for each session and sheet so that painting looks only at what is
+// visible.
 #pragma once
 
 #include <map>
@@ -13,9 +14,9 @@
 namespace octaphon::app {
 
 struct Lane {
-  int track;   ///< index in Session::tracks; TrackTree::kMain for main
+  int track;  ///< index in Session::tracks; TrackTree::kMain for main
   int depth;
-  int top;     ///< px below the first lane
+  int top;  ///< px below the first lane
   int height;
 };
 

@@ -1,12 +1,12 @@
 #include "timeline_view.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QHelpEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QScrollBar>
 #include <QToolTip>
-#include <algorithm>
-#include <cmath>
 
 #include "base/decibels.h"
 #include "naming/file_name.h"
@@ -17,10 +17,12 @@
 namespace octaphon::app {
 namespace {
 
-constexpr double kFinest = 0.25;    // frames a px
+constexpr double kFinest = 0.25;  // frames a px
 constexpr double kCoarsest = 4e6;
 
-QString text(std::string_view value) { return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size())); }
+QString text(std::string_view value) {
+  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
 
 /// A step of 1, 2 or 5 times a power of ten that is at least `least`.
 double niceStep(double least) {
@@ -52,7 +54,8 @@ QColor faded(QColor base, int alpha) {
 
 }  // namespace
 
-TimelineView::TimelineView(OverviewStore& overviews, QWidget* parent) : QAbstractScrollArea(parent), overviews_(overviews) {
+TimelineView::TimelineView(OverviewStore& overviews, QWidget* parent)
+    : QAbstractScrollArea(parent), overviews_(overviews) {
   setFrameShape(QFrame::NoFrame);
   setAccessibleName(tr("Timeline"));
   setAccessibleDescription(tr("Regions and tracks against time; tiles are the files of the selected brief"));
@@ -86,7 +89,8 @@ void TimelineView::setTiles(std::shared_ptr<const Sheet> sheet, std::size_t brie
 void TimelineView::setPlayhead(Frame frame, bool follow) {
   playhead_ = frame;
   const double x = xOf(frame);
-  if (follow && (x > viewport()->width() - 20 || x < kHeadWidth)) setLeft(static_cast<double>(frame) - 0.1 * bodyWidth() * framesPerPixel_);
+  if (follow && (x > viewport()->width() - 20 || x < kHeadWidth))
+    setLeft(static_cast<double>(frame) - 0.1 * bodyWidth() * framesPerPixel_);
   viewport()->update();
 }
 
@@ -100,7 +104,8 @@ void TimelineView::setSelectedRow(int row) {
   viewport()->update();
 }
 
-// --- geometry and zoom ---------------------------------------------------------------------------------------------
+// --- geometry and zoom
+// ---------------------------------------------------------------------------------------------
 
 int TimelineView::rulerHeight() const { return (model_->tempo().empty() ? 1 : 2) * kRulerRow + 4; }
 int TimelineView::lanesTop() const { return rulerHeight() + model_->regionLanes() * kRibbonRow + 6; }
@@ -131,9 +136,10 @@ std::optional<std::size_t> TimelineView::regionAt(const QPoint& at) const {
   if (at.x() < kHeadWidth) return std::nullopt;
   std::optional<std::size_t> found;
   const auto slack = static_cast<Frame>(framesPerPixel_ * 2);
-  model_->regionsIn(frameAt(at.x()) - slack, frameAt(at.x()) + slack + 1, [&](const IntervalIndex::Interval& interval) {
-    if (ribbonOf(interval.item).contains(at)) found = interval.item;
-  });
+  model_->regionsIn(frameAt(at.x()) - slack, frameAt(at.x()) + slack + 1,
+                    [&](const IntervalIndex::Interval& interval) {
+                      if (ribbonOf(interval.item).contains(at)) found = interval.item;
+                    });
   return found;
 }
 
@@ -143,7 +149,8 @@ std::optional<std::size_t> TimelineView::rowAt(const QPoint& at) const {
   if (index >= model_->lanes().size()) return std::nullopt;
   std::optional<std::size_t> found;
   const Frame frame = frameAt(at.x());
-  tiles_.tilesIn(model_->lanes()[index].track, frame, frame + 1, [&](const IntervalIndex::Interval& tile) { found = tile.item; });
+  tiles_.tilesIn(model_->lanes()[index].track, frame, frame + 1,
+                 [&](const IntervalIndex::Interval& tile) { found = tile.item; });
   return found;
 }
 
@@ -189,7 +196,8 @@ void TimelineView::showSpan(Frame from, Frame to) {
 
 void TimelineView::showAll() {
   whole_ = true;
-  framesPerPixel_ = std::clamp(static_cast<double>(std::max<Frame>(lastFrame(), 1)) / bodyWidth(), kFinest, kCoarsest);
+  framesPerPixel_ =
+      std::clamp(static_cast<double>(std::max<Frame>(lastFrame(), 1)) / bodyWidth(), kFinest, kCoarsest);
   setLeft(0);
 }
 
@@ -206,14 +214,18 @@ void TimelineView::revealTrack(int track) {
     if (lane.track != track) continue;
     const int top = verticalScrollBar()->value();
     const int visible = viewport()->height() - lanesTop();
-    if (lane.top < top) verticalScrollBar()->setValue(lane.top);
-    else if (lane.top + lane.height > top + visible) verticalScrollBar()->setValue(lane.top + lane.height - visible);
+    if (lane.top < top)
+      verticalScrollBar()->setValue(lane.top);
+    else if (lane.top + lane.height > top + visible)
+      verticalScrollBar()->setValue(lane.top + lane.height - visible);
   }
 }
 
 void TimelineView::resizeEvent(QResizeEvent*) {
-  if (whole_) showAll();
-  else setLeft(left_);
+  if (whole_)
+    showAll();
+  else
+    setLeft(left_);
 }
 
 void TimelineView::scrollContentsBy(int, int) {
@@ -221,7 +233,8 @@ void TimelineView::scrollContentsBy(int, int) {
   viewport()->update();
 }
 
-// --- painting ------------------------------------------------------------------------------------------------------
+// --- painting
+// ------------------------------------------------------------------------------------------------------
 
 void TimelineView::paintEvent(QPaintEvent*) {
   QPainter painter(viewport());
@@ -237,9 +250,11 @@ void TimelineView::paintEvent(QPaintEvent*) {
 void TimelineView::paintHint(QPainter& painter) {
   painter.setFont(Theme::body());
   painter.setPen(colour(Role::SecondInk));
-  const QRect room = viewport()->rect().adjusted(kHeadWidth + 20, lanesTop() + model_->height() + 20, -20, -20);
-  painter.drawText(room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                   tr("This session has no tracks yet.\nTracks, clips and regions come from the session file."));
+  const QRect room =
+      viewport()->rect().adjusted(kHeadWidth + 20, lanesTop() + model_->height() + 20, -20, -20);
+  painter.drawText(
+      room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+      tr("This session has no tracks yet.\nTracks, clips and regions come from the session file."));
 }
 
 void TimelineView::paintLanes(QPainter& painter) {
@@ -247,22 +262,28 @@ void TimelineView::paintLanes(QPainter& painter) {
   painter.setClipRect(QRect(0, lanesTop(), viewport()->width(), viewport()->height() - lanesTop()));
   const int scrolled = verticalScrollBar()->value();
   const int bottom = scrolled + viewport()->height();
-  for (std::size_t i = model_->laneAt(scrolled); i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
+  for (std::size_t i = model_->laneAt(scrolled);
+       i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
     paintLane(painter, model_->lanes()[i]);
   painter.restore();
 }
 
 void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
   const int top = lanesTop() + lane.top - verticalScrollBar()->value();
-  const bool band = lane.track == TrackTree::kMain || model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup;
+  const bool band = lane.track == TrackTree::kMain ||
+                    model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup;
   if (band) painter.fillRect(0, top, viewport()->width(), lane.height, colour(Role::GroupBand));
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(0, top + lane.height - 1, viewport()->width(), top + lane.height - 1);
   painter.save();
-  painter.setClipRect(QRect(kHeadWidth, std::max(top, lanesTop()), bodyWidth(), lane.height), Qt::IntersectClip);
-  model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1, [&](const IntervalIndex::Interval& found) {
-    paintClip(painter, lane, model_->session().tracks[static_cast<std::size_t>(lane.track)].clips[found.item]);
-  });
+  painter.setClipRect(QRect(kHeadWidth, std::max(top, lanesTop()), bodyWidth(), lane.height),
+                      Qt::IntersectClip);
+  model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
+                  [&](const IntervalIndex::Interval& found) {
+                    paintClip(
+                        painter, lane,
+                        model_->session().tracks[static_cast<std::size_t>(lane.track)].clips[found.item]);
+                  });
   paintTiles(painter, lane);
   painter.restore();
 }
@@ -272,11 +293,14 @@ void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& cl
   const int first = std::max(kHeadWidth, static_cast<int>(std::floor(xOf(clip.start))));
   const int last = std::min(viewport()->width(), static_cast<int>(std::ceil(xOf(clip.end()))));
   const bool silent = clip.mute || model_->tree().isMuted(lane.track);
-  const QColor ink = faded(Theme::instance().trackInk(silent ? 0 : model_->inkOf(lane.track)), silent ? 70 : 150);
+  const QColor ink =
+      faded(Theme::instance().trackInk(silent ? 0 : model_->inkOf(lane.track)), silent ? 70 : 150);
   const MediumFact* fact = facts_ ? facts_->find(clip.medium) : nullptr;
   const Overview* overview = overviews_.find(clip.medium);
   if (fact != nullptr && fact->state != MediumFact::State::Ready) {
-    painter.fillRect(QRectF(first, middle - lane.height / 2.0 + 3, std::min(4, last - first), lane.height - 7.0), colour(Role::Fault));
+    painter.fillRect(
+        QRectF(first, middle - lane.height / 2.0 + 3, std::min(4, last - first), lane.height - 7.0),
+        colour(Role::Fault));
     painter.fillRect(QRectF(first, middle - 0.5, last - first, 1), colour(Role::Fault));
     return;
   }
@@ -288,7 +312,9 @@ void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& cl
   const ClipEnvelope envelope(clip, whole);
   const double ratio = static_cast<double>(fact->info.rate) / model_->session().rate;
   const double scale = (lane.height - 8) / 2.0 / 32767;
-  const auto inMedium = [&](Frame frame) { return static_cast<Frame>(static_cast<double>(frame - clip.start + clip.offset) * ratio); };
+  const auto inMedium = [&](Frame frame) {
+    return static_cast<Frame>(static_cast<double>(frame - clip.start + clip.offset) * ratio);
+  };
   std::vector<QRectF> columns;
   columns.reserve(static_cast<std::size_t>(std::max(0, last - first)));
   for (int x = first; x < last; ++x) {
@@ -314,24 +340,29 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
   RowState barState = RowState::UpToDate;
   const double top = lanesTop() + lane.top - verticalScrollBar()->value() + 3;
   const auto finishBar = [&] {
-    if (barTo >= barFrom) painter.fillRect(QRectF(barFrom, top + lane.height - 11, std::max(1.0, barTo - barFrom), 4), stateColour(barState));
+    if (barTo >= barFrom)
+      painter.fillRect(QRectF(barFrom, top + lane.height - 11, std::max(1.0, barTo - barFrom), 4),
+                       stateColour(barState));
     barTo = -1;
     barState = RowState::UpToDate;
   };
-  tiles_.tilesIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1, [&](const IntervalIndex::Interval& found) {
-    const Row& row = sheet->rows[found.item];
-    const QRectF box = tileOf(lane, row);
-    if (box.width() < 3) {
-      if (barTo < 0 || box.left() > barTo + 1) finishBar();
-      if (barTo < 0) barFrom = box.left();
-      barTo = std::max(barTo, box.right());
-      barState = weightier(barState, row.state);
-      return;
-    }
-    const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5, std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
-    if (static_cast<int>(found.item) == selectedRow_) painter.fillRect(snapped, faded(colour(Role::Accent), 45));
-    drawTile(painter, snapped, row.state);
-  });
+  tiles_.tilesIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
+                 [&](const IntervalIndex::Interval& found) {
+                   const Row& row = sheet->rows[found.item];
+                   const QRectF box = tileOf(lane, row);
+                   if (box.width() < 3) {
+                     if (barTo < 0 || box.left() > barTo + 1) finishBar();
+                     if (barTo < 0) barFrom = box.left();
+                     barTo = std::max(barTo, box.right());
+                     barState = weightier(barState, row.state);
+                     return;
+                   }
+                   const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5,
+                                        std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
+                   if (static_cast<int>(found.item) == selectedRow_)
+                     painter.fillRect(snapped, faded(colour(Role::Accent), 45));
+                   drawTile(painter, snapped, row.state);
+                 });
   finishBar();
 }
 
@@ -423,7 +454,8 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   // The whole path, its last part, the number at its end, the beginning of the last part: what fits.
   if (metrics.horizontalAdvance(name) > width) name = text(lastPart(region.name));
   const QString number = name.mid(name.lastIndexOf(' ') + 1);
-  const bool isNumber = !number.isEmpty() && std::all_of(number.begin(), number.end(), [](QChar c) { return c.isDigit(); });
+  const bool isNumber =
+      !number.isEmpty() && std::all_of(number.begin(), number.end(), [](QChar c) { return c.isDigit(); });
   if (metrics.horizontalAdvance(name) > width && isNumber) name = number;
   if (metrics.horizontalAdvance(name) > width && width < 26) return;
   painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideRight, width));
@@ -440,11 +472,13 @@ void TimelineView::paintHeads(QPainter& painter) {
     top += kRulerRow;
   }
   painter.drawText(QRect(12, top, kHeadWidth - 20, kRulerRow), Qt::AlignVCenter, tr("time"));
-  painter.drawText(QRect(12, rulerHeight() + 3, kHeadWidth - 20, kRibbonRow - 4), Qt::AlignVCenter, tr("regions"));
+  painter.drawText(QRect(12, rulerHeight() + 3, kHeadWidth - 20, kRibbonRow - 4), Qt::AlignVCenter,
+                   tr("regions"));
   painter.setClipRect(0, lanesTop(), kHeadWidth, viewport()->height() - lanesTop());
   const int scrolled = verticalScrollBar()->value();
   const int bottom = scrolled + viewport()->height();
-  for (std::size_t i = model_->laneAt(scrolled); i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
+  for (std::size_t i = model_->laneAt(scrolled);
+       i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
     paintHead(painter, model_->lanes()[i]);
   painter.setClipping(false);
   painter.setPen(colour(Role::Hairline));
@@ -463,14 +497,16 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
   painter.drawLine(0, top + lane.height - 1, kHeadWidth, top + lane.height - 1);
   const int indent = 12 + std::min(lane.depth, 5) * 10;
   if (track != nullptr)
-    painter.fillRect(indent - 7, top + 8, 3, lane.height - 17, Theme::instance().trackInk(model_->inkOf(lane.track)));
+    painter.fillRect(indent - 7, top + 8, 3, lane.height - 17,
+                     Theme::instance().trackInk(model_->inkOf(lane.track)));
   const double gain = isMain ? session.main.gainDb : track->gainDb;
   const bool muted = track != nullptr && model_->tree().isMuted(lane.track);
   const QString level = muted ? tr("mute") : text(decibelText(gain));
   painter.setFont(Theme::caption());
   painter.setPen(colour(Role::SecondInk));
   const int levelWidth = 40;
-  painter.drawText(QRect(kHeadWidth - levelWidth - 8, top, levelWidth, lane.height - 1), Qt::AlignVCenter | Qt::AlignRight, level);
+  painter.drawText(QRect(kHeadWidth - levelWidth - 8, top, levelWidth, lane.height - 1),
+                   Qt::AlignVCenter | Qt::AlignRight, level);
   painter.setFont(strong ? Theme::strong() : Theme::body());
   painter.setPen(colour(muted ? Role::SecondInk : Role::Ink));
   const int room = kHeadWidth - levelWidth - 12 - indent;
@@ -486,12 +522,14 @@ void TimelineView::paintPlayhead(QPainter& painter) {
   painter.drawLine(QPointF(x, 0), QPointF(x, viewport()->height()));
 }
 
-// --- mouse and keyboard --------------------------------------------------------------------------------------------
+// --- mouse and keyboard
+// --------------------------------------------------------------------------------------------
 
 void TimelineView::wheelEvent(QWheelEvent* event) {
   const QPoint turned = event->angleDelta();
   if (event->modifiers() & Qt::ControlModifier) {
-    setZoom(framesPerPixel_ * std::pow(1.0015, -turned.y()), std::max<double>(kHeadWidth, event->position().x()));
+    setZoom(framesPerPixel_ * std::pow(1.0015, -turned.y()),
+            std::max<double>(kHeadWidth, event->position().x()));
   } else if ((event->modifiers() & Qt::ShiftModifier) || turned.x() != 0) {
     const int by = turned.x() != 0 ? turned.x() : turned.y();
     setLeft(left_ - by * framesPerPixel_);
@@ -503,9 +541,12 @@ void TimelineView::wheelEvent(QWheelEvent* event) {
 
 void TimelineView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || event->pos().x() < kHeadWidth) return;
-  if (const auto region = regionAt(event->pos())) emit regionChosen(static_cast<int>(*region));
-  else if (const auto row = rowAt(event->pos())) emit rowChosen(static_cast<int>(*row));
-  else emit playheadMoved(frameAt(event->pos().x()));
+  if (const auto region = regionAt(event->pos()))
+    emit regionChosen(static_cast<int>(*region));
+  else if (const auto row = rowAt(event->pos()))
+    emit rowChosen(static_cast<int>(*row));
+  else
+    emit playheadMoved(frameAt(event->pos().x()));
 }
 
 void TimelineView::mouseMoveEvent(QMouseEvent* event) {
@@ -521,7 +562,8 @@ void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
-  if (const auto region = regionAt(event->pos())) emit regionMenu(static_cast<int>(*region), event->globalPos());
+  if (const auto region = regionAt(event->pos()))
+    emit regionMenu(static_cast<int>(*region), event->globalPos());
 }
 
 void TimelineView::keyPressEvent(QKeyEvent* event) {

@@ -1,9 +1,9 @@
 // The session seen for delivery: rulers, regions, tracks with waveforms, and the tiles of the selected brief.
 #pragma once
 
-#include <QAbstractScrollArea>
 #include <memory>
 #include <optional>
+#include <QAbstractScrollArea>
 
 #include "media/media_facts.h"
 #include "overview_store.h"
@@ -24,10 +24,10 @@ class TimelineView : public QAbstractScrollArea {
   void setSelectedRegion(int region);  ///< index in Session::regions; −1 for none
   void setSelectedRow(int row);        ///< index in the sheet; −1 for none
 
-  void zoomBy(double factor);          ///< around the playhead where it is visible, else the middle
-  void showSpan(Frame from, Frame to); ///< zooms so that it fills the view
+  void zoomBy(double factor);           ///< around the playhead where it is visible, else the middle
+  void showSpan(Frame from, Frame to);  ///< zooms so that it fills the view
   void showAll();
-  void reveal(Frame from, Frame to);   ///< scrolls only where needed
+  void reveal(Frame from, Frame to);  ///< scrolls only where needed
   void revealTrack(int track);
 
   double framesPerPixel() const { return framesPerPixel_; }
@@ -56,7 +56,9 @@ class TimelineView : public QAbstractScrollArea {
   int rulerHeight() const;
   int lanesTop() const;
   int bodyWidth() const { return std::max(1, viewport()->width() - kHeadWidth); }
-  double xOf(Frame frame) const { return kHeadWidth + (static_cast<double>(frame) - left_) / framesPerPixel_; }
+  double xOf(Frame frame) const {
+    return kHeadWidth + (static_cast<double>(frame) - left_) / framesPerPixel_;
+  }
   Frame frameAt(double x) const;
   Frame lastFrame() const;
   QRectF ribbonOf(std::size_t region) const;

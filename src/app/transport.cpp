@@ -57,7 +57,8 @@ bool Transport::openDevice(int rate) {
   return false;
 }
 
-void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to) {
+void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
+                     Frame to) {
   stop();
   if (!facts || position_ >= session->end()) return;
   rate_ = session->rate;

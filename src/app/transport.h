@@ -1,11 +1,11 @@
-// Play and stop, and where the playhead is. Sound through Qt Multimedia; where there is no device, a clock empties the
-// player instead, so that time goes on.
+// Play and stop, and where the playhead is. Sound through Qt Multimedia; where there is no device, a clock
+// empties the player instead, so that time goes on.
 #pragma once
 
+#include <memory>
+#include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
-#include <QElapsedTimer>
-#include <memory>
 
 #include "play/player.h"
 

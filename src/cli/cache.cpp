@@ -17,7 +17,8 @@ int run(bool clear) {
     std::printf("%.1f MB freed\n", megabytes(cache.clear()));
     return kWell;
   }
-  std::printf("%s\n%.1f MB of at most %.1f MB\n", cache.folder().c_str(), megabytes(cache.size()), megabytes(cache.limit()));
+  std::printf("%s\n%.1f MB of at most %.1f MB\n", cache.folder().c_str(), megabytes(cache.size()),
+              megabytes(cache.limit()));
   return kWell;
 }
 
@@ -25,7 +26,8 @@ int run(bool clear) {
 
 void addCache(CLI::App& app, int& exit) {
   auto clear = std::make_shared<bool>(false);
-  CLI::App* command = app.add_subcommand("cache", "Says where converted media are kept, and how much there is");
+  CLI::App* command =
+      app.add_subcommand("cache", "Says where converted media are kept, and how much there is");
   command->add_flag("--clear", *clear, "Delete all of it; it is made again when needed");
   command->callback([clear, &exit] { exit = run(*clear); });
 }

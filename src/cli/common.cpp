@@ -41,7 +41,8 @@ void printJson(const Json& json) {
 }
 
 Json asJson(const Remark& remark) {
-  return {{"severity", severityName(remark.severity)}, {"code", remarkName(remark.code)}, {"text", remark.text}};
+  return {
+      {"severity", severityName(remark.severity)}, {"code", remarkName(remark.code)}, {"text", remark.text}};
 }
 
 Json asJson(const std::vector<Remark>& remarks) {

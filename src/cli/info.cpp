@@ -23,12 +23,14 @@ std::vector<std::string> mediaIn(const Opened& opened, MediumFact::State state) 
   return files;
 }
 
-void printText(const Session& session, const std::vector<std::string>& missing, const std::vector<std::string>& unreadable) {
+void printText(const Session& session, const std::vector<std::string>& missing,
+               const std::vector<std::string>& unreadable) {
   std::printf("%s, %d Hz, %s\n", printable(session.displayName()).c_str(), session.rate,
               timeText(session.end(), session.rate).c_str());
   std::printf("%s, %s, %s, %s, %s\n", counted(session.tracks.size(), "track").c_str(),
               counted(session.clipCount(), "clip").c_str(), counted(session.regions.size(), "region").c_str(),
-              counted(session.markerCount(), "marker").c_str(), counted(session.briefs.size(), "brief").c_str());
+              counted(session.markerCount(), "marker").c_str(),
+              counted(session.briefs.size(), "brief").c_str());
   for (const Brief& brief : session.briefs) std::printf("  brief: %s\n", printable(brief.name).c_str());
   for (const std::string& file : missing) std::printf("  missing: %s\n", printable(file).c_str());
   for (const std::string& file : unreadable) std::printf("  cannot be read: %s\n", printable(file).c_str());

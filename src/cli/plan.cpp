@@ -41,7 +41,9 @@ Json asJson(const PlannedBrief& brief, const Session& session) {
 
 /// One line, so that large sheets cost no tree of values.
 void printSheetJson(const Sheet& sheet, const Session& session) {
-  const auto text = [](const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); };
+  const auto text = [](const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+  };
   std::printf("{\"session\":%s,\"rows\":[", text(sheet.session).c_str());
   const char* comma = "";
   for (const Row& row : sheet.rows) {
@@ -55,12 +57,14 @@ void printSheetJson(const Sheet& sheet, const Session& session) {
 
 void printRemarks(const std::vector<Remark>& remarks, const char* indent) {
   for (const Remark& remark : remarks)
-    std::printf("%s%s: %s\n", indent, std::string(severityName(remark.severity)).c_str(), printable(remark.text, 600).c_str());
+    std::printf("%s%s: %s\n", indent, std::string(severityName(remark.severity)).c_str(),
+                printable(remark.text, 600).c_str());
 }
 
 void printText(const Sheet& sheet, const Session& session) {
   for (const PlannedBrief& brief : sheet.briefs) {
-    std::printf("%s\n  %s\n", printable(brief.brief.name).c_str(), sentenceText(brief.brief, session).c_str());
+    std::printf("%s\n  %s\n", printable(brief.brief.name).c_str(),
+                sentenceText(brief.brief, session).c_str());
     printRemarks(brief.remarks, "  ");
     for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
       const Row& row = sheet.rows[i];
@@ -80,8 +84,10 @@ int run(const BriefOptions& options) {
   const auto request = requestOf(*opened->session, options);
   if (!request) return kWrongUsage;
   const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request);
-  if (options.json) printSheetJson(sheet, *opened->session);
-  else printText(sheet, *opened->session);
+  if (options.json)
+    printSheetJson(sheet, *opened->session);
+  else
+    printText(sheet, *opened->session);
   return kWell;
 }
 

@@ -60,7 +60,8 @@ class ProgressBar {
     const ProgressFigures figures = figuresOf(control_, rate_, seconds);
     std::string bar(kWidth, '.');
     std::fill_n(bar.begin(), static_cast<int>(figures.fraction * kWidth), '=');
-    const std::string left = figures.secondsLeft < 0 ? "" : ", " + shortTimeText(figures.secondsLeft) + " left";
+    const std::string left =
+        figures.secondsLeft < 0 ? "" : ", " + shortTimeText(figures.secondsLeft) + " left";
     std::fprintf(stderr, "\r\033[K[%s] %3d %%  %s, %zu of %zu files, %.0f × real time%s", bar.c_str(),
                  static_cast<int>(figures.fraction * 100), std::string(runStageText(control_.stage)).c_str(),
                  control_.filesDone.load(), control_.filesAll.load(), figures.realtime, left.c_str());
@@ -83,10 +84,13 @@ class Reporter {
     std::vector<Remark> remarks = row.remarks;
     if (outcome.clipped > 0)
       remarks.push_back({Severity::Warning, RemarkCode::Clipped, row.file,
-                         counted(outcome.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(outcome.peak)) +
+                         counted(outcome.clipped, "sample") + " over full scale, peak " +
+                             decibelText(decibelsOf(outcome.peak)) +
                              " dBFS. Lower a fader, or choose 32 bit float"});
-    if (json_) printRow(outcome, row, remarks);
-    else printText(outcome, row, remarks);
+    if (json_)
+      printRow(outcome, row, remarks);
+    else
+      printText(outcome, row, remarks);
   }
 
  private:
@@ -97,8 +101,10 @@ class Reporter {
               {"brief", sheet_.briefOf(row).brief.name},
               {"result", outcome.result ? "written" : "failed"},
               {"frames", row.frames}};
-    if (outcome.result) json["peak_db"] = decibelsOf(outcome.peak);
-    else json["error"] = outcome.result.error().describe();
+    if (outcome.result)
+      json["peak_db"] = decibelsOf(outcome.peak);
+    else
+      json["error"] = outcome.result.error().describe();
     json["remarks"] = asJson(remarks);
     printJson(json);
   }
@@ -130,8 +136,9 @@ std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& rep
     const Row& row = sheet.rows[i];
     if (!isBlocked(row.state) || (replaceForeign && row.state != RowState::Fault)) continue;
     const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
-      return row.state == RowState::Fault ? remark.severity == Severity::Fault
-                                          : remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
+      return row.state == RowState::Fault
+                 ? remark.severity == Severity::Fault
+                 : remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
     });
     const std::string text = why == row.remarks.end() ? std::string() : why->text;
     reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0});
@@ -153,8 +160,8 @@ void printSummary(const RunSummary& summary, const SheetCounts& before, bool jso
                       {"cancelled", summary.cancelled}});
   std::printf("%s written, %zu failed, %zu up to date%s in %.1f s, %.0f × real time%s\n",
               counted(summary.written, "file").c_str(), summary.failed, before.upToDate,
-              kept > 0 ? (", " + std::to_string(kept) + " kept").c_str() : "", summary.seconds, summary.realtime(),
-              summary.cancelled ? "; stopped before the end" : "");
+              kept > 0 ? (", " + std::to_string(kept) + " kept").c_str() : "", summary.seconds,
+              summary.realtime(), summary.cancelled ? "; stopped before the end" : "");
 }
 
 int run(const Options& options) {
@@ -164,7 +171,8 @@ int run(const Options& options) {
   const auto request = requestOf(*opened->session, options.brief);
   if (!request) return kWrongUsage;
   const auto sheet = std::make_shared<Sheet>(planWithStates(*opened->session, *opened->facts, *request));
-  const RunRequest job{opened->session, opened->facts, sheet, rowsToMake(*sheet, options.replaceForeign), options.jobs, !options.noSync};
+  const RunRequest job{opened->session, opened->facts,  sheet, rowsToMake(*sheet, options.replaceForeign),
+                       options.jobs,    !options.noSync};
   SheetCounts before = countRows(*sheet);
   for (const std::size_t row : job.rows)
     if (sheet->rows[row].state == RowState::Stale) --before.stale;
@@ -190,8 +198,10 @@ void addRender(CLI::App& app, int& exit) {
   auto options = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("render", "Makes the files that are not up to date");
   addBriefOptions(*command, options->brief);
-  command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")->check(CLI::Range(1, 256));
-  command->add_flag("--replace-foreign", options->replaceForeign, "Also replace files that others altered or put there");
+  command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")
+      ->check(CLI::Range(1, 256));
+  command->add_flag("--replace-foreign", options->replaceForeign,
+                    "Also replace files that others altered or put there");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->callback([options, &exit] {
     std::signal(SIGINT, stopRunning);

@@ -1,8 +1,8 @@
-// Fuzz target for all readers of text: the first byte chooses one. Checks properties, not only that nothing crashes: what
-// was read can be written and read back as the same; a name never leaves its folder.
+// Fuzz target for all readers of text: the first byte chooses one. Checks properties, not only that nothing
+// crashes: what was read can be written and read back as the same; a name never leaves its folder.
 //
-// With clang: cmake -DOCTAPHON_FUZZ=ON, then `fuzz_readers tests/fuzz/corpus`. Without: tests/fuzz/replay.cpp runs it on
-// the saved inputs and on mutations of them.
+// With clang: cmake -DOCTAPHON_FUZZ=ON, then `fuzz_readers tests/fuzz/corpus`. Without: tests/fuzz/replay.cpp
+// runs it on the saved inputs and on mutations of them.
 #include <cstdint>
 #include <cstdlib>
 #include <string_view>
@@ -36,7 +36,8 @@ void naming(std::string_view text) {
   const std::size_t half = text.size() / 2;
   const auto format = Template::parse(text.substr(0, half));
   FieldValues values;
-  values.session = values.brief = values.region = values.source = values.group = std::string(text.substr(half));
+  values.session = values.brief = values.region = values.source = values.group =
+      std::string(text.substr(half));
   values.number = values.nameNumber = 7;
   if (format)
     for (const LetterCase letterCase : kLetterCases) {

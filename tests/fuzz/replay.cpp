@@ -12,10 +12,14 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 
 namespace {
 
-void feed(const std::string& input) { LLVMFuzzerTestOneInput(reinterpret_cast<const std::uint8_t*>(input.data()), input.size()); }
+void feed(const std::string& input) {
+  LLVMFuzzerTestOneInput(reinterpret_cast<const std::uint8_t*>(input.data()), input.size());
+}
 
 std::string mutated(std::string input, std::mt19937& random) {
-  static const std::vector<std::string> kPieces{"\"", "{", "}", "[", "]", "null", "-1", "1e999", "9007199254740992", "\\u0000", "\xFF", "..", "/", "\n", "true"};
+  static const std::vector<std::string> kPieces{
+      "\"",      "{",    "}",  "[", "]",  "null", "-1", "1e999", "9007199254740992",
+      "\\u0000", "\xFF", "..", "/", "\n", "true"};
   for (unsigned turn = 0; turn < 1 + random() % 4; ++turn) {
     const std::size_t at = 1 + random() % std::max<std::size_t>(1, input.size() - 1);
     if (at >= input.size()) continue;

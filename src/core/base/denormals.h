@@ -1,4 +1,5 @@
-// Numbers too small to matter cost twenty times what others do. Set at the top of every task: workers do not inherit it.
+// Numbers too small to matter cost twenty times what others do. Set at the top of every task: workers do not
+// inherit it.
 #pragma once
 
 #if defined(__SSE__)
@@ -11,7 +12,9 @@ namespace octaphon {
 class DenormalGuard {
  public:
 #if defined(__SSE__)
-  DenormalGuard() : before_(_mm_getcsr()) { _mm_setcsr(before_ | 0x8040u); }  // flush to zero, denormals are zero
+  DenormalGuard() : before_(_mm_getcsr()) {
+    _mm_setcsr(before_ | 0x8040u);
+  }  // flush to zero, denormals are zero
   ~DenormalGuard() { _mm_setcsr(before_); }
 #elif defined(__aarch64__)
   DenormalGuard() {

@@ -26,7 +26,8 @@ void FileHandle::reset() {
 }
 
 Result<> FileHandle::close(const std::string& place) {
-  if (fd_ >= 0 && ::close(release()) != 0) return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
+  if (fd_ >= 0 && ::close(release()) != 0)
+    return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
   return {};
 }
 
@@ -41,7 +42,8 @@ Result<FileHandle> openRegular(const std::filesystem::path& path) {
   FileHandle handle(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY));
   if (!handle) return tl::unexpected(systemError(errno, path.string(), ErrorCode::NotReadable));
   struct stat info;
-  if (::fstat(handle.get(), &info) != 0) return tl::unexpected(systemError(errno, path.string(), ErrorCode::NotReadable));
+  if (::fstat(handle.get(), &info) != 0)
+    return tl::unexpected(systemError(errno, path.string(), ErrorCode::NotReadable));
   if (!S_ISREG(info.st_mode)) return fail(ErrorCode::NotRegularFile, path.string());
   return handle;
 }

@@ -33,8 +33,8 @@ class FileHandle {
 };
 
 struct FileStamp {
-  std::uint64_t size = 0;   ///< bytes
-  std::int64_t changed = 0; ///< last modification, nanoseconds since 1970
+  std::uint64_t size = 0;    ///< bytes
+  std::int64_t changed = 0;  ///< last modification, nanoseconds since 1970
   bool operator==(const FileStamp&) const = default;
 };
 std::optional<FileStamp> stampOf(int fd);

@@ -15,10 +15,11 @@ std::string timeText(Frame frames, int rate) {
   const auto part = [](Frame value) { return static_cast<long long>(value); };
   char text[48];
   if (ms < 3'600'000)
-    std::snprintf(text, sizeof text, "%lld:%02lld.%03lld", part(ms / 60'000), part(ms / 1000 % 60), part(ms % 1000));
+    std::snprintf(text, sizeof text, "%lld:%02lld.%03lld", part(ms / 60'000), part(ms / 1000 % 60),
+                  part(ms % 1000));
   else
-    std::snprintf(text, sizeof text, "%lld:%02lld:%02lld.%03lld", part(ms / 3'600'000), part(ms / 60'000 % 60),
-                  part(ms / 1000 % 60), part(ms % 1000));
+    std::snprintf(text, sizeof text, "%lld:%02lld:%02lld.%03lld", part(ms / 3'600'000),
+                  part(ms / 60'000 % 60), part(ms / 1000 % 60), part(ms % 1000));
   return text;
 }
 

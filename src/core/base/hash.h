@@ -14,11 +14,12 @@ struct Digest {
   std::uint64_t high = 0;
   auto operator<=>(const Digest&) const = default;
   bool empty() const { return low == 0 && high == 0; }
-  std::string hex() const;  ///< 32 small digits
+  std::string hex() const;                       ///< 32 small digits
   static Digest fromHex(std::string_view text);  ///< empty where the text is no digest
 };
 
-/// A growing hash. Numbers count by their bytes, text with its length, so that "ab","c" differs from "a","bc".
+/// A growing hash. Numbers count by their bytes, text with its length, so that "ab","c" differs from
+/// "a","bc".
 class Hasher {
  public:
   Hasher();
@@ -29,7 +30,7 @@ class Hasher {
   void reset();
   void bytes(const void* data, std::size_t size);
   template <class T>
-    requires std::is_arithmetic_v<T> || std::is_enum_v<T>
+  requires std::is_arithmetic_v<T> || std::is_enum_v<T>
   void add(T value) { bytes(&value, sizeof value); }
   void add(std::string_view text);
   void add(const Digest& digest);

@@ -9,8 +9,8 @@
 
 namespace octaphon {
 
-/// Half-open intervals [start, end), sorted by start, each with a number. A tree over the sorted array keeps the
-/// latest end below each node, so a query costs O(log n + found).
+/// Half-open intervals [start, end), sorted by start, each with a number. A tree over the sorted array keeps
+/// the latest end below each node, so a query costs O(log n + found).
 class IntervalIndex {
  public:
   struct Interval {
@@ -39,7 +39,8 @@ class IntervalIndex {
 
  private:
   template <class Visit>
-  void descend(std::size_t node, std::size_t first, std::size_t count, Frame from, Frame to, Visit&& visit) const {
+  void descend(std::size_t node, std::size_t first, std::size_t count, Frame from, Frame to,
+               Visit&& visit) const {
     if (latest_[node] <= from || first >= intervals_.size() || intervals_[first].start >= to) return;
     if (count == 1) {
       visit(intervals_[first]);

@@ -42,8 +42,9 @@ Error systemError(int number, std::string place, ErrorCode otherwise) {
     case ENOTDIR: return {ErrorCode::NotFound, std::move(place), {}, {}};
     case ENOSPC:
     case EDQUOT: return {ErrorCode::DiskFull, std::move(place), {}, "Make space or choose another folder"};
-    case ELOOP: return {ErrorCode::OutsideFolder, std::move(place), "a symbolic link is in the way",
-                        "Remove the link or choose another folder"};
+    case ELOOP:
+      return {ErrorCode::OutsideFolder, std::move(place), "a symbolic link is in the way",
+              "Remove the link or choose another folder"};
     case EEXIST: return {ErrorCode::Occupied, std::move(place), {}, {}};
     default: return {otherwise, std::move(place), std::strerror(number), {}};
   }

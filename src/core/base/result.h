@@ -49,7 +49,8 @@ struct Error {
 template <class T = void>
 using Result = tl::expected<T, Error>;
 
-inline tl::unexpected<Error> fail(ErrorCode code, std::string place, std::string text = {}, std::string cure = {}) {
+inline tl::unexpected<Error> fail(ErrorCode code, std::string place, std::string text = {},
+                                  std::string cure = {}) {
   return tl::unexpected<Error>(Error{code, std::move(place), std::move(text), std::move(cure)});
 }
 
@@ -59,9 +60,9 @@ Error systemError(int number, std::string place, ErrorCode otherwise);
 }  // namespace octaphon
 
 /// Evaluates a Result; returns its error from the enclosing function, or goes on.
-#define OCTAPHON_TRY(expression)                                              \
-  do {                                                                        \
-    auto octaphonResult = (expression);                                       \
+#define OCTAPHON_TRY(expression)                                                   \
+  do {                                                                             \
+    auto octaphonResult = (expression);                                            \
     if (!octaphonResult) return tl::unexpected(std::move(octaphonResult).error()); \
   } while (false)
 
@@ -70,7 +71,7 @@ Error systemError(int number, std::string place, ErrorCode otherwise);
 /// Like OCTAPHON_TRY, and puts the value into `variable`, which it may declare.
 #define OCTAPHON_ASSIGN(variable, expression) \
   OCTAPHON_ASSIGN_AT(OCTAPHON_JOIN(octaphonResult, __LINE__), variable, expression)
-#define OCTAPHON_ASSIGN_AT(result, variable, expression)          \
-  auto result = (expression);                                     \
-  if (!result) return tl::unexpected(std::move(result).error());  \
+#define OCTAPHON_ASSIGN_AT(result, variable, expression)         \
+  auto result = (expression);                                    \
+  if (!result) return tl::unexpected(std::move(result).error()); \
   variable = std::move(*result)

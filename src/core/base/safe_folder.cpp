@@ -112,7 +112,8 @@ Result<std::shared_ptr<FileHandle>> SafeFolder::descend(std::string_view relativ
     if (!next) {
       // A link to a folder gives ENOTDIR with these flags.
       struct stat info;
-      const bool isLink = ::fstatat(current->get(), name.c_str(), &info, AT_SYMLINK_NOFOLLOW) == 0 && S_ISLNK(info.st_mode);
+      const bool isLink =
+          ::fstatat(current->get(), name.c_str(), &info, AT_SYMLINK_NOFOLLOW) == 0 && S_ISLNK(info.st_mode);
       problem = isLink ? ELOOP : errno;
       return false;
     }
@@ -129,8 +130,8 @@ Result<PendingFile> SafeFolder::create(std::string_view relative) const {
   const auto [folder, name] = split(relative);
   OCTAPHON_ASSIGN(std::shared_ptr<FileHandle> directory, descend(folder, true));
   std::string temporary = temporaryName();
-  FileHandle handle(
-      ::openat(directory->get(), temporary.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0666));
+  FileHandle handle(::openat(directory->get(), temporary.c_str(),
+                             O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0666));
   if (!handle) return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
   return PendingFile(std::move(directory), std::move(handle), std::move(temporary), std::string(name), place);
 }

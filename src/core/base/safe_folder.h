@@ -13,7 +13,8 @@
 
 namespace octaphon {
 
-/// Whether `relative` is a plain path below a folder: not empty, not absolute, no empty, `.` or `..` part, no NUL.
+/// Whether `relative` is a plain path below a folder: not empty, not absolute, no empty, `.` or `..` part, no
+/// NUL.
 bool isPlainRelativePath(std::string_view relative);
 
 /// A new file under a temporary name. Unless published, it is removed when the object goes.
@@ -30,7 +31,8 @@ class PendingFile {
   const std::shared_ptr<FileHandle>& folder() const { return folder_; }
 
   Result<> sync();  ///< contents to the disk
-  /// Closes and gives the file its name. Without `replace`, a file that is there by now is left alone: Occupied.
+  /// Closes and gives the file its name. Without `replace`, a file that is there by now is left alone:
+  /// Occupied.
   Result<> publish(bool replace);
 
  private:
@@ -43,7 +45,8 @@ class PendingFile {
 
 class SafeFolder {
  public:
-  /// Opens the base folder, making it and its parents when `create`. Links in the base path itself are followed.
+  /// Opens the base folder, making it and its parents when `create`. Links in the base path itself are
+  /// followed.
   static Result<SafeFolder> open(const std::filesystem::path& base, bool create);
 
   const std::filesystem::path& path() const { return base_; }

@@ -23,12 +23,14 @@ TempoMap::TempoMap(std::vector<TempoPoint> points, int rate) : points_(std::move
 MusicalPosition TempoMap::positionAt(Frame frame) const {
   auto next = std::upper_bound(points_.begin(), points_.end(), frame,
                                [](Frame at, const TempoPoint& point) { return at < point.at; });
-  const std::size_t index = next == points_.begin() ? 0 : static_cast<std::size_t>(next - points_.begin()) - 1;
+  const std::size_t index =
+      next == points_.begin() ? 0 : static_cast<std::size_t>(next - points_.begin()) - 1;
   const TempoPoint& point = points_[index];
   const Stretch& stretch = stretches_[index];
   // 1e-6 of a beat: a position that is a bar's rounded frame counts as in that bar.
   const double half = 0.5 / stretch.framesPerBeat;
-  const double beats = stretch.firstBar * point.beats + static_cast<double>(frame - point.at) / stretch.framesPerBeat;
+  const double beats =
+      stretch.firstBar * point.beats + static_cast<double>(frame - point.at) / stretch.framesPerBeat;
   const double snapped = std::abs(beats - std::round(beats)) <= half ? std::round(beats) : beats;
   const double whole = std::floor(snapped);
   MusicalPosition position;

@@ -10,18 +10,18 @@ namespace octaphon {
 
 /// From `at` on, until the next point: a constant tempo and metre. A point with another metre begins a bar.
 struct TempoPoint {
-  Frame at = 0;       ///< frames at the session's rate
-  double bpm = 120;   ///< quarter notes a minute, 1 … 1000
-  int beats = 4;      ///< beats in a bar, 1 … 64
-  int unit = 4;       ///< note value of a beat: 1, 2, 4, 8, 16, 32 or 64
+  Frame at = 0;             ///< frames at the session's rate
+  double bpm = 120;         ///< quarter notes a minute, 1 … 1000
+  int beats = 4;            ///< beats in a bar, 1 … 64
+  int unit = 4;             ///< note value of a beat: 1, 2, 4, 8, 16, 32 or 64
   std::string unknownKeys;  ///< JSON of keys that a newer version wrote; kept as they are
   bool operator==(const TempoPoint&) const = default;
 };
 
 struct MusicalPosition {
-  long bar = 1;     ///< from 1
-  int beat = 1;     ///< from 1
-  int tick = 0;     ///< 960ths of a beat
+  long bar = 1;  ///< from 1
+  int beat = 1;  ///< from 1
+  int tick = 0;  ///< 960ths of a beat
 };
 
 /// Points sorted by `at`, the first at 0. Empty: there is no tempo map.
@@ -40,7 +40,7 @@ class TempoMap {
 
  private:
   struct Stretch {
-    double firstBar;        ///< bars before it, as a number from 0
+    double firstBar;  ///< bars before it, as a number from 0
     double framesPerBeat;
   };
   std::vector<TempoPoint> points_;

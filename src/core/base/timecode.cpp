@@ -11,22 +11,23 @@ struct Named {
   PictureRate rate;
 };
 constexpr std::array<Named, 10> kRates{{
-    {"23.976", {24000, 1001, 24, false}}, {"24", {24, 1, 24, false}},
-    {"25", {25, 1, 25, false}},           {"29.97", {30000, 1001, 30, false}},
-    {"29.97df", {30000, 1001, 30, true}}, {"30", {30, 1, 30, false}},
-    {"48", {48, 1, 48, false}},           {"50", {50, 1, 50, false}},
-    {"59.94", {60000, 1001, 60, false}},  {"59.94df", {60000, 1001, 60, true}},
+    {"23.976", {24000, 1001, 24, false}},
+    {"24", {24, 1, 24, false}},
+    {"25", {25, 1, 25, false}},
+    {"29.97", {30000, 1001, 30, false}},
+    {"29.97df", {30000, 1001, 30, true}},
+    {"30", {30, 1, 30, false}},
+    {"48", {48, 1, 48, false}},
+    {"50", {50, 1, 50, false}},
+    {"59.94", {60000, 1001, 60, false}},
+    {"59.94df", {60000, 1001, 60, true}},
 }};
 constexpr Named kSixty{"60", {60, 1, 60, false}};
 
 /// Numbers left out at the start of each minute but every tenth.
-Frame dropped(const PictureRate& rate) {
-  return rate.drop ? rate.nominal / 15 : 0;
-}
+Frame dropped(const PictureRate& rate) { return rate.drop ? rate.nominal / 15 : 0; }
 
-Frame perTenMinutes(const PictureRate& rate) {
-  return Frame{rate.nominal} * 600 - 9 * dropped(rate);
-}
+Frame perTenMinutes(const PictureRate& rate) { return Frame{rate.nominal} * 600 - 9 * dropped(rate); }
 
 }  // namespace
 
@@ -46,7 +47,8 @@ std::string pictureRateText(const PictureRate& rate) {
 
 Result<Frame> parseTimecode(std::string_view text, const PictureRate& rate) {
   const auto wrong = [&](const char* why) {
-    return fail(ErrorCode::BadValue, "timecode", "'" + std::string(text) + "' " + why, "Write it as hh:mm:ss:ff");
+    return fail(ErrorCode::BadValue, "timecode", "'" + std::string(text) + "' " + why,
+                "Write it as hh:mm:ss:ff");
   };
   if (text.size() != 11) return wrong("is not a timecode");
   std::array<int, 4> field{};

@@ -83,9 +83,7 @@ std::string lowerCase(std::string_view text) {
   return narrow(wide(text).toLower(icu::Locale::getRoot()));
 }
 
-std::string upperCase(std::string_view text) {
-  return narrow(wide(text).toUpper(icu::Locale::getRoot()));
-}
+std::string upperCase(std::string_view text) { return narrow(wide(text).toUpper(icu::Locale::getRoot())); }
 
 std::string capitalised(std::string_view text) {
   icu::UnicodeString all = wide(text);
@@ -136,8 +134,9 @@ std::string printable(std::string_view text, std::size_t longest) {
 }
 
 std::string counted(std::size_t count, std::string_view singular, std::string_view plural) {
-  const std::string word = count == 1 ? std::string(singular)
-                           : plural.empty() ? std::string(singular) + "s" : std::string(plural);
+  const std::string word = count == 1       ? std::string(singular)
+                           : plural.empty() ? std::string(singular) + "s"
+                                            : std::string(plural);
   return std::to_string(count) + " " + word;
 }
 

@@ -45,19 +45,20 @@ struct Brief {
   std::string name;
   Selection regions{true, {}};  ///< spans
   bool mix = true;
-  Selection tracks;             ///< tracks that hold clips
+  Selection tracks;  ///< tracks that hold clips
   Selection groups;
   Counts counts = Counts::BeginsHere;
   Crossing crossing = Crossing::LeftOut;
-  double endFadeMs = kDefaultEndFadeMs;  ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
-  double tailSeconds = 0;                ///< 0 … kMaxTailSeconds, after the span's end
+  double endFadeMs =
+      kDefaultEndFadeMs;   ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
+  double tailSeconds = 0;  ///< 0 … kMaxTailSeconds, after the span's end
   std::string nameTemplate = "{region}_{source}";
   LetterCase letterCase = LetterCase::AsIs;
-  std::string folder = "Deliveries";     ///< relative, below the session's folder
+  std::string folder = "Deliveries";  ///< relative, below the session's folder
   Encoding encoding = Encoding::Pcm24;
   Existing existing = Existing::Keep;
   std::string notes;
-  std::string unknownKeys;               ///< JSON of keys that a newer version wrote; kept as they are
+  std::string unknownKeys;  ///< JSON of keys that a newer version wrote; kept as they are
 
   bool operator==(const Brief&) const = default;
 };

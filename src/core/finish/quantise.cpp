@@ -41,7 +41,8 @@ void measure(const float* in, Frame frames, Level& level) {
   // Magnitudes of floats order like their bits, NaN and infinity above all others; integers make a fast loop.
   constexpr std::int32_t kInfinity = 0x7F800000;
   auto largest = std::bit_cast<std::int32_t>(level.peak);
-  for (Frame i = 0; i < frames; ++i) largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
+  for (Frame i = 0; i < frames; ++i)
+    largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
   level.finite = level.finite && largest < kInfinity;
   level.peak = std::bit_cast<float>(std::min(largest, kInfinity));
 }
@@ -78,7 +79,8 @@ bool Quantiser::takesAsIs(const float* in, Frame frames, std::int32_t* out) cons
 }
 
 bool Quantiser::isOnGrid(const float* in, Frame frames) const {
-  return std::all_of(in, in + frames, [this](float sample) { return rounded(sample * scale_) == sample * scale_; });
+  return std::all_of(in, in + frames,
+                     [this](float sample) { return rounded(sample * scale_) == sample * scale_; });
 }
 
 void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {

@@ -1,8 +1,9 @@
 // From floating point to the samples of a file, once.
 //
-// Integers: a cell of 256 frames whose samples are all on the target's grid is written as it is; any other gets
-// triangular (TPDF) dither of ±1 step before rounding (Lipshitz, Wannamaker, Vanderkooy 1992), except over runs of
-// exact zero. The noise is a function of (row, channel, frame). Over full scale is saturated and counted.
+// Integers: a cell of 256 frames whose samples are all on the target's grid is written as it is; any other
+// gets triangular (TPDF) dither of ±1 step before rounding (Lipshitz, Wannamaker, Vanderkooy 1992), except
+// over runs of exact zero. The noise is a function of (row, channel, frame). Over full scale is saturated and
+// counted.
 #pragma once
 
 #include <cstdint>
@@ -27,8 +28,8 @@ class Quantiser {
   /// `bits` 2 … 24.
   Quantiser(int bits, std::string_view rowKey, int channel);
 
-  /// Writes `frames` integers of `bits` bits. `first` is the row's frame of in[0], a multiple of kQuantiseCell. Writes
-  /// nothing where the level is not finite.
+  /// Writes `frames` integers of `bits` bits. `first` is the row's frame of in[0], a multiple of
+  /// kQuantiseCell. Writes nothing where the level is not finite.
   void run(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const;
 
  private:

@@ -20,7 +20,8 @@ struct EncodingInfo {
   std::string_view extension;  ///< with its dot
   int bits;                    ///< of one sample
   bool isInteger;
-  std::uint64_t maxBytes;      ///< of sample data: RIFF counts bytes in 32 bits (IBM & Microsoft 1991); room for chunks kept
+  std::uint64_t maxBytes;  ///< of sample data: RIFF counts bytes in 32 bits (IBM & Microsoft 1991); room for
+                           ///< chunks kept
 };
 
 inline constexpr std::uint64_t kWavData = 0xFFFFFFFFu - 0x10000u;

@@ -21,8 +21,8 @@ struct FoundFile {
   ReceiptLine line;  ///< where it is ours: the line that fits
 };
 
-/// The files asked for that are there, by path relative to the base folder. Each folder is listed once; a file is
-/// read only when its size or time differ from what its receipt says.
+/// The files asked for that are there, by path relative to the base folder. Each folder is listed once; a
+/// file is read only when its size or time differ from what its receipt says.
 struct FolderFacts {
   std::unordered_map<std::string, FoundFile> files;
   std::size_t damagedLines = 0;  ///< of the receipt

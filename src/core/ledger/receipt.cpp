@@ -14,7 +14,8 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
-const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.0"})" "\n";
+const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.0"})"
+                              "\n";
 
 std::string asLine(const ReceiptLine& line) {
   const Json json{{"key", line.key},
@@ -30,13 +31,16 @@ template <class T>
 T valueOf(const Json& json, const char* key) {
   const auto found = json.find(key);
   if (found == json.end()) return {};
-  if constexpr (std::is_same_v<T, std::string>) return found->is_string() ? found->get<std::string>() : T{};
-  else return found->is_number_integer() ? found->get<T>() : T{};
+  if constexpr (std::is_same_v<T, std::string>)
+    return found->is_string() ? found->get<std::string>() : T{};
+  else
+    return found->is_number_integer() ? found->get<T>() : T{};
 }
 
 std::optional<ReceiptLine> parseLine(const Json& json) {
   if (!json.is_object()) return std::nullopt;
-  ReceiptLine line{valueOf<std::string>(json, "key"), valueOf<std::string>(json, "file"),
+  ReceiptLine line{valueOf<std::string>(json, "key"),
+                   valueOf<std::string>(json, "file"),
                    Digest::fromHex(valueOf<std::string>(json, "hash")),
                    Digest::fromHex(valueOf<std::string>(json, "fingerprint")),
                    {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")}};
@@ -66,8 +70,10 @@ Receipt Receipt::parse(std::string_view text) {
     text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
     if (one.empty() || one == std::string_view(kHeadLine).substr(0, kHeadLine.size() - 1)) continue;
     const auto line = parseLine(parseShallow(one));
-    if (line) receipt.byFile_[line->file].push_back(*line);
-    else ++receipt.damaged_;
+    if (line)
+      receipt.byFile_[line->file].push_back(*line);
+    else
+      ++receipt.damaged_;
   }
   return receipt;
 }
@@ -82,12 +88,14 @@ Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder) {
   OCTAPHON_ASSIGN(FileHandle handle, folder.openForAppend(kReceiptName));
   const std::string place = (folder.path() / kReceiptName).string();
   if (::flock(handle.get(), LOCK_EX | LOCK_NB) != 0)
-    return fail(ErrorCode::Busy, place, "another run is writing into this folder", "Wait for it to end, or choose another folder");
+    return fail(ErrorCode::Busy, place, "another run is writing into this folder",
+                "Wait for it to end, or choose another folder");
   const auto stamp = stampOf(handle.get());
   if (stamp && stamp->size == 0) OCTAPHON_TRY(writeAll(handle.get(), kHeadLine, place));
   // A line cut off by a crash must not swallow the next one.
   char last = '\n';
-  if (stamp && stamp->size > 0 && ::pread(handle.get(), &last, 1, static_cast<off_t>(stamp->size) - 1) == 1 && last != '\n')
+  if (stamp && stamp->size > 0 && ::pread(handle.get(), &last, 1, static_cast<off_t>(stamp->size) - 1) == 1 &&
+      last != '\n')
     OCTAPHON_TRY(writeAll(handle.get(), "\n", place));
   return ReceiptJournal(std::move(handle), place);
 }
@@ -96,7 +104,8 @@ Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync
   std::string text;
   for (const ReceiptLine& line : lines) text += asLine(line);
   OCTAPHON_TRY(writeAll(handle_.get(), text, place_));
-  if (sync && ::fdatasync(handle_.get()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  if (sync && ::fdatasync(handle_.get()) != 0)
+    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   return {};
 }
 
@@ -105,10 +114,12 @@ Result<> ReceiptJournal::compact(const SafeFolder& folder) {
   if (receipt.damagedLines() > 0) return {};  // leave what may still be of use to someone
   std::vector<const std::vector<ReceiptLine>*> files;
   for (const auto& [file, lines] : receipt.byFile()) files.push_back(&lines);
-  std::sort(files.begin(), files.end(), [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
+  std::sort(files.begin(), files.end(),
+            [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
   std::string text = kHeadLine;
   for (const auto* lines : files)
-    for (std::size_t i = lines->size() > 2 ? lines->size() - 2 : 0; i < lines->size(); ++i) text += asLine((*lines)[i]);
+    for (std::size_t i = lines->size() > 2 ? lines->size() - 2 : 0; i < lines->size(); ++i)
+      text += asLine((*lines)[i]);
   return replaceFile(place_, text);
 }
 

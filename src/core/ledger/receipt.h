@@ -1,6 +1,6 @@
-// The receipt: what was delivered into a folder, with fingerprints. A journal of JSON lines in the delivery's base
-// folder; each file's line is on the disk before the file gets its name, so that after a crash every file is either
-// known or not there. The last line of a key that fits the file on disk counts.
+// The receipt: what was delivered into a folder, with fingerprints. A journal of JSON lines in the delivery's
+// base folder; each file's line is on the disk before the file gets its name, so that after a crash every
+// file is either known or not there. The last line of a key that fits the file on disk counts.
 #pragma once
 
 #include <optional>
@@ -19,11 +19,11 @@ namespace octaphon {
 inline constexpr std::string_view kReceiptName = "octaphon-receipt.jsonl";
 
 struct ReceiptLine {
-  std::string key;         ///< of the row
-  std::string file;        ///< relative to the base folder
-  Digest content;          ///< of the file's bytes
-  Digest fingerprint;      ///< of what the row hears and how it is written
-  FileStamp stamp;         ///< of the file when it was written
+  std::string key;     ///< of the row
+  std::string file;    ///< relative to the base folder
+  Digest content;      ///< of the file's bytes
+  Digest fingerprint;  ///< of what the row hears and how it is written
+  FileStamp stamp;     ///< of the file when it was written
 };
 
 class Receipt {
@@ -54,7 +54,8 @@ class ReceiptJournal {
   Result<> compact(const SafeFolder& folder);
 
  private:
-  explicit ReceiptJournal(FileHandle handle, std::string place) : handle_(std::move(handle)), place_(std::move(place)) {}
+  explicit ReceiptJournal(FileHandle handle, std::string place)
+      : handle_(std::move(handle)), place_(std::move(place)) {}
   FileHandle handle_;
   std::string place_;
 };

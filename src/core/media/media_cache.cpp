@@ -23,7 +23,8 @@ constexpr Frame kTurn = 16384;
 /// What a conversion writes to; removed unless kept.
 class CacheFile {
  public:
-  explicit CacheFile(fs::path target) : target_(std::move(target)), temporary_(target_.parent_path() / temporaryName()) {}
+  explicit CacheFile(fs::path target)
+      : target_(std::move(target)), temporary_(target_.parent_path() / temporaryName()) {}
   ~CacheFile() {
     if (file_ != nullptr) sf_close(file_);
     if (!kept_) {
@@ -38,7 +39,8 @@ class CacheFile {
     info.samplerate = rate;
     info.format = SF_FORMAT_W64 | SF_FORMAT_FLOAT;
     file_ = sf_open(temporary_.c_str(), SFM_WRITE, &info);
-    if (file_ == nullptr) return fail(ErrorCode::NotWritable, temporary_.string(), sf_strerror(nullptr), kCure);
+    if (file_ == nullptr)
+      return fail(ErrorCode::NotWritable, temporary_.string(), sf_strerror(nullptr), kCure);
     return {};
   }
 
@@ -52,7 +54,8 @@ class CacheFile {
     const int closed = sf_close(std::exchange(file_, nullptr));
     std::error_code problem;
     if (closed == 0) fs::rename(temporary_, target_, problem);
-    if (closed != 0 || problem) return fail(ErrorCode::NotWritable, target_.string(), "the cache cannot be written", kCure);
+    if (closed != 0 || problem)
+      return fail(ErrorCode::NotWritable, target_.string(), "the cache cannot be written", kCure);
     kept_ = true;
     return {};
   }
@@ -75,7 +78,8 @@ Result<Resampler> makeResampler(int in, int out, int channels) {
   const soxr_quality_spec_t quality = soxr_quality_spec(SOXR_VHQ, 0);
   const soxr_runtime_spec_t runtime = soxr_runtime_spec(1);
   soxr_error_t problem = nullptr;
-  Resampler resampler(soxr_create(in, out, static_cast<unsigned>(channels), &problem, &io, &quality, &runtime));
+  Resampler resampler(
+      soxr_create(in, out, static_cast<unsigned>(channels), &problem, &io, &quality, &runtime));
   if (problem != nullptr) return fail(ErrorCode::Unsupported, "rate conversion", problem);
   return resampler;
 }
@@ -94,7 +98,8 @@ class Conversion {
     }
     std::vector<float> in(static_cast<std::size_t>(kTurn * channels_));
     while (const Frame got = input_.read(in.data(), kTurn)) {
-      if (cancel_ != nullptr && cancel_->load(std::memory_order_relaxed)) return fail(ErrorCode::Cancelled, "conversion");
+      if (cancel_ != nullptr && cancel_->load(std::memory_order_relaxed))
+        return fail(ErrorCode::Cancelled, "conversion");
       read_ += got;
       OCTAPHON_TRY(sameRate ? output_.write(in.data(), got) : resample(in.data(), got));
     }
@@ -109,7 +114,8 @@ class Conversion {
       std::size_t used = 0;
       std::size_t made = 0;
       const std::size_t space = out_.size() / static_cast<std::size_t>(channels_);
-      if (soxr_process(resampler_.get(), in, static_cast<std::size_t>(frames), &used, out_.data(), space, &made) != nullptr)
+      if (soxr_process(resampler_.get(), in, static_cast<std::size_t>(frames), &used, out_.data(), space,
+                       &made) != nullptr)
         return fail(ErrorCode::Unsupported, "rate conversion");
       OCTAPHON_TRY(write(static_cast<Frame>(made)));
       if (in == nullptr) {
@@ -165,7 +171,8 @@ struct CachedFile {
 std::vector<CachedFile> filesBelow(const fs::path& folder) {
   std::vector<CachedFile> files;
   std::error_code problem;
-  for (fs::recursive_directory_iterator it(folder, problem), end; !problem && it != end; it.increment(problem)) {
+  for (fs::recursive_directory_iterator it(folder, problem), end; !problem && it != end;
+       it.increment(problem)) {
     std::error_code ignored;
     if (it->is_regular_file(ignored) && !it->is_symlink(ignored))
       files.push_back({it->path(), it->file_size(ignored), it->last_write_time(ignored)});
@@ -175,7 +182,8 @@ std::vector<CachedFile> filesBelow(const fs::path& folder) {
 
 }  // namespace
 
-MediaCache::MediaCache(fs::path folder, std::uint64_t maxBytes) : folder_(std::move(folder)), maxBytes_(maxBytes) {
+MediaCache::MediaCache(fs::path folder, std::uint64_t maxBytes)
+    : folder_(std::move(folder)), maxBytes_(maxBytes) {
   loadHashes();
 }
 
@@ -225,7 +233,8 @@ Result<Digest> MediaCache::contentOf(const fs::path& file) {
   struct stat info;
   if (::fstat(handle.get(), &info) != 0) return fail(ErrorCode::NotReadable, file.string());
   std::ostringstream key;
-  key << info.st_dev << '.' << info.st_ino << '.' << info.st_size << '.' << info.st_mtim.tv_sec << '.' << info.st_mtim.tv_nsec;
+  key << info.st_dev << '.' << info.st_ino << '.' << info.st_size << '.' << info.st_mtim.tv_sec << '.'
+      << info.st_mtim.tv_nsec;
   {
     const std::scoped_lock lock(mutex_);
     if (const auto known = hashes_.find(key.str()); known != hashes_.end()) return known->second;
@@ -271,7 +280,8 @@ std::uint64_t MediaCache::size() const {
 
 void MediaCache::shrinkTo(std::uint64_t bytes) {
   std::vector<CachedFile> files = filesBelow(folder_);
-  std::sort(files.begin(), files.end(), [](const CachedFile& a, const CachedFile& b) { return a.used < b.used; });
+  std::sort(files.begin(), files.end(),
+            [](const CachedFile& a, const CachedFile& b) { return a.used < b.used; });
   std::uint64_t total = 0;
   for (const CachedFile& file : files) total += file.size;
   for (const CachedFile& file : files) {

@@ -1,8 +1,8 @@
-// Work that is done once and kept between runs, below one folder: media converted to a session's rate, hashes of
-// media, overviews. Everything in it can be deleted at any time.
+// Work that is done once and kept between runs, below one folder: media converted to a session's rate, hashes
+// of media, overviews. Everything in it can be deleted at any time.
 //
-// Place: $OCTAPHON_CACHE, else $XDG_CACHE_HOME/octaphon, else ~/.cache/octaphon. Size: 10 GB, or $OCTAPHON_CACHE_MB
-// megabytes; what was used longest ago goes first. Thread-safe.
+// Place: $OCTAPHON_CACHE, else $XDG_CACHE_HOME/octaphon, else ~/.cache/octaphon. Size: 10 GB, or
+// $OCTAPHON_CACHE_MB megabytes; what was used longest ago goes first. Thread-safe.
 #pragma once
 
 #include <atomic>
@@ -32,8 +32,8 @@ class MediaCache {
   /// Hash of a file's bytes, from memory where the file has not changed since.
   Result<Digest> contentOf(const std::filesystem::path& file);
 
-  /// The medium as float at `rate`, decoded from its start and converted with SOXR_VHQ when needed; made when it is
-  /// not there. Gives the file to read. Its length is atRate(frames, its rate, rate).
+  /// The medium as float at `rate`, decoded from its start and converted with SOXR_VHQ when needed; made when
+  /// it is not there. Gives the file to read. Its length is atRate(frames, its rate, rate).
   Result<std::filesystem::path> converted(const std::filesystem::path& file, const Digest& content, int rate,
                                           const std::atomic<bool>* cancel = nullptr);
 

@@ -11,8 +11,10 @@ MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cach
   const auto sound = SoundFile::open(fact.file);
   if (!sound) {
     const Error& error = sound.error();
-    fact.state = error.code == ErrorCode::MediumMissing ? MediumFact::State::Missing : MediumFact::State::Unreadable;
-    fact.problem = medium.file + ": " + (error.text.empty() ? std::string(errorText(error.code)) : error.text);
+    fact.state =
+        error.code == ErrorCode::MediumMissing ? MediumFact::State::Missing : MediumFact::State::Unreadable;
+    fact.problem =
+        medium.file + ": " + (error.text.empty() ? std::string(errorText(error.code)) : error.text);
     return fact;
   }
   const auto content = cache.contentOf(fact.file);
@@ -31,7 +33,8 @@ MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cach
 
 }  // namespace
 
-std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache, const std::atomic<bool>* cancel) {
+std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache,
+                                              const std::atomic<bool>* cancel) {
   std::vector<MediumFact> facts(session.media.size());
   tbb::parallel_for(std::size_t{0}, facts.size(), [&](std::size_t i) {
     if (cancel != nullptr && cancel->load(std::memory_order_relaxed)) return;

@@ -18,12 +18,12 @@ namespace octaphon {
 struct MediumFact {
   enum class State { Ready, Missing, Unreadable };
   State state = State::Missing;
-  std::string problem;               ///< why it is not ready, naming the file
-  std::filesystem::path file;        ///< in full
-  SoundInfo info;                    ///< as the file is
-  Digest content;                    ///< of the file's bytes
-  Frame frames = 0;                  ///< at the session's rate
-  bool needsCache = false;           ///< another rate, or lossy: read through MediaCache::converted()
+  std::string problem;         ///< why it is not ready, naming the file
+  std::filesystem::path file;  ///< in full
+  SoundInfo info;              ///< as the file is
+  Digest content;              ///< of the file's bytes
+  Frame frames = 0;            ///< at the session's rate
+  bool needsCache = false;     ///< another rate, or lossy: read through MediaCache::converted()
 };
 
 /// By id of the medium.
@@ -39,8 +39,8 @@ class MediaFacts {
   std::unordered_map<std::string, MediumFact> facts_;
 };
 
-/// Looks at every medium of the session, several at a time; hashes those whose hash is not known. Never fails: what
-/// is wrong with a medium stands in its fact.
+/// Looks at every medium of the session, several at a time; hashes those whose hash is not known. Never
+/// fails: what is wrong with a medium stands in its fact.
 
 std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache,
                                               const std::atomic<bool>* cancel = nullptr);

@@ -45,7 +45,8 @@ std::shared_ptr<const Overview> decoded(std::string_view text) {
   return std::make_shared<Overview>(std::move(peaks), frames);
 }
 
-Result<std::shared_ptr<const Overview>> measured(const std::filesystem::path& path, const std::atomic<bool>* cancel) {
+Result<std::shared_ptr<const Overview>> measured(const std::filesystem::path& path,
+                                                 const std::atomic<bool>* cancel) {
   OCTAPHON_ASSIGN(SoundFile file, SoundFile::open(path));
   const auto channels = static_cast<std::size_t>(file.info().channels);
   constexpr Frame kTurn = 64 * Overview::kFinest;
@@ -53,7 +54,8 @@ Result<std::shared_ptr<const Overview>> measured(const std::filesystem::path& pa
   std::vector<Peak> peaks;
   Frame frames = 0;
   while (const Frame got = file.read(samples.data(), kTurn)) {
-    if (cancel != nullptr && cancel->load(std::memory_order_relaxed)) return fail(ErrorCode::Cancelled, path.string());
+    if (cancel != nullptr && cancel->load(std::memory_order_relaxed))
+      return fail(ErrorCode::Cancelled, path.string());
     for (Frame at = 0; at < got; at += Overview::kFinest) {
       const auto count = static_cast<std::size_t>(std::min(Overview::kFinest, got - at)) * channels;
       peaks.push_back(peakOf(samples.data() + static_cast<std::size_t>(at) * channels, count));

@@ -5,13 +5,16 @@
 namespace octaphon {
 namespace {
 
-ReadableMedium prepared(const Session& session, const Medium& medium, const MediaFacts& facts, MediaCache& cache,
-                        const std::atomic<bool>* cancel) {
+ReadableMedium prepared(const Session& session, const Medium& medium, const MediaFacts& facts,
+                        MediaCache& cache, const std::atomic<bool>* cancel) {
   const MediumFact* fact = facts.find(medium.id);
   if (fact == nullptr || fact->state == MediumFact::State::Missing)
-    return {{}, medium.file, Error{ErrorCode::MediumMissing, medium.file, {}, "Put the file back, or take its clips out"}};
+    return {{},
+            medium.file,
+            Error{ErrorCode::MediumMissing, medium.file, {}, "Put the file back, or take its clips out"}};
   if (fact->state == MediumFact::State::Unreadable)
-    return {{}, medium.file, Error{ErrorCode::MediumUnreadable, medium.file, fact->problem, "Replace the file"}};
+    return {
+        {}, medium.file, Error{ErrorCode::MediumUnreadable, medium.file, fact->problem, "Replace the file"}};
   if (!fact->needsCache) return {fact->file, medium.file, {}};
   auto copy = cache.converted(fact->file, fact->content, session.rate, cancel);
   if (!copy) return {{}, medium.file, copy.error()};

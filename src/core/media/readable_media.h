@@ -13,17 +13,18 @@
 namespace octaphon {
 
 struct ReadableMedium {
-  std::filesystem::path file;   ///< what to open
-  std::string name;             ///< for messages: the path in the session
-  std::optional<Error> error;   ///< why it cannot be read
+  std::filesystem::path file;  ///< what to open
+  std::string name;            ///< for messages: the path in the session
+  std::optional<Error> error;  ///< why it cannot be read
 };
 
 class ReadableMedia {
  public:
-  /// Converts what needs it, several at a time; calls done() from any thread after each conversion. A medium that
-  /// cannot be prepared carries its error.
+  /// Converts what needs it, several at a time; calls done() from any thread after each conversion. A medium
+  /// that cannot be prepared carries its error.
   static ReadableMedia prepare(const Session& session, const MediaFacts& facts, MediaCache& cache,
-                               const std::vector<std::string>& media, const std::atomic<bool>* cancel = nullptr,
+                               const std::vector<std::string>& media,
+                               const std::atomic<bool>* cancel = nullptr,
                                const std::function<void()>& done = {});
 
   const ReadableMedium* find(const std::string& medium) const {

@@ -32,7 +32,8 @@ bool isFloatSubtype(int format) {
 Error asMediumError(Error error) {
   const bool missing = error.code == ErrorCode::NotFound;
   error.code = missing ? ErrorCode::MediumMissing : ErrorCode::MediumUnreadable;
-  error.cure = missing ? "Put the file back, or point the medium at another one" : "Replace the file by one that can be read";
+  error.cure = missing ? "Put the file back, or point the medium at another one"
+                       : "Replace the file by one that can be read";
   return error;
 }
 
@@ -47,14 +48,18 @@ Result<SoundFile> SoundFile::open(const std::filesystem::path& path) {
   SoundFile result;
   result.file_.reset(sf_open_fd(handle->release(), SFM_READ, &info, SF_TRUE));
   if (!result.file_)
-    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable, path.string(), sf_strerror(nullptr), {}}));
+    return tl::unexpected(
+        asMediumError({ErrorCode::MediumUnreadable, path.string(), sf_strerror(nullptr), {}}));
   const bool sane = info.channels >= 1 && info.channels <= kMaxMediumChannels && info.samplerate >= 1000 &&
                     info.samplerate <= 1'536'000 && info.frames >= 0 && info.frames <= kMaxFrame;
   if (!sane)
-    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable, path.string(),
-                                         "its header says " + std::to_string(info.channels) + " channels at " +
-                                             std::to_string(info.samplerate) + " Hz", {}}));
-  result.info_ = {info.samplerate, info.channels, info.frames, isFloatSubtype(info.format), isLossySubtype(info.format)};
+    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable,
+                                         path.string(),
+                                         "its header says " + std::to_string(info.channels) +
+                                             " channels at " + std::to_string(info.samplerate) + " Hz",
+                                         {}}));
+  result.info_ = {info.samplerate, info.channels, info.frames, isFloatSubtype(info.format),
+                  isLossySubtype(info.format)};
   return result;
 }
 

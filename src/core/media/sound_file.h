@@ -12,7 +12,7 @@ struct sf_private_tag;
 namespace octaphon {
 
 struct SoundInfo {
-  int rate = 0;          ///< Hz
+  int rate = 0;  ///< Hz
   int channels = 0;
   Frame frames = 0;      ///< as the header says; of some lossy files an estimate
   bool isFloat = false;  ///< samples may be over full scale, NaN or infinite

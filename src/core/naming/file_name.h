@@ -10,12 +10,12 @@ namespace octaphon {
 
 inline constexpr std::size_t kLongestName = 255;  ///< bytes of one name
 
-/// The nearest allowed name: composed (NFC), forbidden characters become `_`, spaces at either end and dots at the
-/// end go, a leading dot becomes `_`, reserved names get a `_` behind. May come out empty.
+/// The nearest allowed name: composed (NFC), forbidden characters become `_`, spaces at either end and dots
+/// at the end go, a leading dot becomes `_`, reserved names get a `_` behind. May come out empty.
 std::string allowedName(std::string_view name);
 
-/// The region's name without a number at its end and what separates it: `Winch/Start 01` gives `Winch/Start`. A
-/// last part that is only a number stays.
+/// The region's name without a number at its end and what separates it: `Winch/Start 01` gives `Winch/Start`.
+/// A last part that is only a number stays.
 std::string baseName(std::string_view name);
 
 /// The last part of a path-like name: `Start 01`.

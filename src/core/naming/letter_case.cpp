@@ -16,7 +16,8 @@ std::string joinedSmall(std::string_view text, char joint) {
 
 std::string joinedCapitalised(std::string_view text, bool firstSmall) {
   std::string result;
-  for (const std::string& word : wordsOf(text)) result += firstSmall && result.empty() ? lowerCase(word) : capitalised(word);
+  for (const std::string& word : wordsOf(text))
+    result += firstSmall && result.empty() ? lowerCase(word) : capitalised(word);
   return result;
 }
 

@@ -9,7 +9,8 @@ namespace octaphon {
 namespace {
 
 tl::unexpected<Error> wrongAt(std::size_t position, std::string text, std::string cure) {
-  return fail(ErrorCode::Syntax, "template, character " + std::to_string(position + 1), std::move(text), std::move(cure));
+  return fail(ErrorCode::Syntax, "template, character " + std::to_string(position + 1), std::move(text),
+              std::move(cure));
 }
 
 std::string fieldNames() {
@@ -23,13 +24,15 @@ bool isNumber(Field field) { return field == Field::Number || field == Field::Na
 Result<TemplatePart> parseField(std::string_view inside, std::size_t position) {
   const std::size_t colon = inside.find(':');
   const std::string_view name = inside.substr(0, colon);
-  const auto* info = std::find_if(kFields.begin(), kFields.end(), [&](const FieldInfo& f) { return f.name == name; });
+  const auto* info =
+      std::find_if(kFields.begin(), kFields.end(), [&](const FieldInfo& f) { return f.name == name; });
   if (info == kFields.end())
     return wrongAt(position, "there is no field {" + printable(name, 40) + "}", "Fields are " + fieldNames());
   TemplatePart part{true, {}, info->field, 0, position, inside.size() + 2};
   if (colon == std::string_view::npos) return part;
   const std::string_view digits = inside.substr(colon + 1);
-  if (!isNumber(info->field)) return wrongAt(position + 1 + colon, "only {n} and {n.name} take digits", "Leave them out");
+  if (!isNumber(info->field))
+    return wrongAt(position + 1 + colon, "only {n} and {n.name} take digits", "Leave them out");
   if (digits.size() != 1 || digits[0] < '1' || digits[0] > '9')
     return wrongAt(position + 1 + colon, "digits are a number from 1 to 9", "Write {n:2} for 01, 02 …");
   part.digits = digits[0] - '0';
@@ -42,8 +45,10 @@ Result<> checkFolders(std::string_view text) {
     const std::size_t slash = text.find('/', begin);
     const std::string_view part = text.substr(begin, slash == std::string_view::npos ? slash : slash - begin);
     if (part.empty())
-      return wrongAt(begin, "a folder or file name is empty", "Names begin below the brief's folder; write Folder/name");
-    if (part == "." || part == "..") return wrongAt(begin, "'" + std::string(part) + "' would leave the folder", "Name a folder");
+      return wrongAt(begin, "a folder or file name is empty",
+                     "Names begin below the brief's folder; write Folder/name");
+    if (part == "." || part == "..")
+      return wrongAt(begin, "'" + std::string(part) + "' would leave the folder", "Name a folder");
     if (slash == std::string_view::npos) return {};
     begin = slash + 1;
   }
@@ -81,7 +86,8 @@ std::string valueOf(const TemplatePart& part, const FieldValues& values) {
 }  // namespace
 
 Result<Template> Template::parse(std::string_view text) {
-  if (text.size() > 4096) return fail(ErrorCode::TooLarge, "template", "it has more than 4096 bytes", "Shorten it");
+  if (text.size() > 4096)
+    return fail(ErrorCode::TooLarge, "template", "it has more than 4096 bytes", "Shorten it");
   if (!isValidUtf8(text)) return fail(ErrorCode::Syntax, "template", "it is not UTF-8");
   Template result;
   const auto literal = [&](char c, std::size_t position, std::size_t length) {
@@ -100,7 +106,8 @@ Result<Template> Template::parse(std::string_view text) {
       return wrongAt(i, "} without {", "Write }} for the character itself");
     } else if (c == '{') {
       const std::size_t end = text.find('}', i);
-      if (end == std::string_view::npos) return wrongAt(i, "{ without }", "Close the field, or write {{ for the character itself");
+      if (end == std::string_view::npos)
+        return wrongAt(i, "{ without }", "Close the field, or write {{ for the character itself");
       OCTAPHON_ASSIGN(TemplatePart part, parseField(text.substr(i + 1, end - i - 1), i));
       result.parts_.push_back(std::move(part));
       i = end + 1;
@@ -114,7 +121,8 @@ Result<Template> Template::parse(std::string_view text) {
 }
 
 bool Template::uses(Field field) const {
-  return std::any_of(parts_.begin(), parts_.end(), [&](const TemplatePart& p) { return p.isField && p.field == field; });
+  return std::any_of(parts_.begin(), parts_.end(),
+                     [&](const TemplatePart& p) { return p.isField && p.field == field; });
 }
 
 std::string expandName(const Template& format, const FieldValues& values, LetterCase letterCase) {
@@ -131,8 +139,10 @@ std::string expandName(const Template& format, const FieldValues& values, Letter
       continue;
     }
     for (const char c : part.text) {
-      if (c == '/') finishFolder();
-      else name += c;
+      if (c == '/')
+        finishFolder();
+      else
+        name += c;
     }
   }
   const std::string last = allowedName(withCase(name, letterCase));

@@ -1,6 +1,6 @@
-// Naming templates: text with fields in braces, `{region.base}_{source}_{n.name:2}`. `/` makes folders, `{{` and `}}`
-// are braces. Numbers take a count of digits after a colon, 1 to 9; without it they have as many as the largest
-// number of the brief.
+// Naming templates: text with fields in braces, `{region.base}_{source}_{n.name:2}`. `/` makes folders, `{{`
+// and `}}` are braces. Numbers take a count of digits after a colon, 1 to 9; without it they have as many as
+// the largest number of the brief.
 #pragma once
 
 #include <array>
@@ -32,17 +32,17 @@ inline constexpr std::array<FieldInfo, 8> kFields{{
 
 struct TemplatePart {
   bool isField = false;
-  std::string text;           ///< literal text, where it is no field
+  std::string text;  ///< literal text, where it is no field
   Field field{};
-  int digits = 0;             ///< of numbers; 0 as many as needed
-  std::size_t position = 0;   ///< byte in the template's text where it begins
-  std::size_t length = 0;     ///< bytes it takes there
+  int digits = 0;            ///< of numbers; 0 as many as needed
+  std::size_t position = 0;  ///< byte in the template's text where it begins
+  std::size_t length = 0;    ///< bytes it takes there
 };
 
 class Template {
  public:
-  /// Syntax names the place as `character 7`. A part between slashes may not be empty, `.` or `..` as written, and
-  /// the template may not be empty.
+  /// Syntax names the place as `character 7`. A part between slashes may not be empty, `.` or `..` as
+  /// written, and the template may not be empty.
   static Result<Template> parse(std::string_view text);
 
   const std::vector<TemplatePart>& parts() const { return parts_; }
@@ -54,15 +54,15 @@ class Template {
 
 struct FieldValues {
   std::string session, brief, region, source, group;
-  long number = 0;        ///< 0 is written as nothing
+  long number = 0;  ///< 0 is written as nothing
   long nameNumber = 0;
   int numberDigits = 1;
   int nameNumberDigits = 1;
 };
 
-/// The path a template gives, `/` between its parts, without ending. `/` inside a field's value becomes `_`. Every
-/// part has the case applied and is an allowedName(); folders that come out empty drop out. Empty when the last
-/// part is.
+/// The path a template gives, `/` between its parts, without ending. `/` inside a field's value becomes `_`.
+/// Every part has the case applied and is an allowedName(); folders that come out empty drop out. Empty when
+/// the last part is.
 std::string expandName(const Template& format, const FieldValues& values, LetterCase letterCase);
 
 }  // namespace octaphon

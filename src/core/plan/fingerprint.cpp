@@ -10,7 +10,8 @@ void addFade(Hasher& hasher, const Fade& fade) {
   if (fade.length > 0) hasher.add(fade.shape);
 }
 
-void addClip(Hasher& hasher, const HeardClip& heard, const Clip& clip, const MediaFacts& facts, Frame origin) {
+void addClip(Hasher& hasher, const HeardClip& heard, const Clip& clip, const MediaFacts& facts,
+             Frame origin) {
   hasher.add(heard.from - origin);
   hasher.add(heard.to - origin);
   hasher.add(heard.endFade);

@@ -1,5 +1,5 @@
-// What a row can hear, as a hash: clips by the content of their media, levels, the way through the groups to main,
-// length and encoding. Names, colours, notes and the place in the session do not count.
+// What a row can hear, as a hash: clips by the content of their media, levels, the way through the groups to
+// main, length and encoding. Names, colours, notes and the place in the session do not count.
 #pragma once
 
 #include <vector>
@@ -14,7 +14,8 @@ namespace octaphon {
 /// The sound of every track and group that sounds in one span, from the clips up.
 class SpanSound {
  public:
-  SpanSound(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span, const std::vector<HeardClip>& heard);
+  SpanSound(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
+            const std::vector<HeardClip>& heard);
 
   /// Whether any clip sounds on the track, below the group, or at all (TrackTree::kMain).
   bool sounds(int track) const;
@@ -27,9 +28,10 @@ class SpanSound {
   static void addStrip(Hasher& hasher, const Track& track);
 
   const ClipFinder& finder_;
-  std::vector<char> sounds_;     // by track
-  std::vector<Digest> digests_;  // by track: what leaves its fader and pan; of a group while it is built, its children
-  Digest all_;                   // what reaches main's input
+  std::vector<char> sounds_;  // by track
+  std::vector<Digest>
+      digests_;  // by track: what leaves its fader and pan; of a group while it is built, its children
+  Digest all_;   // what reaches main's input
 };
 
 }  // namespace octaphon

@@ -39,7 +39,8 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
     heard.push_back(clip);
   });
   std::stable_sort(heard.begin(), heard.end(), [&](const HeardClip& a, const HeardClip& b) {
-    return std::tuple(tree_.place(a.track), clipOf(a).start, a.clip) < std::tuple(tree_.place(b.track), clipOf(b).start, b.clip);
+    return std::tuple(tree_.place(a.track), clipOf(a).start, a.clip) <
+           std::tuple(tree_.place(b.track), clipOf(b).start, b.clip);
   });
   return heard;
 }

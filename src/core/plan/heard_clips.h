@@ -1,5 +1,5 @@
-// Which clips sound in a span, and from where to where. The one place that decides it: planning, fingerprints,
-// rendering and listening all ask here.
+// Which clips sound in a span, and from where to where. The one place that decides it: planning,
+// fingerprints, rendering and listening all ask here.
 #pragma once
 
 #include <cstdint>
@@ -15,23 +15,24 @@ namespace octaphon {
 
 /// A clip as a span hears it. Sound outside [from, to) is cut.
 struct HeardClip {
-  int track;             ///< index in Session::tracks
-  int clip;              ///< index in Track::clips
-  Frame from;            ///< session frame, at or after the clip's start
-  Frame to;              ///< session frame, at or before the clip's end
-  Frame endFade = 0;     ///< frames before `to` in which it is faded out linearly, because it would have gone on
+  int track;          ///< index in Session::tracks
+  int clip;           ///< index in Track::clips
+  Frame from;         ///< session frame, at or after the clip's start
+  Frame to;           ///< session frame, at or before the clip's end
+  Frame endFade = 0;  ///< frames before `to` in which it is faded out linearly, because it would have gone on
 };
 
 /// How clips count in a pass.
 struct Counting {
   Counts counts = Counts::EverythingHeard;
   Crossing crossing = Crossing::LeftOut;
-  Frame endFade = 0;     ///< frames
+  Frame endFade = 0;  ///< frames
   auto operator<=>(const Counting&) const = default;
 };
 Counting countingOf(const Brief& brief, int rate);
 
-/// All clips of a session that are not muted, ready to be asked. Keeps a reference to the session and its tree.
+/// All clips of a session that are not muted, ready to be asked. Keeps a reference to the session and its
+/// tree.
 class ClipFinder {
  public:
   ClipFinder(const Session& session, const TrackTree& tree);

@@ -21,11 +21,13 @@ bool isChosen(const Selection& selection, const std::unordered_set<std::string>&
   return selection.all || ids.contains(id);
 }
 
-std::unordered_set<std::string> asSet(const Selection& selection) { return {selection.ids.begin(), selection.ids.end()}; }
+std::unordered_set<std::string> asSet(const Selection& selection) {
+  return {selection.ids.begin(), selection.ids.end()};
+}
 
 /// Says which ids of a selection mean nothing.
-void remarkUnknown(PlannedBrief& planned, const Selection& selection, const std::unordered_set<std::string>& known,
-                   RemarkCode code, const char* what) {
+void remarkUnknown(PlannedBrief& planned, const Selection& selection,
+                   const std::unordered_set<std::string>& known, RemarkCode code, const char* what) {
   if (selection.all) return;
   for (const std::string& id : selection.ids)
     if (!known.contains(id))
@@ -65,8 +67,10 @@ class BriefPlanner {
       planned().base = session_.folder() / below;
     } else {
       planned().base = session_.folder();
-      briefFaults_.push_back({Severity::Fault, RemarkCode::BadFolder, brief().name,
-                              "The folder '" + printable(below, 80) + "' is not below the session's folder. Name a folder there, or give another one with --out"});
+      briefFaults_.push_back(
+          {Severity::Fault, RemarkCode::BadFolder, brief().name,
+           "The folder '" + printable(below, 80) +
+               "' is not below the session's folder. Name a folder there, or give another one with --out"});
     }
   }
 
@@ -79,7 +83,8 @@ class BriefPlanner {
         planned().spans.push_back({region.id, region.name, region.start, region.length, region.finish});
     }
     std::sort(planned().spans.begin(), planned().spans.end(), [](const PlannedSpan& a, const PlannedSpan& b) {
-      return std::tuple(a.start, -a.length, std::string_view(a.id)) < std::tuple(b.start, -b.length, std::string_view(b.id));
+      return std::tuple(a.start, -a.length, std::string_view(a.id)) <
+             std::tuple(b.start, -b.length, std::string_view(b.id));
     });
     remarkUnknown(planned(), brief().regions, known, RemarkCode::UnknownRegion, "region");
   }
@@ -91,16 +96,21 @@ class BriefPlanner {
     for (const int index : tree_.order()) {
       const Track& track = session_.tracks[static_cast<std::size_t>(index)];
       (track.isGroup ? knownGroups : knownTracks).insert(track.id);
-      if (!(track.isGroup ? isChosen(brief().groups, groups, track.id) : isChosen(brief().tracks, tracks, track.id))) continue;
+      if (!(track.isGroup ? isChosen(brief().groups, groups, track.id)
+                          : isChosen(brief().tracks, tracks, track.id)))
+        continue;
       const auto kind = track.isGroup ? PlannedSource::Kind::Group : PlannedSource::Kind::Track;
       const int up = tree_.parent(index);
-      planned().sources.push_back({kind, index, track.id, track.name,
-                                   up == TrackTree::kMain ? std::string() : session_.tracks[static_cast<std::size_t>(up)].name});
+      planned().sources.push_back(
+          {kind, index, track.id, track.name,
+           up == TrackTree::kMain ? std::string() : session_.tracks[static_cast<std::size_t>(up)].name});
       if (tree_.isMuted(index))
-        planned().remarks.push_back({Severity::Note, RemarkCode::MutedSource, track.id,
-                                     printable(track.name) + " is muted and left out. Unmute it to print it"});
+        planned().remarks.push_back(
+            {Severity::Note, RemarkCode::MutedSource, track.id,
+             printable(track.name) + " is muted and left out. Unmute it to print it"});
     }
-    if (brief().mix) planned().sources.push_back({PlannedSource::Kind::Mix, TrackTree::kMain, "main", "mix", ""});
+    if (brief().mix)
+      planned().sources.push_back({PlannedSource::Kind::Mix, TrackTree::kMain, "main", "mix", ""});
     remarkUnknown(planned(), brief().tracks, knownTracks, RemarkCode::UnknownSource, "track");
     remarkUnknown(planned(), brief().groups, knownGroups, RemarkCode::UnknownSource, "group");
   }
@@ -121,7 +131,8 @@ class BriefPlanner {
     }
   }
 
-  void addRow(std::size_t spanIndex, std::size_t sourceIndex, const SpanSound& sound, const std::vector<TrackRemark>& remarks) {
+  void addRow(std::size_t spanIndex, std::size_t sourceIndex, const SpanSound& sound,
+              const std::vector<TrackRemark>& remarks) {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
     const bool isMix = source.kind == PlannedSource::Kind::Mix;
@@ -151,31 +162,37 @@ class BriefPlanner {
   void addTrackRemarks(Row& row, const PlannedSource& source, const std::vector<TrackRemark>& remarks) const {
     auto found = remarks.begin();
     if (source.track != TrackTree::kMain)
-      found = std::lower_bound(found, remarks.end(), tree_.place(source.track),
-                               [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
-    for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) row.remarks.push_back(found->remark);
+      found = std::lower_bound(
+          found, remarks.end(), tree_.place(source.track),
+          [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
+    for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found)
+      row.remarks.push_back(found->remark);
   }
 
   void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {
     if (span.length == 0)
-      row.remarks.push_back({Severity::Fault, RemarkCode::EmptySpan, span.id, "The region has no length. Draw it longer"});
+      row.remarks.push_back(
+          {Severity::Fault, RemarkCode::EmptySpan, span.id, "The region has no length. Draw it longer"});
     if (!sound.sounds(source.track))
       row.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
                              "No clip sounds in " + printable(span.name) + "; the file will be silent"});
     if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
-      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
-                             "The file would be larger than a WAV file can be (4 GB). Split the region, or choose fewer bits"});
+      row.remarks.push_back(
+          {Severity::Fault, RemarkCode::TooLong, span.id,
+           "The file would be larger than a WAV file can be (4 GB). Split the region, or choose fewer bits"});
     addChannelFaults(row, source, sound);
   }
 
   void addChannelFaults(Row& row, const PlannedSource& source, const SpanSound& sound) {
     const auto refuse = [&](const std::string& id, const std::string& name, int channels) {
-      row.remarks.push_back({Severity::Fault, RemarkCode::UnsupportedChannels, id,
-                             name + " has " + std::to_string(channels) + " channels; this version plays 1 and 2"});
+      row.remarks.push_back(
+          {Severity::Fault, RemarkCode::UnsupportedChannels, id,
+           name + " has " + std::to_string(channels) + " channels; this version plays 1 and 2"});
     };
     if (session_.main.channels > kMaxMixChannels) return refuse("main", "Main", session_.main.channels);
     for (const int wide : wideTracks()) {
-      const bool onTheWay = tree_.isInside(wide, source.track) || (source.track >= 0 && tree_.isInside(source.track, wide));
+      const bool onTheWay =
+          tree_.isInside(wide, source.track) || (source.track >= 0 && tree_.isInside(source.track, wide));
       const Track& track = session_.tracks[static_cast<std::size_t>(wide)];
       if (onTheWay && sound.sounds(wide)) return refuse(track.id, printable(track.name), track.channels);
     }
@@ -185,7 +202,8 @@ class BriefPlanner {
   const std::vector<int>& wideTracks() {
     if (!wideKnown_)
       for (const int index : tree_.order())
-        if (session_.tracks[static_cast<std::size_t>(index)].channels > kMaxMixChannels) wide_.push_back(index);
+        if (session_.tracks[static_cast<std::size_t>(index)].channels > kMaxMixChannels)
+          wide_.push_back(index);
     wideKnown_ = true;
     return wide_;
   }
@@ -193,7 +211,8 @@ class BriefPlanner {
   void addBriefFaults() {
     for (const Remark& fault : briefFaults_) {
       planned().remarks.push_back(fault);
-      for (std::size_t i = 0; i < planned().rowCount; ++i) sheet_.rows[planned().firstRow + i].remarks.push_back(fault);
+      for (std::size_t i = 0; i < planned().rowCount; ++i)
+        sheet_.rows[planned().firstRow + i].remarks.push_back(fault);
     }
     briefFaults_.clear();
   }
@@ -220,12 +239,15 @@ Result<PlanRequest> requestFor(const Session& session, const std::vector<std::st
       const bool taken = std::find(request.briefs.begin(), request.briefs.end(), i) != request.briefs.end();
       if (session.briefs[i].name == name && !taken) request.briefs.push_back(i);
     }
-    const bool known = request.briefs.size() > before ||
-                       std::any_of(session.briefs.begin(), session.briefs.end(), [&](const Brief& b) { return b.name == name; });
+    const bool known =
+        request.briefs.size() > before || std::any_of(session.briefs.begin(), session.briefs.end(),
+                                                      [&](const Brief& b) { return b.name == name; });
     if (!known) {
       std::string names;
-      for (const Brief& brief : session.briefs) names += (names.empty() ? "'" : ", '") + printable(brief.name, 60) + "'";
-      return fail(ErrorCode::UnknownName, "brief '" + printable(name, 60) + "'", "the session has no brief of this name",
+      for (const Brief& brief : session.briefs)
+        names += (names.empty() ? "'" : ", '") + printable(brief.name, 60) + "'";
+      return fail(ErrorCode::UnknownName, "brief '" + printable(name, 60) + "'",
+                  "the session has no brief of this name",
                   names.empty() ? "It has no briefs" : "It has " + names);
     }
   }

@@ -10,8 +10,8 @@
 namespace octaphon {
 
 struct PlanRequest {
-  std::vector<std::size_t> briefs;                ///< indices in Session::briefs, in the order wanted
-  std::optional<std::filesystem::path> folder;    ///< replaces the base folder of every brief
+  std::vector<std::size_t> briefs;              ///< indices in Session::briefs, in the order wanted
+  std::optional<std::filesystem::path> folder;  ///< replaces the base folder of every brief
 };
 
 /// All briefs of a session, or those with these names (a brief of each name at least, else UnknownName).

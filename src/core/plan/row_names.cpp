@@ -25,7 +25,8 @@ class RowNamer {
     const bool numbered = format_.uses(Field::NameNumber);
     std::vector<long> nameNumbers = numbered ? countNames() : std::vector<long>(brief_.rowCount, 0);
     if (numbered && !nameNumbers.empty())
-      values_.nameNumberDigits = digitsOf(static_cast<std::size_t>(*std::max_element(nameNumbers.begin(), nameNumbers.end())));
+      values_.nameNumberDigits =
+          digitsOf(static_cast<std::size_t>(*std::max_element(nameNumbers.begin(), nameNumbers.end())));
     for (std::size_t i = 0; i < brief_.rowCount; ++i) finish(row(i), nameOf(i, nameNumbers[i]));
   }
 
@@ -99,11 +100,13 @@ void findCollisions(Sheet& sheet) {
   const auto mark = [&](Row& row, const Row& other) {
     row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file,
                            "Another row has the same name (" + printable(sheet.spanOf(other).name) + ", " +
-                               printable(sheet.sourceOf(other).name) + "). Add {region}, {source} or {n.name} to the template"});
+                               printable(sheet.sourceOf(other).name) +
+                               "). Add {region}, {source} or {n.name} to the template"});
   };
   std::vector<char> marked(sheet.rows.size(), 0);
   std::vector<std::string> bases;
-  for (const PlannedBrief& brief : sheet.briefs) bases.push_back(brief.base.lexically_normal().string() + "/");
+  for (const PlannedBrief& brief : sheet.briefs)
+    bases.push_back(brief.base.lexically_normal().string() + "/");
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     Row& row = sheet.rows[i];
     if (row.file.empty()) continue;

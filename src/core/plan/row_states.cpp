@@ -6,7 +6,8 @@ namespace octaphon {
 namespace {
 
 bool hasFault(const Row& row) {
-  return std::any_of(row.remarks.begin(), row.remarks.end(), [](const Remark& r) { return r.severity == Severity::Fault; });
+  return std::any_of(row.remarks.begin(), row.remarks.end(),
+                     [](const Remark& r) { return r.severity == Severity::Fault; });
 }
 
 RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder) {
@@ -27,16 +28,19 @@ void addRemark(const Sheet& sheet, Row& row) {
   switch (row.state) {
     case RowState::Foreign:
       row.remarks.push_back({Severity::Warning, RemarkCode::ForeignFile, row.file,
-                             "Something that is not ours has this name. It stays, unless you replace it by hand or with --replace-foreign"});
+                             "Something that is not ours has this name. It stays, unless you replace it by "
+                             "hand or with --replace-foreign"});
       break;
     case RowState::Changed:
       row.remarks.push_back({Severity::Warning, RemarkCode::ChangedFile, row.file,
-                             "Someone altered this file since it was made. It stays, unless you replace it by hand or with --replace-foreign"});
+                             "Someone altered this file since it was made. It stays, unless you replace it "
+                             "by hand or with --replace-foreign"});
       break;
     case RowState::Stale:
       if (sheet.briefOf(row).brief.existing == Existing::Keep)
         row.remarks.push_back({Severity::Note, RemarkCode::Kept, row.file,
-                               "The file is older than the session, and the brief keeps what is there. Choose 'replace' to make it again"});
+                               "The file is older than the session, and the brief keeps what is there. "
+                               "Choose 'replace' to make it again"});
       break;
     default: break;
   }
@@ -58,8 +62,9 @@ void setStates(Sheet& sheet, const std::map<std::filesystem::path, FolderFacts>&
     const auto found = folders.find(brief.base);
     ofBrief.push_back(found == folders.end() ? &kNothing : &found->second);
     if (ofBrief.back()->damagedLines > 0)
-      brief.remarks.push_back({Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
-                               "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
+      brief.remarks.push_back(
+          {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
+           "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
   for (Row& row : sheet.rows) {
     row.state = stateOf(sheet, row, *ofBrief[row.brief]);

@@ -20,7 +20,9 @@ std::string plainNumber(double value) {
   return number;
 }
 
-std::set<std::string> idsOf(const Selection& selection) { return {selection.ids.begin(), selection.ids.end()}; }
+std::set<std::string> idsOf(const Selection& selection) {
+  return {selection.ids.begin(), selection.ids.end()};
+}
 
 /// The group of which `ids` are exactly the tracks, or TrackTree::kMain.
 int groupOfTracks(const Session& session, const TrackTree& tree, const std::set<std::string>& ids) {
@@ -37,7 +39,8 @@ int groupOfTracks(const Session& session, const TrackTree& tree, const std::set<
 
 std::string nameOfTrack(const Session& session, const TrackTree& tree, const std::string& id) {
   const int track = tree.find(id);
-  return track == TrackTree::kMain ? "?" : printable(session.tracks[static_cast<std::size_t>(track)].name, 60);
+  return track == TrackTree::kMain ? "?"
+                                   : printable(session.tracks[static_cast<std::size_t>(track)].name, 60);
 }
 
 std::string tracksText(const Selection& selection, const Session& session, const TrackTree& tree) {
@@ -88,7 +91,8 @@ std::string commonPath(const std::vector<const Region*>& regions) {
 
 std::string regionsText(const Brief& brief, const Session& session) {
   if (brief.regions.all)
-    return session.regions.size() == 1 ? "the one region" : "all " + counted(session.regions.size(), "region");
+    return session.regions.size() == 1 ? "the one region"
+                                       : "all " + counted(session.regions.size(), "region");
   const std::set<std::string> ids = idsOf(brief.regions);
   std::vector<const Region*> chosen;
   for (const Region& region : session.regions)
@@ -101,7 +105,8 @@ std::string regionsText(const Brief& brief, const Session& session) {
 
 std::string countsText(const Brief& brief) {
   if (brief.counts == Counts::EverythingHeard) return "everything heard";
-  std::string text = brief.crossing == Crossing::FromStart ? "only what begins here or runs in" : "only what begins here";
+  std::string text =
+      brief.crossing == Crossing::FromStart ? "only what begins here or runs in" : "only what begins here";
   if (brief.endFadeMs != kDefaultEndFadeMs) text += ", ends faded in " + plainNumber(brief.endFadeMs) + " ms";
   return text;
 }
@@ -134,13 +139,16 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   plain("over");
   phrase(PhraseKind::Regions, regionsText(brief, session), brief.regions == fresh.regions);
   plain(",");
-  phrase(PhraseKind::Counts, countsText(brief),
-         brief.counts == fresh.counts && brief.crossing == fresh.crossing && brief.endFadeMs == fresh.endFadeMs);
+  phrase(
+      PhraseKind::Counts, countsText(brief),
+      brief.counts == fresh.counts && brief.crossing == fresh.crossing && brief.endFadeMs == fresh.endFadeMs);
   plain(", heard through main, with");
-  phrase(PhraseKind::Tail, brief.tailSeconds > 0 ? "a tail of " + plainNumber(brief.tailSeconds) + " s" : "no tail",
+  phrase(PhraseKind::Tail,
+         brief.tailSeconds > 0 ? "a tail of " + plainNumber(brief.tailSeconds) + " s" : "no tail",
          brief.tailSeconds == 0);
   plain(", as");
-  phrase(PhraseKind::Encoding, std::string(encodingInfo(brief.encoding).text), brief.encoding == fresh.encoding);
+  phrase(PhraseKind::Encoding, std::string(encodingInfo(brief.encoding).text),
+         brief.encoding == fresh.encoding);
   plain(", named");
   phrase(PhraseKind::Template, brief.nameTemplate, brief.nameTemplate == fresh.nameTemplate);
   plain("in");

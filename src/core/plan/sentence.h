@@ -14,7 +14,7 @@ enum class PhraseKind { Plain, Sources, Regions, Counts, Tail, Encoding, Templat
 struct Phrase {
   PhraseKind kind = PhraseKind::Plain;  ///< Plain is text between phrases
   std::string text;
-  bool isDefault = true;                ///< as a new brief has it
+  bool isDefault = true;  ///< as a new brief has it
 };
 
 std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session);

@@ -79,7 +79,8 @@ std::string countText(const Sheet& sheet) {
     muted += brief.leftOutMuted;
   }
   if (sheet.briefs.size() == 1)
-    text += " = " + counted(sheet.briefs[0].spans.size(), "region") + " × " + counted(sheet.briefs[0].sources.size(), "source");
+    text += " = " + counted(sheet.briefs[0].spans.size(), "region") + " × " +
+            counted(sheet.briefs[0].sources.size(), "source");
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";

@@ -30,20 +30,20 @@ std::string_view rowStateName(RowState state);  ///< in JSON: `to-make`
 std::string_view rowStateText(RowState state);  ///< for people: `to make`
 
 struct PlannedSpan {
-  std::string id;        ///< of the region
+  std::string id;  ///< of the region
   std::string name;
   Frame start = 0;
-  Frame length = 0;      ///< of the body
-  bool finish = false;   ///< clips may run on after the end
+  Frame length = 0;     ///< of the body
+  bool finish = false;  ///< clips may run on after the end
 };
 
 struct PlannedSource {
   enum class Kind { Track, Group, Mix };
   Kind kind = Kind::Mix;
-  int track = -1;        ///< index in Session::tracks; −1 for the mix
-  std::string id;        ///< of the track; `main` for the mix
-  std::string name;      ///< `mix` for the mix
-  std::string group;     ///< name of the group it is in; empty below main
+  int track = -1;     ///< index in Session::tracks; −1 for the mix
+  std::string id;     ///< of the track; `main` for the mix
+  std::string name;   ///< `mix` for the mix
+  std::string group;  ///< name of the group it is in; empty below main
 };
 
 struct Row {
@@ -53,10 +53,10 @@ struct Row {
   int channels = 2;
   Encoding encoding = Encoding::Pcm24;
   RowState state = RowState::ToMake;
-  Frame start = 0;           ///< first frame written, from session frame 0
-  Frame frames = 0;          ///< body and tail
-  std::string file;          ///< relative to the brief's base folder; empty where the template gives none
-  Digest fingerprint;        ///< of what the row hears and how it is written
+  Frame start = 0;     ///< first frame written, from session frame 0
+  Frame frames = 0;    ///< body and tail
+  std::string file;    ///< relative to the brief's base folder; empty where the template gives none
+  Digest fingerprint;  ///< of what the row hears and how it is written
   std::vector<Remark> remarks;
 };
 
@@ -68,8 +68,8 @@ struct PlannedBrief {
   std::vector<Remark> remarks;         ///< about the brief as a whole
   std::size_t firstRow = 0;
   std::size_t rowCount = 0;
-  std::size_t leftOutEmpty = 0;        ///< pairs of span and source without clips
-  std::size_t leftOutMuted = 0;        ///< pairs whose source is muted
+  std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips
+  std::size_t leftOutMuted = 0;  ///< pairs whose source is muted
 };
 
 struct Sheet {
@@ -82,16 +82,17 @@ struct Sheet {
   const PlannedSpan& spanOf(const Row& row) const { return briefOf(row).spans[row.span]; }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[row.source]; }
 
-  /// Stable over renaming: `brief/region:id/track:id/wav/all`, from ids, the file format and the part of the channels.
+  /// Stable over renaming: `brief/region:id/track:id/wav/all`, from ids, the file format and the part of the
+  /// channels.
   std::string keyOf(const Row& row) const;
 };
 
 struct SheetCounts {
   std::size_t files = 0, toMake = 0, upToDate = 0, stale = 0, changed = 0, foreign = 0, fault = 0;
-  std::size_t remarks = 0;         ///< rows with a warning or fault
-  std::size_t makeable = 0;        ///< rows that making now would write
-  std::size_t again = 0;           ///< rows that making everything again would write
-  std::uint64_t bytes = 0;         ///< of sample data in the makeable rows
+  std::size_t remarks = 0;   ///< rows with a warning or fault
+  std::size_t makeable = 0;  ///< rows that making now would write
+  std::size_t again = 0;     ///< rows that making everything again would write
+  std::uint64_t bytes = 0;   ///< of sample data in the makeable rows
 };
 /// Whether the main button writes this row: to make, or stale where the brief replaces what is there.
 bool isMakeable(const Sheet& sheet, const Row& row);

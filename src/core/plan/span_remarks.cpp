@@ -27,13 +27,15 @@ class SpanRemarks {
     const Track& track = trackOf(heard);
     if (fact->info.channels > track.channels && track.channels > 1)
       add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
-          fact->file.filename().string() + " has " + counted(static_cast<std::size_t>(fact->info.channels), "channel") +
-              ", only the first " + std::to_string(track.channels) + " sound. Give the track more channels");
+          fact->file.filename().string() + " has " +
+              counted(static_cast<std::size_t>(fact->info.channels), "channel") + ", only the first " +
+              std::to_string(track.channels) + " sound. Give the track more channels");
     const Frame last = clip.offset + (heard.to - clip.start);
     if (last > fact->frames)
       add(heard, Severity::Warning, RemarkCode::BeyondMedium, clip.id,
           "A clip on " + printable(track.name) + " is " + std::to_string(last - fact->frames) +
-              " frames longer than " + fact->file.filename().string() + "; silence follows. Shorten the clip");
+              " frames longer than " + fact->file.filename().string() +
+              "; silence follows. Shorten the clip");
   }
 
   void addAtEnd(const HeardClip& heard, const PlannedSpan& span, Frame window) {
@@ -42,13 +44,15 @@ class SpanRemarks {
     if (clip.start < std::max(span.start, end - window) || clip.end() <= end) return;
     add(heard, Severity::Warning, RemarkCode::StartsAtEnd, clip.id,
         "A clip on " + printable(trackOf(heard).name) + " begins " +
-            timeText(end - clip.start, finder_.session().rate) + " before the end and goes on. Usually it is the next sound's; end the region before it");
+            timeText(end - clip.start, finder_.session().rate) +
+            " before the end and goes on. Usually it is the next sound's; end the region before it");
   }
 
   void addCrossing(const HeardClip& heard, bool leftOut) {
     add(heard, Severity::Note, RemarkCode::CrossesStart, finder_.clipOf(heard).id,
         "A clip on " + printable(trackOf(heard).name) + " began before the start and " +
-            (leftOut ? "is left out. Choose 'everything heard' or 'from the start on' to hear it" : "is heard from the start on"));
+            (leftOut ? "is left out. Choose 'everything heard' or 'from the start on' to hear it"
+                     : "is heard from the start on"));
   }
 
   std::vector<TrackRemark> take() { return std::move(remarks_); }
@@ -58,7 +62,8 @@ class SpanRemarks {
     return finder_.session().tracks[static_cast<std::size_t>(heard.track)];
   }
 
-  void add(const HeardClip& heard, Severity severity, RemarkCode code, const std::string& place, std::string text) {
+  void add(const HeardClip& heard, Severity severity, RemarkCode code, const std::string& place,
+           std::string text) {
     if (!seen_.insert({heard.track, code, place}).second) return;
     remarks_.push_back({heard.track, {severity, code, place, std::move(text)}});
   }
@@ -69,11 +74,11 @@ class SpanRemarks {
   std::set<std::tuple<int, RemarkCode, std::string>> seen_;
 };
 
-
 }  // namespace
 
-std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
-                                     const Counting& counting, const std::vector<HeardClip>& heard) {
+std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts,
+                                     const PlannedSpan& span, const Counting& counting,
+                                     const std::vector<HeardClip>& heard) {
   SpanRemarks remarks(finder, facts);
   const Frame window = framesOf(0.05, finder.session().rate);
   for (const HeardClip& clip : heard) {
@@ -90,12 +95,17 @@ std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::ve
   std::vector<TrackRemark> remarks;
   std::erase_if(earlier_, [&](const Earlier& e) { return e.span.start + e.span.length <= span.start; });
   for (auto e = earlier_.rbegin(); e != earlier_.rend() && remarks.empty(); ++e) {
-    const bool contains = span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;
+    const bool contains =
+        span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;
     if (contains) continue;
-    const auto shared = std::find_if(heard.begin(), heard.end(), [&](const HeardClip& c) { return e->clips.contains({c.track, c.clip}); });
+    const auto shared = std::find_if(heard.begin(), heard.end(), [&](const HeardClip& c) {
+      return e->clips.contains({c.track, c.clip});
+    });
     if (shared == heard.end()) continue;
-    remarks.push_back({shared->track, {Severity::Warning, RemarkCode::SharedClips, e->span.id,
-                       "Shares clips with " + printable(e->span.name) + ", which overlaps it. Move one of the regions apart"}});
+    remarks.push_back({shared->track,
+                       {Severity::Warning, RemarkCode::SharedClips, e->span.id,
+                        "Shares clips with " + printable(e->span.name) +
+                            ", which overlaps it. Move one of the regions apart"}});
   }
   Earlier own{span, {}};
   for (const HeardClip& clip : heard) own.clips.insert({clip.track, clip.clip});

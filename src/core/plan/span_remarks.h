@@ -1,4 +1,5 @@
-// What may be wrong with the sound of a span: each remark belongs to a track and shows on every row that hears it.
+// What may be wrong with the sound of a span: each remark belongs to a track and shows on every row that
+// hears it.
 #pragma once
 
 #include <deque>
@@ -17,13 +18,14 @@ struct TrackRemark {
   Remark remark;
 };
 
-/// About the clips of one span: media that are missing, damaged, too short or of other channels; clips that cross
-/// the start or begin just before the end. One remark of a kind for each track and medium.
-std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts, const PlannedSpan& span,
-                                     const Counting& counting, const std::vector<HeardClip>& heard);
+/// About the clips of one span: media that are missing, damaged, too short or of other channels; clips that
+/// cross the start or begin just before the end. One remark of a kind for each track and medium.
+std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts,
+                                     const PlannedSpan& span, const Counting& counting,
+                                     const std::vector<HeardClip>& heard);
 
-/// Finds spans of one brief that overlap, neither holding the other, and share clips. Spans come in the order of the sheet;
-/// only the latest kMost that may still overlap are remembered.
+/// Finds spans of one brief that overlap, neither holding the other, and share clips. Spans come in the order
+/// of the sheet; only the latest kMost that may still overlap are remembered.
 class SharedClips {
  public:
   static constexpr std::size_t kMost = 64;

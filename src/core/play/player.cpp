@@ -14,7 +14,8 @@ constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a 
 
 }  // namespace
 
-Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, MediaCache& cache)
+Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
+               MediaCache& cache)
     : session_(std::move(session)), facts_(std::move(facts)), cache_(cache) {}
 
 Player::~Player() { stop(); }
@@ -71,7 +72,8 @@ void Player::work(Frame from) {
   const auto heard = finder.heardIn({"", "", from, end - from, false}, {});
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
-  const auto readable = ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
+  const auto readable =
+      ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
   Graph graph(finder, readable, heard, {TrackTree::kMain});
   for (Frame at = from; at < end && !stopping_; at += kBlock) {
     const Frame frames = std::min(kBlock, end - at);

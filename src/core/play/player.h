@@ -1,5 +1,5 @@
-// The session in real time: the graph, rendered ahead by a thread of its own into a small store that the sound device
-// empties.
+// The session in real time: the graph, rendered ahead by a thread of its own into a small store that the
+// sound device empties.
 #pragma once
 
 #include <atomic>
@@ -16,8 +16,8 @@
 
 namespace octaphon {
 
-/// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but read(),
-/// which the sound device's thread calls.
+/// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
+/// read(), which the sound device's thread calls.
 class Player {
  public:
   Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, MediaCache& cache);
@@ -27,7 +27,8 @@ class Player {
   void start(Frame from, Frame to = 0);
   void stop();
 
-  /// Fills interleaved stereo, full scale ±1; never waits. Silence where the thread is behind, and after the end.
+  /// Fills interleaved stereo, full scale ±1; never waits. Silence where the thread is behind, and after the
+  /// end.
   void read(float* interleaved, Frame frames);
 
   /// Session frame of the next sample read() gives.
@@ -49,8 +50,8 @@ class Player {
   std::atomic<Frame> end_{0};
   mutable std::mutex mutex_;
   std::condition_variable space_;
-  std::vector<float> store_;   // interleaved stereo, not yet read
-  std::size_t readAt_ = 0;     // samples of store_ already given
+  std::vector<float> store_;  // interleaved stereo, not yet read
+  std::size_t readAt_ = 0;    // samples of store_ already given
   std::string problem_;
 };
 

@@ -1,5 +1,7 @@
-// Fader and pan as a small matrix of gains. The laws, with p the pan from −1 (left) to +1 (right) and g the fader:
-//   1 → 2  constant power: θ = (p + 1) · π/4, left g·cos θ, right g·sin θ: −3.01 dB on both sides in the centre,
+// Fader and pan as a small matrix of gains. The laws, with p the pan from −1 (left) to +1 (right) and g the
+// fader:
+//   1 → 2  constant power: θ = (p + 1) · π/4, left g·cos θ, right g·sin θ: −3.01 dB on both sides in the
+//   centre,
 //          the sum of the squares always g²
 //   2 → 2  balance: left g·min(1, 1 − p), right g·min(1, 1 + p): unity in the centre
 //   1 → 1  g; there is no pan

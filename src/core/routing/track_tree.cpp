@@ -30,7 +30,9 @@ TrackTree::TrackTree(const Session& session) {
   }
   for (auto it = order_.rbegin(); it != order_.rend(); ++it) {
     const auto track = static_cast<std::size_t>(*it);
-    last_[track] = children_[track + 1].empty() ? place_[track] : last_[static_cast<std::size_t>(children_[track + 1].back())];
+    last_[track] = children_[track + 1].empty()
+                       ? place_[track]
+                       : last_[static_cast<std::size_t>(children_[track + 1].back())];
   }
 }
 

@@ -1,4 +1,5 @@
-// A session with everything that planning needs from the disk: the way from a session to a sheet with true states.
+// A session with everything that planning needs from the disk: the way from a session to a sheet with true
+// states.
 #pragma once
 
 #include <memory>
@@ -10,8 +11,8 @@
 
 namespace octaphon {
 
-/// Plans the briefs and looks into their target folders. Reads folders and, where a file's size or time is not what
-/// the receipt says, the file.
+/// Plans the briefs and looks into their target folders. Reads folders and, where a file's size or time is
+/// not what the receipt says, the file.
 Sheet planWithStates(const Session& session, const MediaFacts& facts, const PlanRequest& request);
 
 }  // namespace octaphon

@@ -41,8 +41,10 @@ class RowOutput {
     Digest content;
     if (!error_) {
       auto digest = digestOf(file_->fd(), file_->place());
-      if (digest) content = *digest;
-      else stop(digest.error());
+      if (digest)
+        content = *digest;
+      else
+        stop(digest.error());
     }
     const auto stamp = error_ ? std::nullopt : stampOf(file_->fd());
     if (!error_ && !stamp) stop({ErrorCode::NotWritable, file_->place(), {}, {}});
@@ -52,7 +54,8 @@ class RowOutput {
     }
     const bool replace = row_.state != RowState::ToMake;
     result.levels.push_back(level_);
-    result.files.push_back({index_, std::move(*file_), {key_, row_.file, content, row_.fingerprint, *stamp}, replace});
+    result.files.push_back(
+        {index_, std::move(*file_), {key_, row_.file, content, row_.fingerprint, *stamp}, replace});
   }
 
  private:
@@ -77,9 +80,12 @@ class RowOutput {
   void writeTurn(const TapBlock& block, Frame offset, Frame at, Frame frames) {
     static const std::vector<float> kSilence(kTurn, 0.0f);
     const float* in[kMaxMixChannels];
-    for (int c = 0; c < row_.channels; ++c) in[c] = block.isSilent() ? kSilence.data() : block.channel[c] + offset;
-    if (quantisers_.empty()) writeFloats(in, frames);
-    else writeIntegers(in, at, frames);
+    for (int c = 0; c < row_.channels; ++c)
+      in[c] = block.isSilent() ? kSilence.data() : block.channel[c] + offset;
+    if (quantisers_.empty())
+      writeFloats(in, frames);
+    else
+      writeIntegers(in, at, frames);
   }
 
   void writeFloats(const float* const* in, Frame frames) {
@@ -132,8 +138,8 @@ PassKey passKeyOf(const Sheet& sheet, const Row& row) {
   return {span.start, span.length, span.finish, countingOf(sheet.briefOf(row).brief, sheet.rate)};
 }
 
-PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows, const ClipFinder& finder,
-                   const ReadableMedia& media, RunControl& control) {
+PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows,
+                   const ClipFinder& finder, const ReadableMedia& media, RunControl& control) {
   PassResult result;
   if (!control.mayGoOn()) return result;
   std::vector<int> taps;
@@ -144,7 +150,8 @@ PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<Pas
     outputs.push_back(std::make_unique<RowOutput>(sheet, row));
     frames = std::max(frames, sheet.rows[row.row].frames);
   }
-  const std::vector<HeardClip> heard = finder.heardIn({"", "", key.start, key.length, key.finish}, key.counting);
+  const std::vector<HeardClip> heard =
+      finder.heardIn({"", "", key.start, key.length, key.finish}, key.counting);
   Graph graph(finder, media, heard, taps);
   for (Frame at = 0; at < frames; at += graph.blockFrames()) {
     if (!control.mayGoOn()) return result;

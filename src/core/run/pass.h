@@ -27,7 +27,7 @@ struct PassKey {
 PassKey passKeyOf(const Sheet& sheet, const Row& row);
 
 struct PassRow {
-  std::size_t row;           ///< index in Sheet::rows
+  std::size_t row;  ///< index in Sheet::rows
   const SafeFolder* folder;
 };
 
@@ -38,7 +38,7 @@ struct PassResult {
 };
 
 /// Renders and writes the rows; files are complete but for their name. After a cancel nothing is left of it.
-PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows, const ClipFinder& finder,
-                   const ReadableMedia& media, RunControl& control);
+PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows,
+                   const ClipFinder& finder, const ReadableMedia& media, RunControl& control);
 
 }  // namespace octaphon

@@ -18,7 +18,7 @@ class RunControl {
  public:
   std::atomic<bool> cancelled{false};
   std::atomic<RunStage> stage{RunStage::Starting};
-  std::atomic<Frame> framesDone{0};   ///< of files, all rows together
+  std::atomic<Frame> framesDone{0};  ///< of files, all rows together
   std::atomic<Frame> framesAll{0};
   std::atomic<std::size_t> filesDone{0};
   std::atomic<std::size_t> filesAll{0};

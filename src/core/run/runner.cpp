@@ -19,15 +19,17 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 
-double secondsSince(Clock::time_point begin) { return std::chrono::duration<double>(Clock::now() - begin).count(); }
+double secondsSince(Clock::time_point begin) {
+  return std::chrono::duration<double>(Clock::now() - begin).count();
+}
 
 struct Target {
   SafeFolder folder;
   ReceiptJournal journal;
 };
 
-/// Rows that may have their files open at once, written or waiting for their names. A row needs two handles, of its file
-/// and its folder; clips need some too.
+/// Rows that may have their files open at once, written or waiting for their names. A row needs two handles,
+/// of its file and its folder; clips need some too.
 std::size_t mostOpenRows() {
   rlimit limit{};
   if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 128;
@@ -36,9 +38,16 @@ std::size_t mostOpenRows() {
 
 class Run {
  public:
-  Run(const RunRequest& request, MediaCache& cache, RunControl& control, const std::function<void(const RowOutcome&)>& report)
-      : request_(request), session_(*request.session), sheet_(*request.sheet), cache_(cache), control_(control),
-        report_(report), tree_(session_), finder_(session_, tree_) {}
+  Run(const RunRequest& request, MediaCache& cache, RunControl& control,
+      const std::function<void(const RowOutcome&)>& report)
+      : request_(request),
+        session_(*request.session),
+        sheet_(*request.sheet),
+        cache_(cache),
+        control_(control),
+        report_(report),
+        tree_(session_),
+        finder_(session_, tree_) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
@@ -65,8 +74,10 @@ class Run {
     prepareMedia(passes);
     control_.stage = RunStage::Sound;
     {
-      Publisher publisher(request_.sync, mostOpenRows(), [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
-      tbb::parallel_for_each(passes.begin(), passes.end(), [&](const PlannedPass& pass) { runOne(pass, publisher); });
+      Publisher publisher(request_.sync, mostOpenRows(),
+                          [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
+      tbb::parallel_for_each(passes.begin(), passes.end(),
+                             [&](const PlannedPass& pass) { runOne(pass, publisher); });
       control_.stage = RunStage::Finishing;
       publisher.finish();
     }
@@ -87,7 +98,8 @@ class Run {
     ++(outcome ? summary_.written : summary_.failed);
     if (outcome) summary_.soundSeconds += static_cast<double>(sheet_.rows[row].frames) / sheet_.rate;
     const auto level = levels_.find(row);
-    report_({row, outcome, level == levels_.end() ? 0 : level->second.peak, level == levels_.end() ? 0 : level->second.clipped});
+    report_({row, outcome, level == levels_.end() ? 0 : level->second.peak,
+             level == levels_.end() ? 0 : level->second.clipped});
   }
 
   /// Rows with a fault are never made, however they were asked for.
@@ -95,9 +107,12 @@ class Run {
     std::vector<std::size_t> good;
     for (const std::size_t row : request_.rows) {
       const auto& remarks = sheet_.rows[row].remarks;
-      const auto fault = std::find_if(remarks.begin(), remarks.end(), [](const Remark& r) { return r.severity == Severity::Fault; });
-      if (fault == remarks.end()) good.push_back(row);
-      else failRow(row, {ErrorCode::BadValue, sheet_.rows[row].file, fault->text, {}});
+      const auto fault = std::find_if(remarks.begin(), remarks.end(),
+                                      [](const Remark& r) { return r.severity == Severity::Fault; });
+      if (fault == remarks.end())
+        good.push_back(row);
+      else
+        failRow(row, {ErrorCode::BadValue, sheet_.rows[row].file, fault->text, {}});
     }
     return good;
   }
@@ -109,8 +124,10 @@ class Run {
     std::erase_if(rows, [&](std::size_t row) {
       const std::filesystem::path& base = baseOf(row);
       if (!targets_.contains(base) && !refused.contains(base)) {
-        if (auto target = openTarget(base)) targets_.emplace(base, std::move(*target));
-        else refused.emplace(base, target.error());
+        if (auto target = openTarget(base))
+          targets_.emplace(base, std::move(*target));
+        else
+          refused.emplace(base, target.error());
       }
       const auto why = refused.find(base);
       if (why != refused.end()) {
@@ -144,7 +161,8 @@ class Run {
       const std::uint64_t free = targets_.at(base).folder.freeSpace();
       if (bytes <= free) continue;
       const Error error{ErrorCode::DiskFull, base.string(),
-                        "the files need " + std::to_string(bytes / 1'000'000 + 1) + " MB, there are " + std::to_string(free / 1'000'000) + " MB",
+                        "the files need " + std::to_string(bytes / 1'000'000 + 1) + " MB, there are " +
+                            std::to_string(free / 1'000'000) + " MB",
                         "Make space or choose another folder"};
       std::erase_if(rows, [&, full = base](std::size_t row) {
         if (baseOf(row) != full) return false;
@@ -162,20 +180,23 @@ class Run {
     const std::size_t most = std::max<std::size_t>(8, mostOpenRows() / static_cast<std::size_t>(jobs_));
     for (auto& [key, passRows] : byKey)
       for (std::size_t i = 0; i < passRows.size(); i += most)
-        passes.push_back({key, {passRows.begin() + static_cast<std::ptrdiff_t>(i),
-                                passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))}});
+        passes.push_back(
+            {key,
+             {passRows.begin() + static_cast<std::ptrdiff_t>(i),
+              passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))}});
     return passes;
   }
 
   void prepareMedia(const std::vector<PlannedPass>& passes) {
     std::set<std::string> needed;
     for (const PlannedPass& pass : passes)
-      for (const HeardClip& heard : finder_.heardIn({"", "", pass.key.start, pass.key.length, pass.key.finish}, pass.key.counting))
+      for (const HeardClip& heard :
+           finder_.heardIn({"", "", pass.key.start, pass.key.length, pass.key.finish}, pass.key.counting))
         needed.insert(finder_.clipOf(heard).medium);
     control_.stage = RunStage::Media;
     control_.mediaAll = needed.size();
-    media_ = ReadableMedia::prepare(session_, *request_.facts, cache_, {needed.begin(), needed.end()}, &control_.cancelled,
-                                    [&] { ++control_.mediaDone; });
+    media_ = ReadableMedia::prepare(session_, *request_.facts, cache_, {needed.begin(), needed.end()},
+                                    &control_.cancelled, [&] { ++control_.mediaDone; });
   }
 
   void runOne(const PlannedPass& pass, Publisher& publisher) {
@@ -212,7 +233,8 @@ std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
   std::vector<std::size_t> rows;
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     const RowState state = sheet.rows[i].state;
-    if (isMakeable(sheet, sheet.rows[i]) || (foreign && (state == RowState::Changed || state == RowState::Foreign)))
+    if (isMakeable(sheet, sheet.rows[i]) ||
+        (foreign && (state == RowState::Changed || state == RowState::Foreign)))
       rows.push_back(i);
   }
   return rows;

@@ -1,4 +1,5 @@
-// Makes files: groups rows into passes, prepares media, runs the passes in parallel and publishes what they wrote.
+// Makes files: groups rows into passes, prepares media, runs the passes in parallel and publishes what they
+// wrote.
 #pragma once
 
 #include <functional>
@@ -16,36 +17,36 @@
 namespace octaphon {
 
 struct RunRequest {
-  std::shared_ptr<const Session> session;   ///< a snapshot; edits meanwhile do not matter
+  std::shared_ptr<const Session> session;  ///< a snapshot; edits meanwhile do not matter
   std::shared_ptr<const MediaFacts> facts;
   std::shared_ptr<const Sheet> sheet;
-  std::vector<std::size_t> rows;            ///< indices in the sheet; a row that is not ToMake replaces its file
-  int jobs = 0;                             ///< workers; 0: one a core
-  bool sync = true;                         ///< what is reported is on the disk
+  std::vector<std::size_t> rows;  ///< indices in the sheet; a row that is not ToMake replaces its file
+  int jobs = 0;                   ///< workers; 0: one a core
+  bool sync = true;               ///< what is reported is on the disk
 };
 
 struct RowOutcome {
   std::size_t row = 0;
   Result<> result;
-  float peak = 0;              ///< largest magnitude, full scale 1
-  std::uint64_t clipped = 0;   ///< samples over full scale
+  float peak = 0;             ///< largest magnitude, full scale 1
+  std::uint64_t clipped = 0;  ///< samples over full scale
 };
 
 struct RunSummary {
   std::size_t written = 0;
   std::size_t failed = 0;
   bool cancelled = false;
-  double seconds = 0;          ///< wall clock
-  double soundSeconds = 0;     ///< of all files written
+  double seconds = 0;       ///< wall clock
+  double soundSeconds = 0;  ///< of all files written
   double realtime() const { return seconds > 0 ? soundSeconds / seconds : 0; }
 };
 
-/// Rows the main button makes, in the order of the sheet; with `foreign`, also those whose file was changed by someone
-/// else or is not ours.
+/// Rows the main button makes, in the order of the sheet; with `foreign`, also those whose file was changed
+/// by someone else or is not ours.
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign);
 
-/// Blocks until all is done or cancelled. `report` is called once a row, one call at a time, from other threads; a
-/// row that was cancelled is not reported. Nothing is thrown; what goes wrong fails its rows.
+/// Blocks until all is done or cancelled. `report` is called once a row, one call at a time, from other
+/// threads; a row that was cancelled is not reported. Nothing is thrown; what goes wrong fails its rows.
 RunSummary makeFiles(const RunRequest& request, MediaCache& cache, RunControl& control,
                      const std::function<void(const RowOutcome&)>& report);
 

@@ -13,7 +13,8 @@ using nlohmann::json;
 const json kEmptyObject = json::object();
 
 bool isIdCharacter(char c) {
-  return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '.' || c == '_' || c == '-';
+  return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '.' || c == '_' ||
+         c == '-';
 }
 
 std::string plainNumber(double value) { return json(value).dump(); }
@@ -22,7 +23,8 @@ std::string plainNumber(double value) { return json(value).dump(); }
 
 void ReadContext::fail(const std::string& place, std::string text, std::string cure) {
   if (error_) return;
-  error_ = Error{ErrorCode::BadValue, place.empty() ? file_ : file_ + ": " + place, std::move(text), std::move(cure)};
+  error_ = Error{ErrorCode::BadValue, place.empty() ? file_ : file_ + ": " + place, std::move(text),
+                 std::move(cure)};
 }
 
 Fields::Fields(const json& value, std::string place, ReadContext& context)
@@ -62,11 +64,14 @@ std::string Fields::id() { return reference("id", true); }
 std::string Fields::reference(const char* key, bool required) {
   const std::string id = text(key);
   if (id.empty()) {
-    if (required) wrong(key, has(key) ? "an id may not be empty" : "it is missing", "Give it 1 to 64 letters, digits, '.', '_' or '-'");
+    if (required)
+      wrong(key, has(key) ? "an id may not be empty" : "it is missing",
+            "Give it 1 to 64 letters, digits, '.', '_' or '-'");
     return id;
   }
   if (id.size() > 64 || !std::all_of(id.begin(), id.end(), isIdCharacter) || id == "main")
-    wrong(key, "'" + printable(id, 80) + "' is not an id", "Use 1 to 64 letters, digits, '.', '_' or '-'; 'main' is taken");
+    wrong(key, "'" + printable(id, 80) + "' is not an id",
+          "Use 1 to 64 letters, digits, '.', '_' or '-'; 'main' is taken");
   return id;
 }
 
@@ -86,8 +91,10 @@ Frame Fields::frame(const char* key, std::optional<Frame> otherwise) {
   }
   if (value->is_number_unsigned() && value->get<std::uint64_t>() <= static_cast<std::uint64_t>(kMaxFrame))
     return static_cast<Frame>(value->get<std::uint64_t>());
-  if (value->is_number()) wrong(key, value->dump() + " is not a whole number of frames from 0 to 2^53 - 1");
-  else wrong(key, "a whole number of frames is needed");
+  if (value->is_number())
+    wrong(key, value->dump() + " is not a whole number of frames from 0 to 2^53 - 1");
+  else
+    wrong(key, "a whole number of frames is needed");
   return otherwise.value_or(0);
 }
 

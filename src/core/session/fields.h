@@ -1,5 +1,5 @@
-// Reads the keys of one JSON object with checks; the first mistake is kept with its place, and the values after it
-// do not matter.
+// Reads the keys of one JSON object with checks; the first mistake is kept with its place, and the values
+// after it do not matter.
 #pragma once
 
 #include <functional>

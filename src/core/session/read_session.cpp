@@ -14,13 +14,15 @@ namespace {
 using nlohmann::json;
 
 std::optional<FadeShape> parseFadeShape(std::string_view name) {
-  for (const FadeShape shape : {FadeShape::Linear, FadeShape::Power, FadeShape::Smooth, FadeShape::Slow, FadeShape::Fast})
+  for (const FadeShape shape :
+       {FadeShape::Linear, FadeShape::Power, FadeShape::Smooth, FadeShape::Slow, FadeShape::Fast})
     if (fadeShapeName(shape) == name) return shape;
   return std::nullopt;
 }
 
 template <class T>
-std::optional<T> firstOf(std::initializer_list<T> values, std::string_view (*name)(T), std::string_view wanted) {
+std::optional<T> firstOf(std::initializer_list<T> values, std::string_view (*name)(T),
+                         std::string_view wanted) {
   for (const T value : values)
     if (name(value) == wanted) return value;
   return std::nullopt;
@@ -57,11 +59,14 @@ class SessionReader {
     session_.title = f.text("title");
     session_.author = f.text("author");
     session_.notes = f.text("notes");
-    if (const auto rate = parsePictureRate(f.text("picture_rate", "25"))) session_.pictureRate = *rate;
-    else f.wrong("picture_rate", rate.error().text, rate.error().cure);
+    if (const auto rate = parsePictureRate(f.text("picture_rate", "25")))
+      session_.pictureRate = *rate;
+    else
+      f.wrong("picture_rate", rate.error().text, rate.error().cure);
     if (const auto start = parseTimecode(f.text("start_timecode", "00:00:00:00"), session_.pictureRate))
       session_.startPicture = *start;
-    else f.wrong("start_timecode", start.error().text, start.error().cure);
+    else
+      f.wrong("start_timecode", start.error().text, start.error().cure);
     Fields main = f.object("main");
     session_.main = {readChannels(main), readGain(main), main.unknownKeys()};
     f.each("tempo", [&](Fields& point) { readTempo(point); });
@@ -93,8 +98,10 @@ class SessionReader {
   Medium readMedium(Fields& f) {
     Medium medium{f.id(), f.text("file"), {}};
     unique(mediaIds_, f, medium.id);
-    if (medium.file.empty()) f.wrong("file", "the path is missing", "Give a path relative to the session file");
-    else if (medium.file.front() == '/') f.wrong("file", "the path is absolute", "Give a path relative to the session file");
+    if (medium.file.empty())
+      f.wrong("file", "the path is missing", "Give a path relative to the session file");
+    else if (medium.file.front() == '/')
+      f.wrong("file", "the path is absolute", "Give a path relative to the session file");
     medium.unknownKeys = f.unknownKeys();
     return medium;
   }
@@ -103,9 +110,11 @@ class SessionReader {
     Fields f = parent.object(key);
     Fade fade;
     fade.length = f.frame("length", 0);
-    fade.shape = f.choice<FadeShape>("shape", FadeShape::Linear, parseFadeShape, "linear, power, smooth, slow, fast");
+    fade.shape =
+        f.choice<FadeShape>("shape", FadeShape::Linear, parseFadeShape, "linear, power, smooth, slow, fast");
     fade.unknownKeys = f.unknownKeys();
-    if (fade.length > clipLength) f.wrong("length", "the fade is longer than its clip", "Make it at most the clip's length");
+    if (fade.length > clipLength)
+      f.wrong("length", "the fade is longer than its clip", "Make it at most the clip's length");
     return fade;
   }
 
@@ -118,7 +127,8 @@ class SessionReader {
     clip.id = f.id();
     unique(clipIds_, f, clip.id);
     clip.medium = f.reference("medium", true);
-    if (!mediaIds_.contains(clip.medium)) f.wrong("medium", "there is no medium '" + clip.medium + "'", "Add it to media, or take the clip out");
+    if (!mediaIds_.contains(clip.medium))
+      f.wrong("medium", "there is no medium '" + clip.medium + "'", "Add it to media, or take the clip out");
     clip.start = f.frame("start");
     clip.offset = f.frame("offset", 0);
     clip.length = f.frame("length");
@@ -139,7 +149,8 @@ class SessionReader {
     unique(trackIds_, f, track.id);
     track.name = f.text("name");
     const std::string kind = f.text("kind", "track");
-    if (kind != "track" && kind != "group") f.wrong("kind", "'" + kind + "' is not known here", "Use track or group");
+    if (kind != "track" && kind != "group")
+      f.wrong("kind", "'" + kind + "' is not known here", "Use track or group");
     track.isGroup = kind == "group";
     track.group = f.reference("group", false);
     track.channels = readChannels(f);
@@ -149,7 +160,8 @@ class SessionReader {
     track.ink = readInk(f);
     track.notes = f.text("notes");
     f.each("clips", [&](Fields& clip) { track.clips.push_back(readClip(clip)); });
-    if (track.isGroup && !track.clips.empty()) f.wrong("clips", "a group holds no clips", "Put them on a track inside it");
+    if (track.isGroup && !track.clips.empty())
+      f.wrong("clips", "a group holds no clips", "Put them on a track inside it");
     track.unknownKeys = f.unknownKeys();
     return track;
   }
@@ -192,8 +204,10 @@ class SessionReader {
     }
     Selection selection;
     for (const json& id : *value) {
-      if (id.is_string()) selection.ids.push_back(id);
-      else f.wrong(key, "an id is a text in quotes");
+      if (id.is_string())
+        selection.ids.push_back(id);
+      else
+        f.wrong(key, "an id is a text in quotes");
     }
     return selection;
   }
@@ -207,12 +221,18 @@ class SessionReader {
     brief.mix = f.flag("mix", true);
     brief.tracks = readSelection(f, "tracks", {});
     brief.groups = readSelection(f, "groups", {});
-    brief.counts = f.choice<Counts>("counts", Counts::BeginsHere, [](std::string_view name) {
-      return firstOf({Counts::BeginsHere, Counts::EverythingHeard}, countsName, name);
-    }, "begins-here, everything-heard");
-    brief.crossing = f.choice<Crossing>("crossing", Crossing::LeftOut, [](std::string_view name) {
-      return firstOf({Crossing::LeftOut, Crossing::FromStart}, crossingName, name);
-    }, "left-out, from-start");
+    brief.counts = f.choice<Counts>(
+        "counts", Counts::BeginsHere,
+        [](std::string_view name) {
+          return firstOf({Counts::BeginsHere, Counts::EverythingHeard}, countsName, name);
+        },
+        "begins-here, everything-heard");
+    brief.crossing = f.choice<Crossing>(
+        "crossing", Crossing::LeftOut,
+        [](std::string_view name) {
+          return firstOf({Crossing::LeftOut, Crossing::FromStart}, crossingName, name);
+        },
+        "left-out, from-start");
     brief.endFadeMs = f.number("end_fade_ms", kDefaultEndFadeMs, 0, kMaxEndFadeMs);
     brief.tailSeconds = f.number("tail_seconds", 0, 0, kMaxTailSeconds);
     brief.nameTemplate = f.text("template", brief.nameTemplate);
@@ -220,9 +240,12 @@ class SessionReader {
                                             "as-is, lower, upper, snake, kebab, camel, pascal");
     brief.folder = f.text("folder", brief.folder);
     brief.encoding = f.choice<Encoding>("encoding", Encoding::Pcm24, parseEncoding, "pcm16, pcm24, float32");
-    brief.existing = f.choice<Existing>("existing", Existing::Keep, [](std::string_view name) {
-      return firstOf({Existing::Keep, Existing::Replace}, existingName, name);
-    }, "keep, replace");
+    brief.existing = f.choice<Existing>(
+        "existing", Existing::Keep,
+        [](std::string_view name) {
+          return firstOf({Existing::Keep, Existing::Replace}, existingName, name);
+        },
+        "keep, replace");
     brief.notes = f.text("notes");
     brief.unknownKeys = f.unknownKeys();
     return brief;
@@ -238,11 +261,15 @@ class SessionReader {
       const std::string& group = session_.tracks[i].group;
       if (group.empty()) continue;
       const auto found = byId.find(group);
-      if (found == byId.end()) return context_.fail(place(i), "there is no group '" + group + "'", "Name a group, or leave the key out for main");
-      if (!session_.tracks[found->second].isGroup) return context_.fail(place(i), "'" + group + "' is a track, not a group", "Name a group");
+      if (found == byId.end())
+        return context_.fail(place(i), "there is no group '" + group + "'",
+                             "Name a group, or leave the key out for main");
+      if (!session_.tracks[found->second].isGroup)
+        return context_.fail(place(i), "'" + group + "' is a track, not a group", "Name a group");
       parents[i] = found->second;
     }
-    std::vector<char> state(parents.size(), 0);  // 1: on the way up from the current track, 2: known to reach main
+    std::vector<char> state(parents.size(),
+                            0);  // 1: on the way up from the current track, 2: known to reach main
     for (std::size_t i = 0; i < parents.size(); ++i) {
       std::vector<std::size_t> way;
       std::size_t at = i;
@@ -251,33 +278,39 @@ class SessionReader {
         way.push_back(at);
       }
       if (at < parents.size() && state[at] == 1)
-        return context_.fail(place(at), "the group is inside itself", "Take one of the groups out of the circle");
+        return context_.fail(place(at), "the group is inside itself",
+                             "Take one of the groups out of the circle");
       for (const std::size_t passed : way) state[passed] = 2;
     }
   }
 
   ReadContext context_;
   Session session_;
-  std::unordered_set<std::string> mediaIds_, trackIds_, clipIds_, regionIds_, markerSetIds_, markerIds_, briefIds_;
+  std::unordered_set<std::string> mediaIds_, trackIds_, clipIds_, regionIds_, markerSetIds_, markerIds_,
+      briefIds_;
 };
 
 /// Refuses what is not a session of ours before anything else is looked at.
 Result<> checkVersion(const json& root, const std::string& file) {
   const bool named = root.is_object() && root.contains("format") && root["format"] == kFormatName;
   if (!named)
-    return fail(ErrorCode::Syntax, file, "this is not an Octaphon session", "A session begins with \"format\": \"octaphon-session\"");
+    return fail(ErrorCode::Syntax, file, "this is not an Octaphon session",
+                "A session begins with \"format\": \"octaphon-session\"");
   const auto version = root.find("version");
   const std::string text = version != root.end() && version->is_string() ? version->get<std::string>() : "";
   const std::size_t dot = text.find('.');
   const auto isNumber = [](std::string_view part) {
-    return !part.empty() && part.size() < 6 && std::all_of(part.begin(), part.end(), [](char c) { return c >= '0' && c <= '9'; });
+    return !part.empty() && part.size() < 6 &&
+           std::all_of(part.begin(), part.end(), [](char c) { return c >= '0' && c <= '9'; });
   };
   if (dot == std::string::npos || !isNumber(text.substr(0, dot)) || !isNumber(text.substr(dot + 1)))
     return fail(ErrorCode::BadValue, file + ": version", "a version like \"1.0\" is needed");
   if (std::stoi(text) > kFormatMajor)
-    return fail(ErrorCode::TooNew, file + ": version", "the session was written by a newer Octaphon (format " + text + ")",
+    return fail(ErrorCode::TooNew, file + ": version",
+                "the session was written by a newer Octaphon (format " + text + ")",
                 "Open it with that version, or save it there in format 1");
-  if (std::stoi(text) < kFormatMajor) return fail(ErrorCode::BadValue, file + ": version", "there is no format " + text);
+  if (std::stoi(text) < kFormatMajor)
+    return fail(ErrorCode::BadValue, file + ": version", "there is no format " + text);
   return {};
 }
 

@@ -1,6 +1,6 @@
-// A session as a value: what is on disk, and nothing that can be worked out from it. Copying one copies everything;
-// programs share it as std::shared_ptr<const Session>. `unknownKeys` is JSON of keys that a newer version wrote; they
-// are kept through edit and save.
+// A session as a value: what is on disk, and nothing that can be worked out from it. Copying one copies
+// everything; programs share it as std::shared_ptr<const Session>. `unknownKeys` is JSON of keys that a newer
+// version wrote; they are kept through edit and save.
 #pragma once
 
 #include <filesystem>
@@ -34,10 +34,10 @@ struct Fade {
 
 struct Clip {
   std::string id;
-  std::string medium;    ///< id of a Medium
-  Frame start = 0;       ///< in the session
-  Frame offset = 0;      ///< into the medium, in frames at the session's rate
-  Frame length = 0;      ///< 0: never sounds
+  std::string medium;  ///< id of a Medium
+  Frame start = 0;     ///< in the session
+  Frame offset = 0;    ///< into the medium, in frames at the session's rate
+  Frame length = 0;    ///< 0: never sounds
   double gainDb = 0;
   bool mute = false;
   Fade fadeIn, fadeOut;  ///< each at most as long as the clip
@@ -58,7 +58,7 @@ struct Track {
   double gainDb = 0;     ///< fader, kSilenceDb … kMaxGainDb
   double pan = 0;        ///< −1 left … +1 right
   bool mute = false;
-  int ink = 0;           ///< 0 … kInks
+  int ink = 0;  ///< 0 … kInks
   std::string notes;
   std::vector<Clip> clips;
   std::string unknownKeys;
@@ -81,10 +81,10 @@ struct Medium {
 
 struct Region {
   std::string id;
-  std::string name;      ///< a path: `Winch/Start 01`
+  std::string name;  ///< a path: `Winch/Start 01`
   Frame start = 0;
   Frame length = 0;
-  bool finish = false;   ///< clips running across the end are allowed to finish
+  bool finish = false;  ///< clips running across the end are allowed to finish
   int ink = 0;
   std::string notes;
   std::string unknownKeys;
@@ -115,16 +115,16 @@ struct Session {
   std::string author;
   std::string notes;
   PictureRate pictureRate;
-  Frame startPicture = 0;       ///< start timecode, picture frames since midnight
+  Frame startPicture = 0;  ///< start timecode, picture frames since midnight
   Main main;
   std::vector<TempoPoint> tempo;
   std::vector<Medium> media;
-  std::vector<Track> tracks;    ///< order among siblings is order here
+  std::vector<Track> tracks;  ///< order among siblings is order here
   std::vector<Region> regions;
   std::vector<MarkerSet> markerSets;
   std::vector<Brief> briefs;
   std::string unknownKeys;
-  std::filesystem::path file;   ///< where it was read from; empty when it was never saved
+  std::filesystem::path file;  ///< where it was read from; empty when it was never saved
 
   bool operator==(const Session&) const = default;
 

@@ -13,8 +13,9 @@ inline constexpr int kFormatMajor = 1;
 inline constexpr int kFormatMinor = 0;
 inline constexpr std::string_view kFormatName = "octaphon-session";
 
-/// Checks everything a session promises: types, ranges, ids that are there once, references, the track tree without
-/// circles. Errors name the place (`tracks[3].clips[2].start`) behind `file`. Keys it does not know are kept.
+/// Checks everything a session promises: types, ranges, ids that are there once, references, the track tree
+/// without circles. Errors name the place (`tracks[3].clips[2].start`) behind `file`. Keys it does not know
+/// are kept.
 Result<Session> readSession(std::string_view text, const std::string& file);
 
 /// Ends with a line break. Keys at their default are left out where that reads better.

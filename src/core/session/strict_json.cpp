@@ -36,8 +36,10 @@ class Builder : public nlohmann::json_sax<json> {
     position_ = position;
     // The library's text begins with a tag in brackets and its own idea of the place.
     std::string text = problem.what();
-    if (const std::size_t at = text.find("syntax error"); at != std::string::npos) text = text.substr(at);
-    else if (const std::size_t bracket = text.find("] "); bracket != std::string::npos) text = text.substr(bracket + 2);
+    if (const std::size_t at = text.find("syntax error"); at != std::string::npos)
+      text = text.substr(at);
+    else if (const std::size_t bracket = text.find("] "); bracket != std::string::npos)
+      text = text.substr(bracket + 2);
     message_ = printable(text, 200);
     return false;
   }
@@ -106,7 +108,8 @@ Result<json> parseStrictJson(std::string_view text, const std::string& place) {
   if (json::sax_parse(text.begin(), text.end(), &builder)) return builder.take();
   std::string where = place;
   if (builder.position() > 0) where += ", " + lineAndColumn(text, builder.position());
-  return fail(ErrorCode::Syntax, where, builder.message(), "Take a copy that is whole, or mend this place in a text editor");
+  return fail(ErrorCode::Syntax, where, builder.message(),
+              "Take a copy that is whole, or mend this place in a text editor");
 }
 
 }  // namespace octaphon

@@ -1,5 +1,5 @@
-// JSON as Octaphon reads it: UTF-8, no key twice, at most 64 levels deep, no number beyond a double, and a limit of
-// values, all checked while parsing, so that a hostile file costs little.
+// JSON as Octaphon reads it: UTF-8, no key twice, at most 64 levels deep, no number beyond a double, and a
+// limit of values, all checked while parsing, so that a hostile file costs little.
 #pragma once
 
 #include <string_view>

@@ -21,7 +21,9 @@ void addUnlessDefault(Json& object, const char* key, const T& value, const T& ot
   if (value != otherwise) object[key] = value;
 }
 
-void addText(Json& object, const char* key, const std::string& text) { addUnlessDefault(object, key, text, {}); }
+void addText(Json& object, const char* key, const std::string& text) {
+  addUnlessDefault(object, key, text, {});
+}
 
 Json json(const Fade& fade) {
   Json object{{"length", fade.length}, {"shape", fadeShapeName(fade.shape)}};

@@ -41,13 +41,15 @@ void averageInPlace(float* interleaved, int channels, Frame frames) {
 
 }  // namespace
 
-ClipPlayer::ClipPlayer(const Session& session, const ReadableMedia& media, int track, std::vector<HeardClip> clips)
+ClipPlayer::ClipPlayer(const Session& session, const ReadableMedia& media, int track,
+                       std::vector<HeardClip> clips)
     : session_(session),
       media_(media),
       track_(track),
       channels_(session.tracks[static_cast<std::size_t>(track)].channels),
       clips_(std::move(clips)) {
-  std::stable_sort(clips_.begin(), clips_.end(), [](const HeardClip& a, const HeardClip& b) { return a.from < b.from; });
+  std::stable_sort(clips_.begin(), clips_.end(),
+                   [](const HeardClip& a, const HeardClip& b) { return a.from < b.from; });
 }
 
 Result<bool> ClipPlayer::render(Frame at, Frame frames, float* const* out) {
@@ -87,7 +89,8 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
   if (!voice.file) OCTAPHON_TRY(openFile(voice));
   SoundFile& file = *voice.file;
   const auto broken = [&](const char* why) {
-    return fail(ErrorCode::MediumUnreadable, media_.find(voice.clip->medium)->name, why, "Replace the file by one that is whole");
+    return fail(ErrorCode::MediumUnreadable, media_.find(voice.clip->medium)->name, why,
+                "Replace the file by one that is whole");
   };
   Frame from = std::max(at, voice.heard.from);
   const Frame to = std::min(at + frames, voice.heard.to);
@@ -102,8 +105,8 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
     const Frame got = file.read(samples, wanted);
     if (got < wanted) return broken("the file ends before its header says");
     if (file.info().isFloat && !isFinite(samples, static_cast<std::size_t>(got) * channels))
-      return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name, "the file holds samples that are not numbers",
-                  "Replace the file by one that is whole");
+      return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name,
+                  "the file holds samples that are not numbers", "Replace the file by one that is whole");
     if (channels_ == 1 && channels > 1) averageInPlace(samples, file.info().channels, got);
     add(voice, samples, from, got, out, from - at);
     from += got;
@@ -119,15 +122,18 @@ void ClipPlayer::add(const Voice& voice, const float* interleaved, Frame at, Fra
   const bool constant = voice.envelope.isConstant(at, at + frames);
   if (!constant) {
     gains.resize(static_cast<std::size_t>(frames));
-    for (Frame i = 0; i < frames; ++i) gains[static_cast<std::size_t>(i)] = static_cast<float>(voice.envelope.at(at + i));
+    for (Frame i = 0; i < frames; ++i)
+      gains[static_cast<std::size_t>(i)] = static_cast<float>(voice.envelope.at(at + i));
   }
   for (int c = 0; c < channels_; ++c) {
     const int input = inputs == 1 || channels_ == 1 ? 0 : c;
     if (input >= inputs) break;
     float* target = out[c] + offset;
-    if (constant) addScaled(target, interleaved + input, stride, frames, static_cast<float>(voice.envelope.gain()));
+    if (constant)
+      addScaled(target, interleaved + input, stride, frames, static_cast<float>(voice.envelope.gain()));
     else
-      for (Frame i = 0; i < frames; ++i) target[i] += interleaved[i * stride + input] * gains[static_cast<std::size_t>(i)];
+      for (Frame i = 0; i < frames; ++i)
+        target[i] += interleaved[i * stride + input] * gains[static_cast<std::size_t>(i)];
   }
 }
 

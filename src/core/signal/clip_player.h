@@ -12,15 +12,16 @@
 
 namespace octaphon {
 
-/// Plays forward, block after block. One thread at a time. Media of more channels than the track give their first
-/// ones; one channel goes to all of the track's; several onto a mono track are averaged.
+/// Plays forward, block after block. One thread at a time. Media of more channels than the track give their
+/// first ones; one channel goes to all of the track's; several onto a mono track are averaged.
 class ClipPlayer {
  public:
   /// `clips` by start; session and media must outlive the player.
   ClipPlayer(const Session& session, const ReadableMedia& media, int track, std::vector<HeardClip> clips);
 
   int channels() const { return channels_; }
-  /// Fills frames [at, at + frames) of each channel. False: nothing sounds there and the buffers are untouched.
+  /// Fills frames [at, at + frames) of each channel. False: nothing sounds there and the buffers are
+  /// untouched.
   Result<bool> render(Frame at, Frame frames, float* const* out);
 
  private:
@@ -32,7 +33,8 @@ class ClipPlayer {
   };
   Result<> openFile(Voice& voice);
   Result<> play(Voice& voice, Frame at, Frame frames, float* const* out);
-  void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out, Frame offset) const;
+  void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
+           Frame offset) const;
 
   const Session& session_;
   const ReadableMedia& media_;

@@ -16,7 +16,9 @@ constexpr Frame kSmallestBlock = 1024;
 constexpr std::size_t kBlockBytes = 64u << 20;
 constexpr Frame kBlockStep = 256;
 
-const Track& trackOf(const ClipFinder& finder, int track) { return finder.session().tracks[static_cast<std::size_t>(track)]; }
+const Track& trackOf(const ClipFinder& finder, int track) {
+  return finder.session().tracks[static_cast<std::size_t>(track)];
+}
 
 /// Of wider tracks the first channels are played; planning refuses to write them.
 int playedWidth(int channels) { return std::min(channels, kMaxMixChannels); }
@@ -80,7 +82,9 @@ MixMatrix Graph::matrixOf(int track) const {
   return mixMatrix(playedWidth(t.channels), widthAround(track), gainOf(t.gainDb), t.pan);
 }
 
-MixMatrix Graph::mainMatrix() const { return mixMatrix(channels_, channels_, gainOf(finder_.session().main.gainDb), 0); }
+MixMatrix Graph::mainMatrix() const {
+  return mixMatrix(channels_, channels_, gainOf(finder_.session().main.gainDb), 0);
+}
 
 int Graph::outputOf(int track) {
   if (const auto found = outputs_.find(track); found != outputs_.end()) return found->second;
@@ -103,7 +107,8 @@ int Graph::throughMain(int track) {
     return strip(sum(std::move(inputs)), mainMatrix());
   }
   int node = outputOf(track);
-  for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up)) node = strip(node, matrixOf(up));
+  for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up))
+    node = strip(node, matrixOf(up));
   return strip(node, mainMatrix());
 }
 
@@ -117,12 +122,14 @@ void Graph::arrange() {
     bytesPerFrame += static_cast<std::size_t>(nodes_[i].channels) * sizeof(float);
     for (const int input : nodes_[i].inputs) needed[static_cast<std::size_t>(input)] = 1;
   }
-  const auto fitting = static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kBlockStep * kBlockStep;
+  const auto fitting =
+      static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kBlockStep * kBlockStep;
   blockFrames_ = std::clamp(fitting, kSmallestBlock, kLargestBlock);
   std::vector<std::size_t> level(nodes_.size(), 0);
   for (std::size_t i = 0; i < nodes_.size(); ++i) {
     if (!needed[i]) continue;
-    for (const int input : nodes_[i].inputs) level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
+    for (const int input : nodes_[i].inputs)
+      level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
     if (levels_.size() <= level[i]) levels_.resize(level[i] + 1);
     levels_[level[i]].push_back(static_cast<int>(i));
     nodes_[i].samples.resize(static_cast<std::size_t>(nodes_[i].channels * blockFrames_));
@@ -160,8 +167,10 @@ void Graph::run(Node& node, Frame at, Frame frames) {
     return;
   }
   if (node.silent) return;
-  if (node.kind == Kind::Strip) runStrip(node, frames);
-  else runSum(node, frames);
+  if (node.kind == Kind::Strip)
+    runStrip(node, frames);
+  else
+    runSum(node, frames);
 }
 
 void Graph::runStrip(Node& node, Frame frames) {
@@ -172,7 +181,8 @@ void Graph::runStrip(Node& node, Frame frames) {
     if (node.matrix.inputs == 2 && gains[0] != 0 && gains[1] != 0) {
       const float* left = channel(input, 0);
       const float* right = channel(input, 1);
-      for (Frame i = 0; i < frames; ++i) target[i] = static_cast<float>(left[i] * gains[0] + right[i] * gains[1]);
+      for (Frame i = 0; i < frames; ++i)
+        target[i] = static_cast<float>(left[i] * gains[0] + right[i] * gains[1]);
       continue;
     }
     const int from = node.matrix.inputs == 2 && gains[0] == 0 ? 1 : 0;
@@ -206,7 +216,8 @@ TapBlock Graph::tap(std::size_t index) const {
   const int tapped = taps_[index];
   if (tapped == kSilence) return block;
   const Node& node = nodes_[static_cast<std::size_t>(tapped)];
-  if (node.error) block.error = &*node.error;
+  if (node.error)
+    block.error = &*node.error;
   else if (!node.silent)
     for (int c = 0; c < node.channels; ++c) block.channel[c] = channel(node, c);
   return block;

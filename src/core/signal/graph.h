@@ -1,5 +1,5 @@
-// The graph of one pass: clips, faders and pans, groups, main, and taps of any of them through main. Nodes are found
-// by their content, so what taps share is computed once.
+// The graph of one pass: clips, faders and pans, groups, main, and taps of any of them through main. Nodes
+// are found by their content, so what taps share is computed once.
 #pragma once
 
 #include <map>
@@ -24,18 +24,18 @@ struct TapBlock {
 
 class Graph {
  public:
-  /// `heard` in track order; `taps` are tracks or groups, or TrackTree::kMain for the mix. All arguments must outlive
-  /// the graph. Tracks and main have at most kMaxMixChannels channels where they sound.
+  /// `heard` in track order; `taps` are tracks or groups, or TrackTree::kMain for the mix. All arguments must
+  /// outlive the graph. Tracks and main have at most kMaxMixChannels channels where they sound.
   Graph(const ClipFinder& finder, const ReadableMedia& media, const std::vector<HeardClip>& heard,
         const std::vector<int>& taps);
   ~Graph();
 
   int channels() const { return channels_; }
-  /// Most frames process() takes at once: 65 536, less where the graph is so wide that blocks would take over 64 MB;
-  /// always a multiple of 256.
+  /// Most frames process() takes at once: 65 536, less where the graph is so wide that blocks would take over
+  /// 64 MB; always a multiple of 256.
   Frame blockFrames() const { return blockFrames_; }
-  /// The next block; blocks follow each other without gaps. Nodes that do not depend on each other run in parallel on
-  /// the caller's TBB arena.
+  /// The next block; blocks follow each other without gaps. Nodes that do not depend on each other run in
+  /// parallel on the caller's TBB arena.
   void process(Frame at, Frame frames);
   TapBlock tap(std::size_t index) const;
 
@@ -57,15 +57,19 @@ class Graph {
   int playerOf(int track);
   int strip(int input, const MixMatrix& matrix);
   int sum(std::vector<int> inputs);
-  int outputOf(int track);    // after its fader and pan
+  int outputOf(int track);  // after its fader and pan
   int throughMain(int track);
   MixMatrix matrixOf(int track) const;
   MixMatrix mainMatrix() const;
   int widthAround(int track) const;
   void arrange();
 
-  float* channel(Node& node, int c) const { return node.samples.data() + static_cast<std::size_t>(c * blockFrames_); }
-  const float* channel(const Node& node, int c) const { return node.samples.data() + static_cast<std::size_t>(c * blockFrames_); }
+  float* channel(Node& node, int c) const {
+    return node.samples.data() + static_cast<std::size_t>(c * blockFrames_);
+  }
+  const float* channel(const Node& node, int c) const {
+    return node.samples.data() + static_cast<std::size_t>(c * blockFrames_);
+  }
   void run(Node& node, Frame at, Frame frames);
   void runStrip(Node& node, Frame frames);
   void runSum(Node& node, Frame frames);

@@ -1,4 +1,5 @@
-// Gives finished files their names. One thread for a run: files to the disk, their lines in the receipt, names, folders.
+// Gives finished files their names. One thread for a run: files to the disk, their lines in the receipt,
+// names, folders.
 #pragma once
 
 #include <condition_variable>
@@ -16,10 +17,10 @@ namespace octaphon {
 
 /// A file that is written and closed, and only lacks its name.
 struct FinishedFile {
-  std::size_t row = 0;         ///< for the report
+  std::size_t row = 0;  ///< for the report
   PendingFile file;
   ReceiptLine line;
-  bool replace = false;        ///< whether a file that has the name may be replaced
+  bool replace = false;  ///< whether a file that has the name may be replaced
 };
 
 class Publisher {
@@ -32,7 +33,8 @@ class Publisher {
   Publisher(bool sync, std::size_t mostWaiting, Report report);
   ~Publisher();
 
-  /// Files of one pass and one base folder, whose receipt is `journal`. Waits only while too many files wait already.
+  /// Files of one pass and one base folder, whose receipt is `journal`. Waits only while too many files wait
+  /// already.
   void publish(ReceiptJournal& journal, std::vector<FinishedFile> files);
   /// Waits until everything is done.
   void finish();

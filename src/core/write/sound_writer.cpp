@@ -22,10 +22,12 @@ int sndfileFormat(Encoding encoding) {
 void packBytes(const std::int32_t* const* channels, int count, int width, Frame frames, std::uint8_t* out) {
   for (Frame i = 0; i < frames; ++i)
     for (int c = 0; c < count; ++c)
-      for (int b = 0; b < width; ++b) *out++ = static_cast<std::uint8_t>(static_cast<std::uint32_t>(channels[c][i]) >> (8 * b));
+      for (int b = 0; b < width; ++b)
+        *out++ = static_cast<std::uint8_t>(static_cast<std::uint32_t>(channels[c][i]) >> (8 * b));
 }
 
-/// The same for stereo of 24 bits, the usual case: both samples of a frame in one store of 8 bytes, 6 of which count.
+/// The same for stereo of 24 bits, the usual case: both samples of a frame in one store of 8 bytes, 6 of
+/// which count.
 void packPairs(const std::int32_t* left, const std::int32_t* right, Frame frames, std::uint8_t* out) {
   if constexpr (std::endian::native != std::endian::little) {
     const std::int32_t* channels[]{left, right};
@@ -33,7 +35,8 @@ void packPairs(const std::int32_t* left, const std::int32_t* right, Frame frames
   }
   constexpr std::uint64_t kBits = 0xFFFFFF;
   for (Frame i = 0; i < frames; ++i, out += 6) {
-    const std::uint64_t pair = (static_cast<std::uint64_t>(left[i]) & kBits) | (static_cast<std::uint64_t>(right[i]) & kBits) << 24;
+    const std::uint64_t pair =
+        (static_cast<std::uint64_t>(left[i]) & kBits) | (static_cast<std::uint64_t>(right[i]) & kBits) << 24;
     std::memcpy(out, &pair, sizeof pair);
   }
 }
@@ -61,14 +64,17 @@ Result<SoundWriter> SoundWriter::open(const PendingFile& file, Encoding encoding
 Result<> SoundWriter::checkWritten(std::int64_t done, std::int64_t wanted) {
   if (done == wanted) return {};
   if (errno != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return fail(ErrorCode::NotWritable, place_, sf_strerror(file_.get()), "Make space or choose another folder");
+  return fail(ErrorCode::NotWritable, place_, sf_strerror(file_.get()),
+              "Make space or choose another folder");
 }
 
 Result<> SoundWriter::write(const std::int32_t* const* channels, Frame frames) {
   const std::size_t size = static_cast<std::size_t>(frames) * static_cast<std::size_t>(channels_ * bytes_);
   packed_.resize(size + sizeof(std::uint64_t));  // room for the last whole store
-  if (channels_ == 2 && bytes_ == 3) packPairs(channels[0], channels[1], frames, packed_.data());
-  else packBytes(channels, channels_, bytes_, frames, packed_.data());
+  if (channels_ == 2 && bytes_ == 3)
+    packPairs(channels[0], channels[1], frames, packed_.data());
+  else
+    packBytes(channels, channels_, bytes_, frames, packed_.data());
   errno = 0;
   const auto wanted = static_cast<sf_count_t>(size);
   OCTAPHON_TRY(checkWritten(sf_write_raw(file_.get(), packed_.data(), wanted), wanted));
@@ -79,7 +85,8 @@ Result<> SoundWriter::write(const std::int32_t* const* channels, Frame frames) {
 Result<> SoundWriter::write(const float* const* channels, Frame frames) {
   interleaved_.resize(static_cast<std::size_t>(frames * channels_));
   for (int c = 0; c < channels_; ++c)
-    for (Frame i = 0; i < frames; ++i) interleaved_[static_cast<std::size_t>(i * channels_ + c)] = channels[c][i];
+    for (Frame i = 0; i < frames; ++i)
+      interleaved_[static_cast<std::size_t>(i * channels_ + c)] = channels[c][i];
   errno = 0;
   OCTAPHON_TRY(checkWritten(sf_writef_float(file_.get(), interleaved_.data(), frames), frames));
   written_ += frames;
@@ -88,9 +95,11 @@ Result<> SoundWriter::write(const float* const* channels, Frame frames) {
 
 Result<> SoundWriter::finish(Frame planned) {
   if (written_ != planned)
-    return fail(ErrorCode::BadValue, place_, "written " + std::to_string(written_) + " frames instead of " + std::to_string(planned));
+    return fail(ErrorCode::BadValue, place_,
+                "written " + std::to_string(written_) + " frames instead of " + std::to_string(planned));
   errno = 0;
-  if (sf_close(file_.release()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  if (sf_close(file_.release()) != 0)
+    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   return {};
 }
 
