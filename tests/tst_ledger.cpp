@@ -9,7 +9,7 @@ using namespace octaphon;
 namespace {
 
 ReceiptLine line(const std::string& file, std::uint64_t content, std::uint64_t size = 0) {
-  return {"key of " + file, file, Digest{content, 1}, Digest{content, 2}, {size, 5}};
+  return {"key of " + file, file, Digest{content, 1}, Digest{content, 2}, 0, {size, 5}};
 }
 
 }  // namespace
@@ -95,7 +95,7 @@ class LedgerTest : public QObject {
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
     const auto real = [&](const char* name) {
       const auto handle = folder->openFile(name);
-      return ReceiptLine{"k", name, *digestOf(handle->get(), name), {}, *stampOf(handle->get())};
+      return ReceiptLine{"k", name, *digestOf(handle->get(), name, 3), {}, 3, *stampOf(handle->get())};
     };
     std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"),
                                    real("before.wav"), real("before.wav")};

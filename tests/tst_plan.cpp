@@ -336,7 +336,7 @@ class PlanTest : public QObject {
     FolderFacts folder;
     const auto found = [&](std::size_t row, FileVerdict verdict, Digest fingerprint) {
       folder.files[sheet.rows[row].file] = {
-          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, {}}};
+          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}}};
     };
     found(0, FileVerdict::Ours, sheet.rows[0].fingerprint);
     found(1, FileVerdict::Ours, Digest{1, 2});

@@ -43,6 +43,13 @@ QString demoFile() {
   return {};
 }
 
+std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet) {
+  std::vector<std::size_t> rows;
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i)
+    if (mayBeMadeAgain(sheet, sheet.rows[i])) rows.push_back(i);
+  return rows;
+}
+
 bool isTextField(const QObject* object) {
   return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) ||
          qobject_cast<const QAbstractSpinBox*>(object);
@@ -121,15 +128,9 @@ void MainWindow::makeActions() {
   copyBrief_ = addAction(tr("&Duplicate brief"), {}, "", [this] { briefs_->duplicateBrief(); });
   deleteBrief_ = addAction(tr("D&elete brief"), {}, "", [this] { briefs_->removeBrief(); });
   make_ = addAction(tr("Nothing to make"), Qt::CTRL | Qt::Key_Return, "",
-                    [this] { makeRows(rowsToMake(*keeper_.sheet(), false)); });
+                    [this] { makeChosen([](const Sheet& sheet) { return rowsToMake(sheet, false); }); });
   make_->setToolTip(tr("Makes what is not up to date"));
-  makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "", [this] {
-    std::vector<std::size_t> rows;
-    const Sheet& sheet = *keeper_.sheet();
-    for (std::size_t i = 0; i < sheet.rows.size(); ++i)
-      if (mayBeMadeAgain(sheet, sheet.rows[i])) rows.push_back(i);
-    makeRows(rows);
-  });
+  makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "", [this] { makeChosen(rowsToMakeAgain); });
   makeAll_->setToolTip(
       tr("Makes everything again, but for what others put there or altered, and what a brief keeps"));
   folder_ =
@@ -251,7 +252,10 @@ void MainWindow::connectViews() {
   });
   connect(briefs_, &BriefsPanel::tickedChanged, this, &MainWindow::replan);
   connect(briefs_, &BriefsPanel::currentChanged, this, [this] { sheetChanged(); });
-  connect(&keeper_, &SheetKeeper::sheetChanged, this, &MainWindow::sheetChanged);
+  connect(&keeper_, &SheetKeeper::sheetChanged, this, [this] {
+    sheetChanged();
+    if (const ChooseRows choose = std::exchange(waitingChoice_, nullptr)) makeChosen(choose);
+  });
   connect(&keeper_, &SheetKeeper::factsChanged, this, [this] {
     timeline_->setFacts(keeper_.facts());
     overviews_.load(*keeper_.session(), keeper_.facts());
@@ -445,6 +449,7 @@ void MainWindow::sessionOpened() {
        {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
         zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})
     action->setEnabled(isOpen);
+  waitingChoice_ = nullptr;
   strip_->setSheet({});
   sheetView_->setSheet(std::make_shared<Sheet>());
   replan();
@@ -517,10 +522,14 @@ void MainWindow::zoomToRegion() {
 // --- making
 // --------------------------------------------------------------------------------------------------------
 
+/// Rows are chosen from the newest sheet: at once, or when it is there.
+void MainWindow::makeChosen(const ChooseRows& choose) {
+  if (keeper_.isPlanning()) waitingChoice_ = choose;
+  else makeRows(choose(*keeper_.sheet()));
+}
+
 void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
-  if (rows.empty() || making_.isRunning() || !keeper_.facts()) return;
-  if (keeper_.isPlanning())
-    return strip_->say(tr("The sheet is being worked out; try again in a moment"), false);
+  if (rows.empty() || making_.isRunning() || !keeper_.facts() || keeper_.isPlanning()) return;
   problem_->hide();
   make_->setEnabled(false);
   makeAll_->setEnabled(false);

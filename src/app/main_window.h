@@ -70,6 +70,8 @@ class MainWindow : public QMainWindow {
   void chooseRegion(int region, bool fromOutline);
   void stepRegion(int step);
   void goToRow(int row);
+  using ChooseRows = std::function<std::vector<std::size_t>(const Sheet& sheet)>;
+  void makeChosen(const ChooseRows& choose);
   void makeRows(const std::vector<std::size_t>& rows);
   void runFinished(const MadeReport& report);
   void togglePlay();
@@ -85,6 +87,7 @@ class MainWindow : public QMainWindow {
   OverviewStore overviews_;
   Making making_;
   Transport transport_;
+  ChooseRows waitingChoice_;  // asked for while the sheet was being planned
 
   HeaderBar* header_ = nullptr;
   QStackedWidget* pages_ = nullptr;

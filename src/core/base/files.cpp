@@ -5,6 +5,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <random>
 #include <vector>
@@ -103,19 +104,28 @@ Result<> replaceFile(const std::filesystem::path& path, std::string_view content
   return {};
 }
 
-Result<Digest> digestOf(int fd, const std::string& place) {
+Result<> addToHash(Hasher& hasher, int fd, std::uint64_t from, std::uint64_t to, const std::string& place) {
   constexpr std::size_t kTurn = 1 << 20;
-  std::vector<char> buffer(kTurn);
-  Hasher hasher;
-  off_t position = 0;
-  for (;;) {
-    const ssize_t got = ::pread(fd, buffer.data(), buffer.size(), position);
+  std::vector<char> buffer(std::min<std::uint64_t>(kTurn, to - from));
+  while (from < to) {
+    const std::size_t wanted = std::min<std::uint64_t>(buffer.size(), to - from);
+    const ssize_t got = ::pread(fd, buffer.data(), wanted, static_cast<off_t>(from));
     if (got < 0 && errno == EINTR) continue;
     if (got < 0) return tl::unexpected(systemError(errno, place, ErrorCode::NotReadable));
-    if (got == 0) return hasher.digest();
+    if (got == 0) return {};
     hasher.bytes(buffer.data(), static_cast<std::size_t>(got));
-    position += got;
+    from += static_cast<std::uint64_t>(got);
   }
+  return {};
+}
+
+Result<Digest> digestOf(int fd, const std::string& place, std::uint64_t head) {
+  const auto stamp = stampOf(fd);
+  if (!stamp) return tl::unexpected(systemError(errno, place, ErrorCode::NotReadable));
+  Hasher hasher;
+  OCTAPHON_TRY(addToHash(hasher, fd, std::min(head, stamp->size), stamp->size, place));
+  OCTAPHON_TRY(addToHash(hasher, fd, 0, std::min(head, stamp->size), place));
+  return hasher.digest();
 }
 
 void raiseFileLimit() {

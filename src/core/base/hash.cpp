@@ -33,6 +33,7 @@ Digest Digest::fromHex(std::string_view text) {
 
 Hasher::Hasher() : state_(std::make_unique<State>()) { reset(); }
 Hasher::~Hasher() = default;
+Hasher::Hasher(Hasher&&) noexcept = default;
 
 void Hasher::reset() { XXH3_128bits_reset(&state_->xxh); }
 

@@ -26,6 +26,7 @@ class Hasher {
   ~Hasher();
   Hasher(const Hasher&) = delete;
   Hasher& operator=(const Hasher&) = delete;
+  Hasher(Hasher&&) noexcept;
 
   void reset();
   void bytes(const void* data, std::size_t size);

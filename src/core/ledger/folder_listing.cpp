@@ -14,10 +14,10 @@ FoundFile judge(const SafeFolder& folder, const std::string& file, const SafeFol
   for (auto line = lines.rbegin(); line != lines.rend(); ++line)
     if (line->stamp == entry.stamp) return {FileVerdict::Ours, *line};
   const auto handle = folder.openFile(file);
-  const auto content = handle ? digestOf(handle->get(), file) : fail(ErrorCode::NotReadable, file);
-  if (content)
-    for (auto line = lines.rbegin(); line != lines.rend(); ++line)
-      if (line->content == *content) return {FileVerdict::Ours, *line};
+  for (auto line = lines.rbegin(); handle && line != lines.rend(); ++line) {
+    const auto content = digestOf(handle->get(), file, line->head);
+    if (content && *content == line->content) return {FileVerdict::Ours, *line};
+  }
   return {FileVerdict::Changed, lines.back()};
 }
 

@@ -22,6 +22,7 @@ std::string asLine(const ReceiptLine& line) {
                   {"file", line.file},
                   {"hash", line.content.hex()},
                   {"fingerprint", line.fingerprint.hex()},
+                  {"head", line.head},
                   {"size", line.stamp.size},
                   {"changed", line.stamp.changed}};
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
@@ -43,6 +44,7 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
                    valueOf<std::string>(json, "file"),
                    Digest::fromHex(valueOf<std::string>(json, "hash")),
                    Digest::fromHex(valueOf<std::string>(json, "fingerprint")),
+                   valueOf<std::uint64_t>(json, "head"),
                    {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")}};
   if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;

@@ -37,14 +37,10 @@ class RowOutput {
   }
 
   void finish(PassResult& result) {
-    if (!error_) keep(writer_->finish(row_.frames));
-    Digest content;
+    WrittenSound written;
     if (!error_) {
-      auto digest = digestOf(file_->fd(), file_->place());
-      if (digest)
-        content = *digest;
-      else
-        stop(digest.error());
+      if (auto finished = writer_->finish(row_.frames)) written = *finished;
+      else stop(finished.error());
     }
     const auto stamp = error_ ? std::nullopt : stampOf(file_->fd());
     if (!error_ && !stamp) stop({ErrorCode::NotWritable, file_->place(), {}, {}});
@@ -55,7 +51,7 @@ class RowOutput {
     const bool replace = row_.state != RowState::ToMake;
     result.levels.push_back(level_);
     result.files.push_back(
-        {index_, std::move(*file_), {key_, row_.file, content, row_.fingerprint, *stamp}, replace});
+        {index_, std::move(*file_), {key_, row_.file, written.content, row_.fingerprint, written.head, *stamp}, replace});
   }
 
  private:

@@ -52,6 +52,7 @@ Result<SoundWriter> SoundWriter::open(const PendingFile& file, Encoding encoding
   info.format = sndfileFormat(encoding);
   SoundWriter writer;
   writer.place_ = file.place();
+  writer.fd_ = file.fd();
   writer.channels_ = channels;
   writer.bytes_ = encodingInfo(encoding).bits / 8;
   writer.file_.reset(sf_open_fd(file.fd(), SFM_WRITE, &info, SF_FALSE));
@@ -78,6 +79,7 @@ Result<> SoundWriter::write(const std::int32_t* const* channels, Frame frames) {
   errno = 0;
   const auto wanted = static_cast<sf_count_t>(size);
   OCTAPHON_TRY(checkWritten(sf_write_raw(file_.get(), packed_.data(), wanted), wanted));
+  hasher_.bytes(packed_.data(), size);
   written_ += frames;
   return {};
 }
@@ -89,18 +91,29 @@ Result<> SoundWriter::write(const float* const* channels, Frame frames) {
       interleaved_[static_cast<std::size_t>(i * channels_ + c)] = channels[c][i];
   errno = 0;
   OCTAPHON_TRY(checkWritten(sf_writef_float(file_.get(), interleaved_.data(), frames), frames));
+  hasher_.bytes(interleaved_.data(), interleaved_.size() * sizeof(float));
   written_ += frames;
   return {};
 }
 
-Result<> SoundWriter::finish(Frame planned) {
+Result<WrittenSound> SoundWriter::finish(Frame planned) {
   if (written_ != planned)
     return fail(ErrorCode::BadValue, place_,
                 "written " + std::to_string(written_) + " frames instead of " + std::to_string(planned));
   errno = 0;
-  if (sf_close(file_.release()) != 0)
-    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return {};
+  if (sf_close(file_.release()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  const auto stamp = stampOf(fd_);
+  const std::uint64_t data = static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(channels_ * bytes_);
+  const std::uint64_t pad = data % 2;  // RIFF chunks have even lengths
+  if (!stamp || stamp->size < data + pad) return fail(ErrorCode::NotWritable, place_, "the file is shorter than what was written");
+  const std::uint64_t head = stamp->size - data - pad;
+  if constexpr (std::endian::native != std::endian::little) {
+    OCTAPHON_ASSIGN(const Digest content, digestOf(fd_, place_, head));
+    return WrittenSound{content, head};
+  }
+  OCTAPHON_TRY(addToHash(hasher_, fd_, head + data, stamp->size, place_));
+  OCTAPHON_TRY(addToHash(hasher_, fd_, 0, head, place_));
+  return WrittenSound{hasher_.digest(), head};
 }
 
 }  // namespace octaphon

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "base/frames.h"
+#include "base/hash.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
 #include "formats/encoding.h"
@@ -13,6 +14,12 @@
 struct sf_private_tag;
 
 namespace octaphon {
+
+/// The hash of a file that is done, as digestOf(fd, place, head) gives it.
+struct WrittenSound {
+  Digest content;
+  std::uint64_t head = 0;  ///< bytes before the samples
+};
 
 /// Writes one file. Not thread-safe; movable.
 class SoundWriter {
@@ -25,7 +32,7 @@ class SoundWriter {
   /// Full scale ±1, a pointer for each channel. For Float32.
   Result<> write(const float* const* channels, Frame frames);
   /// Ends the file's headers. What was written must be `planned` frames.
-  Result<> finish(Frame planned);
+  Result<WrittenSound> finish(Frame planned);
 
  private:
   struct Close {
@@ -38,7 +45,9 @@ class SoundWriter {
   std::string place_;
   int channels_ = 0;
   int bytes_ = 0;  // of a sample
+  int fd_ = -1;    // the pending file's
   Frame written_ = 0;
+  Hasher hasher_;  // of the samples' bytes so far
   std::vector<std::uint8_t> packed_;
   std::vector<float> interleaved_;
 };
