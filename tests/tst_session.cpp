@@ -1,5 +1,7 @@
 #include <QtTest>
 
+#include "naming/template.h"
+#include "plan/sentence.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
 #include "support.h"
@@ -148,6 +150,30 @@ class SessionTest : public QObject {
     const QString pipe = dir.filePath("pipe.octaphon");
     QCOMPARE(test::run("mkfifo", {pipe}).exit, 0);
     QCOMPARE(loadSession(pipe.toStdString()).error().code, ErrorCode::NotRegularFile);
+  }
+
+  // What the documents show is read as it stands there, and the README's sentence is what the program says.
+  void documentsAreTrue() {
+    const QString page = test::bytesOf(OCTAPHON_SOURCE "/docs/session-format.md");
+    int examples = 0;
+    for (qsizetype at = page.indexOf("```json"); at >= 0; at = page.indexOf("```json", at + 7)) {
+      const QString block = page.mid(at + 7, page.indexOf("```", at + 7) - at - 7);
+      const auto session = readSession(block.toStdString(), "session-format.md");
+      QVERIFY2(session.has_value(), session ? "" : session.error().describe().c_str());
+      ++examples;
+    }
+    QCOMPARE(examples, 2);
+    const auto demo = loadSession(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon");
+    const QString readme = QString(test::bytesOf(OCTAPHON_SOURCE "/README.md")).remove('`').remove('*').simplified();
+    QVERIFY(readme.contains(QString::fromStdString(sentenceText(demo->briefs[0], *demo))));
+    const QString names = test::bytesOf(OCTAPHON_SOURCE "/docs/names.md");
+    for (const FieldInfo& field : kFields) QVERIFY2(names.contains(QString("`{%1}`").arg(field.name.data())), field.name.data());
+    const QString commands = test::bytesOf(OCTAPHON_SOURCE "/docs/command-line.md");
+    for (const char* command : {"info", "plan", "render", "cache"}) {
+      const QString help = test::cli({command, "--help"}).out;
+      for (const auto& option : {"--json", "--brief", "--out", "--jobs", "--replace-foreign", "--no-sync", "--clear"})
+        if (help.contains(option)) QVERIFY2(commands.contains(option), option);
+    }
   }
 
   // The schema that ships is proved by another implementation: jsonschema for Python.
