@@ -452,11 +452,11 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
   const int width = static_cast<int>(room.width());
   QString name = text(region.name);
   // The whole path, its last part, the number at its end, the beginning of the last part: what fits.
-  if (metrics.horizontalAdvance(name) > width) name = text(lastPart(region.name));
+  if (metrics.horizontalAdvance(name) >= width) name = text(lastPart(region.name));
   const QString number = name.mid(name.lastIndexOf(' ') + 1);
   const bool isNumber =
       !number.isEmpty() && std::all_of(number.begin(), number.end(), [](QChar c) { return c.isDigit(); });
-  if (metrics.horizontalAdvance(name) > width && isNumber) name = number;
+  if (metrics.horizontalAdvance(name) >= width && isNumber) name = number;
   if (metrics.horizontalAdvance(name) > width && width < 26) return;
   painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideRight, width));
 }
