@@ -30,6 +30,11 @@ class Photographer {
     window.resize(1280, 800);
     window.show();
     take(window, "first-start");
+    Session empty;
+    empty.title = "A new one";
+    (void)saveSession(empty, (demo_ + "/empty.octaphon").toStdString());
+    window.openSession(demo_ + "/empty.octaphon");
+    take(window, "empty");
     window.openSession(demo_ + "/Tidewheel.octaphon");
     settle(window);
     makeGameSounds(window);
