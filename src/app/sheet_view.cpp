@@ -75,7 +75,7 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
                                         {SheetModel::Source, 90},   {SheetModel::Heard, 116},
                                         {SheetModel::Start, 84},    {SheetModel::Length, 78},
                                         {SheetModel::Channels, 72}, {SheetModel::Format, 116},
-                                        {SheetModel::State, 104},   {SheetModel::RemarkText, 80}};
+                                        {SheetModel::State, 104},   {SheetModel::RemarkText, 124}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
   for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format})
     table_->setColumnHidden(column, true);
