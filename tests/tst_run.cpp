@@ -119,13 +119,15 @@ class RunTest : public QObject {
     Job job(30, 400000);
     job.prepare();
     RunSummary summary;
-    std::thread runner([&] { summary = job.run(); });
+    std::jthread runner([&] { summary = job.run(); });
+    const auto goOn = qScopeGuard([&] { job.control.pause(false); });
     while (job.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
     job.control.pause(true);
-    QTest::qWait(150);  // blocks that were going on end
+    QTest::qWait(500);  // blocks that were going on end
     const Frame before = job.control.framesDone;
     QTest::qWait(150);
     QCOMPARE(job.control.framesDone.load(), before);
+    QVERIFY(before < job.control.framesAll);
     job.control.pause(false);
     runner.join();
     QCOMPARE(summary.written, 30u);
