@@ -80,6 +80,7 @@ class PlanTest : public QObject {
     row("covers, from the start", true, true, false, 0, 5000, 1000, 2000, 240);
     row("heard: crosses", false, false, false, 900, 200, 1000, 1100, 0);
     row("heard: runs on", false, false, false, 1500, 1000, 1500, 2000, 0);
+    row("heard: never finishes", false, false, true, 1500, 1000, 1500, 2000, 0);
     row("heard: covers", false, false, false, 0, 5000, 1000, 2000, 0);
     row("heard: at the end", false, false, false, 2000, 100, -1, 0, 0);
     row("zero length", false, false, false, 1500, 0, -1, 0, 0);

@@ -9,16 +9,13 @@
 #include <QVBoxLayout>
 
 #include "icons.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
 
 constexpr int kFilesRole = Qt::UserRole + 1;
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 /// Tick, name, and the number of files to the right; an accent bar at the current one.
 class BriefDelegate : public QStyledItemDelegate {

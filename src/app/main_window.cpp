@@ -21,16 +21,13 @@
 #include "icons.h"
 #include "shortcut_page.h"
 #include "template_edit.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
 
 constexpr int kMostRecent = 8;
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 /// The demo lies beside the program when it is built, or where its packages put it.
 QString demoFile() {
@@ -130,7 +127,8 @@ void MainWindow::makeActions() {
   make_ = addAction(tr("Nothing to make"), Qt::CTRL | Qt::Key_Return, "",
                     [this] { makeChosen([](const Sheet& sheet) { return rowsToMake(sheet, false); }); });
   make_->setToolTip(tr("Makes what is not up to date"));
-  makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "", [this] { makeChosen(rowsToMakeAgain); });
+  makeAll_ = addAction(tr("All"), Qt::CTRL | Qt::SHIFT | Qt::Key_Return, "",
+                       [this] { makeChosen(rowsToMakeAgain); });
   makeAll_->setToolTip(
       tr("Makes everything again, but for what others put there or altered, and what a brief keeps"));
   folder_ =
@@ -524,8 +522,10 @@ void MainWindow::zoomToRegion() {
 
 /// Rows are chosen from the newest sheet: at once, or when it is there.
 void MainWindow::makeChosen(const ChooseRows& choose) {
-  if (keeper_.isPlanning()) waitingChoice_ = choose;
-  else makeRows(choose(*keeper_.sheet()));
+  if (keeper_.isPlanning())
+    waitingChoice_ = choose;
+  else
+    makeRows(choose(*keeper_.sheet()));
 }
 
 void MainWindow::makeRows(const std::vector<std::size_t>& rows) {

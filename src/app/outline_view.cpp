@@ -9,14 +9,11 @@
 
 #include "naming/file_name.h"
 #include "state_mark.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 /// Name to the left, state mark to the right.
 class OutlineDelegate : public QStyledItemDelegate {

@@ -18,14 +18,11 @@
 
 #include "naming/file_name.h"
 #include "routing/track_tree.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 /// A pop-up that Return closes too.
 class Popup : public QFrame {

@@ -6,14 +6,11 @@
 
 #include "flow_layout.h"
 #include "template_edit.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 void setFlag(QWidget* widget, const char* name, bool on) {
   if (widget->property(name).toBool() == on) return;

@@ -4,14 +4,11 @@
 #include <numeric>
 
 #include "outline_view.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 const Remark* gravest(const Row& row) {
   const Remark* found = nullptr;

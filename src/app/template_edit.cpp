@@ -7,6 +7,7 @@
 #include <QTextBlock>
 
 #include "naming/template.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -69,9 +70,7 @@ TemplateEdit::TemplateEdit(QWidget* parent) : QPlainTextEdit(parent) {
   connect(this, &QWidget::customContextMenuRequested, this, &TemplateEdit::showMenu);
   QStringList fields;
   for (const FieldInfo& info : kFields)
-    fields << QString("{%1}  %2")
-                  .arg(QString::fromUtf8(info.name.data(), static_cast<qsizetype>(info.name.size())),
-                       QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size())));
+    fields << QString("{%1}  %2").arg(app::text(info.name), app::text(info.meaning));
   setToolTip(tr("Fields, also in the context menu:\n") + fields.join('\n') +
              tr("\n{n:2} has two digits; / makes folders"));
 }
@@ -114,9 +113,8 @@ void TemplateEdit::showMenu(const QPoint& at) {
   std::unique_ptr<QMenu> menu(createStandardContextMenu());
   menu->addSeparator();
   for (const FieldInfo& info : kFields) {
-    const QString name = QString::fromUtf8(info.name.data(), static_cast<qsizetype>(info.name.size()));
-    const QString meaning =
-        QString::fromUtf8(info.meaning.data(), static_cast<qsizetype>(info.meaning.size()));
+    const QString name = app::text(info.name);
+    const QString meaning = app::text(info.meaning);
     menu->addAction(tr("Insert {%1}: %2").arg(name, meaning), this, [this, name] { insertField(name); });
   }
   menu->exec(mapToGlobal(at));

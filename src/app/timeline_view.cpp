@@ -12,6 +12,7 @@
 #include "naming/file_name.h"
 #include "signal/fades.h"
 #include "state_mark.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -19,10 +20,6 @@ namespace {
 
 constexpr double kFinest = 0.25;  // frames a px
 constexpr double kCoarsest = 4e6;
-
-QString text(std::string_view value) {
-  return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
-}
 
 /// A step of 1, 2 or 5 times a power of ten that is at least `least`.
 double niceStep(double least) {

@@ -32,7 +32,8 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
     if (beginsHere && found.start < span.start && counting.crossing == Crossing::LeftOut) return;
     HeardClip clip{place.track, place.clip, std::max(found.start, span.start), found.end, 0};
     const bool goesOn = found.end > end;
-    if (goesOn && !span.finish) {
+    const bool mayFinish = beginsHere && span.finish;
+    if (goesOn && !mayFinish) {
       clip.to = end;
       if (beginsHere) clip.endFade = std::min(counting.endFade, clip.to - span.start);
     }

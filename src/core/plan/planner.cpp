@@ -165,8 +165,13 @@ class BriefPlanner {
       found = std::lower_bound(
           found, remarks.end(), tree_.place(source.track),
           [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
-    for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found)
-      row.remarks.push_back(found->remark);
+    for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) {
+      // Several tracks may share clips with the same region: a row says it once.
+      const bool again =
+          found->remark.code == RemarkCode::SharedClips &&
+          std::find(row.remarks.begin(), row.remarks.end(), found->remark) != row.remarks.end();
+      if (!again) row.remarks.push_back(found->remark);
+    }
   }
 
   void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {

@@ -34,7 +34,7 @@ struct PlannedSpan {
   std::string name;
   Frame start = 0;
   Frame length = 0;     ///< of the body
-  bool finish = false;  ///< clips may run on after the end
+  bool finish = false;  ///< clips may run on after the end, under BeginsHere
 };
 
 struct PlannedSource {

@@ -98,14 +98,13 @@ std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::ve
     const bool contains =
         span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;
     if (contains) continue;
-    const auto shared = std::find_if(heard.begin(), heard.end(), [&](const HeardClip& c) {
-      return e->clips.contains({c.track, c.clip});
-    });
-    if (shared == heard.end()) continue;
-    remarks.push_back({shared->track,
-                       {Severity::Warning, RemarkCode::SharedClips, e->span.id,
-                        "Shares clips with " + printable(e->span.name) +
-                            ", which overlaps it. Move one of the regions apart"}});
+    std::set<int> tracks;
+    for (const HeardClip& clip : heard)
+      if (e->clips.contains({clip.track, clip.clip}) && tracks.insert(clip.track).second)
+        remarks.push_back({clip.track,
+                           {Severity::Warning, RemarkCode::SharedClips, e->span.id,
+                            "Shares clips with " + printable(e->span.name) +
+                                ", which overlaps it. Move one of the regions apart"}});
   }
   Earlier own{span, {}};
   for (const HeardClip& clip : heard) own.clips.insert({clip.track, clip.clip});

@@ -30,7 +30,7 @@ class SharedClips {
  public:
   static constexpr std::size_t kMost = 64;
 
-  /// What the span shares with one that began before it; one remark at most.
+  /// What the span shares with the latest one before it that it shares anything with; a remark for each track.
   std::vector<TrackRemark> add(const PlannedSpan& span, const std::vector<HeardClip>& heard);
 
  private:

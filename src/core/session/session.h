@@ -84,7 +84,7 @@ struct Region {
   std::string name;  ///< a path: `Winch/Start 01`
   Frame start = 0;
   Frame length = 0;
-  bool finish = false;  ///< clips running across the end are allowed to finish
+  bool finish = false;  ///< clips running across the end are allowed to finish, under BeginsHere
   int ink = 0;
   std::string notes;
   std::string unknownKeys;
