@@ -133,6 +133,25 @@ class RunTest : public QObject {
     QCOMPARE(summary.written, 30u);
   }
 
+  void aFolderThatVanishesFailsItsRowsWithAReason() {
+    Job job(30, 400000);
+    job.prepare();
+    RunSummary summary;
+    std::jthread runner([&] { summary = job.run(); });
+    const auto goOn = qScopeGuard([&] { job.control.pause(false); });
+    while (job.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+    job.control.pause(true);
+    QTest::qWait(300);
+    QVERIFY(QDir(job.dir.filePath("out")).removeRecursively());
+    job.control.pause(false);
+    runner.join();
+    QCOMPARE(summary.written + summary.failed, 30u);
+    QVERIFY(summary.failed > 0);
+    for (const RowOutcome& outcome : job.outcomes)
+      if (!outcome.result) QVERIFY(outcome.result.error().describe().find("out") != std::string::npos);
+    QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
+  }
+
   void stoppedBeforeItBegan() {
     Job job;
     job.prepare();
