@@ -4,7 +4,7 @@
 set -eu
 cd "$(dirname "$0")"
 ./setup.sh run
-cmake --preset release -DOCTAPHON_TESTS=OFF -DOCTAPHON_BENCH=OFF > build-demo.log 2>&1 || { cat build-demo.log >&2; exit 1; }
+cmake --preset release > build-demo.log 2>&1 || { cat build-demo.log >&2; exit 1; }
 rm -f build-demo.log
 cmake --build build/release --target octaphon octaphon-cli octaphon-demo
 build/release/demo/octaphon-demo build/release/demo

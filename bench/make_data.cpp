@@ -148,8 +148,6 @@ Result<> makeLarge(const SafeFolder& folder) {
     session.regions.push_back(region);
   }
   session.briefs.push_back(brief);
-  brief.id = "long";
-  brief.name = "Long clips";
   return replaceFile(folder.path() / "large.octaphon", writeSession(session));
 }
 

@@ -48,6 +48,28 @@ struct Job {
   }
 };
 
+/// A run that has begun and is held in its middle; goes on and ends with the object at the latest.
+class PausedRun {
+ public:
+  explicit PausedRun(Job& job) : job_(job), thread_([this] { summary_ = job_.run(); }) {
+    while (job_.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+    job_.control.pause(true);
+    QTest::qWait(500);  // blocks that were going on end
+  }
+  ~PausedRun() { finish(); }
+
+  RunSummary finish() {
+    job_.control.pause(false);
+    if (thread_.joinable()) thread_.join();
+    return summary_;
+  }
+
+ private:
+  Job& job_;
+  RunSummary summary_;
+  std::thread thread_;
+};
+
 }  // namespace
 
 class RunTest : public QObject {
@@ -118,33 +140,20 @@ class RunTest : public QObject {
   void pausedNothingMoves() {
     Job job(30, 400000);
     job.prepare();
-    RunSummary summary;
-    std::jthread runner([&] { summary = job.run(); });
-    const auto goOn = qScopeGuard([&] { job.control.pause(false); });
-    while (job.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
-    job.control.pause(true);
-    QTest::qWait(500);  // blocks that were going on end
+    PausedRun run(job);
     const Frame before = job.control.framesDone;
     QTest::qWait(150);
     QCOMPARE(job.control.framesDone.load(), before);
     QVERIFY(before < job.control.framesAll);
-    job.control.pause(false);
-    runner.join();
-    QCOMPARE(summary.written, 30u);
+    QCOMPARE(run.finish().written, 30u);
   }
 
   void aFolderThatVanishesFailsItsRowsWithAReason() {
     Job job(30, 400000);
     job.prepare();
-    RunSummary summary;
-    std::jthread runner([&] { summary = job.run(); });
-    const auto goOn = qScopeGuard([&] { job.control.pause(false); });
-    while (job.control.framesDone == 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
-    job.control.pause(true);
-    QTest::qWait(300);
+    PausedRun run(job);
     QVERIFY(QDir(job.dir.filePath("out")).removeRecursively());
-    job.control.pause(false);
-    runner.join();
+    const RunSummary summary = run.finish();
     QCOMPARE(summary.written + summary.failed, 30u);
     QVERIFY(summary.failed > 0);
     for (const RowOutcome& outcome : job.outcomes)

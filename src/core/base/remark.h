@@ -1,7 +1,6 @@
 // Something the program noticed, for the window to show where it belongs and for the command line to print.
 #pragma once
 
-#include <optional>
 #include <string>
 #include <string_view>
 
