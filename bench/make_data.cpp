@@ -87,7 +87,7 @@ Result<> makeJob(const SafeFolder& folder) {
   for (int i = 0; i < 24; ++i) {
     const std::string file = numbered("track", i) + ".wav";
     OCTAPHON_TRY(writeNoise(folder, file, 120 * 48000, static_cast<std::uint64_t>(i) + 1));
-    session.media.push_back({numbered("m", i), file, {}});
+    session.media.push_back({numbered("m", i), file});
     session.tracks.push_back(trackWith(i, session.media.back().id));
     session.tracks.back().clips[0].length = 120 * 48000;
   }
@@ -110,7 +110,7 @@ Result<> makeLarge(const SafeFolder& folder) {
   OCTAPHON_TRY(writeNoise(folder, "noise.wav", 10 * 48000, 7));
   Session session;
   session.title = "large";
-  session.media.push_back({"noise", "noise.wav", {}});
+  session.media.push_back({"noise", "noise.wav"});
   Brief brief;
   brief.id = "all";
   brief.name = "All";

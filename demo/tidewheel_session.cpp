@@ -29,7 +29,7 @@ class Builder {
     for (const Recording& recording : recordings()) {
       std::string id = recording.file.substr(6, recording.file.size() - 10);
       std::replace(id.begin(), id.end(), ' ', '-');
-      session_.media.push_back({id, recording.file, {}});
+      session_.media.push_back({id, recording.file});
     }
     addTracks();
     addWinch();
@@ -206,7 +206,7 @@ class Builder {
   void addMarkers() {
     MarkerSet set{"places", "Places", {}, {}};
     const auto add = [&](const char* id, const char* name, double seconds) {
-      set.markers.push_back({id, name, at(seconds), {}});
+      set.markers.push_back({id, name, at(seconds)});
     };
     add("m1", "Winch house", 2);
     add("m2", "Crane", 35);

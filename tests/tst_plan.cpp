@@ -101,7 +101,7 @@ class PlanTest : public QObject {
     const ClipFinder finder(bare.make.session, tree);
     const Counting counting{beginsHere ? Counts::BeginsHere : Counts::EverythingHeard,
                             fromStart ? Crossing::FromStart : Crossing::LeftOut, 240};
-    const auto heard = finder.heardIn({"r", "r", 1000, 1000, finish}, counting);
+    const auto heard = finder.heardIn(PlannedSpan::stretch(1000, 1000, finish), counting);
     QCOMPARE(heard.size(), from < 0 ? 0u : 1u);
     if (from < 0) return;
     QCOMPARE(heard[0].from, from);
@@ -117,7 +117,7 @@ class PlanTest : public QObject {
     bare.make.clip("a", "m", 0, 100);
     bare.make.clip("b", "m", 0, 100).mute = true;
     const TrackTree tree(bare.make.session);
-    QVERIFY(ClipFinder(bare.make.session, tree).heardIn({"r", "r", 0, 1000, false}, {}).empty());
+    QVERIFY(ClipFinder(bare.make.session, tree).heardIn(PlannedSpan::stretch(0, 1000), {}).empty());
   }
 
   // Order: spans by start, then longer first, then id; sources depth first in track order, the mix last.

@@ -55,8 +55,8 @@ class RenderTest : public QObject {
  private slots:
   void infoCounts() {
     Small small;
-    small.make.session.media.push_back({"gone", "media/gone.wav", {}});
-    small.make.session.markerSets.push_back({"s", "S", {{"m1", "", 1, {}}, {"m2", "", 2, {}}}, {}});
+    small.make.session.media.push_back({"gone", "media/gone.wav"});
+    small.make.session.markerSets.push_back({"s", "S", {{"m1", "", 1}, {"m2", "", 2}}, {}});
     const auto ran = test::cli({"info", small.save(), "--json"});
     QCOMPARE(ran.exit, 0);
     const auto info = QJsonDocument::fromJson(ran.out).object();

@@ -29,7 +29,7 @@ Rendered render(const Session& session, int source, Frame start, Frame length, F
   const auto media = ReadableMedia::prepare(session, *facts, cache, ids);
   const TrackTree tree(session);
   const ClipFinder finder(session, tree);
-  const auto heard = finder.heardIn({"", "", start, length, false}, counting);
+  const auto heard = finder.heardIn(PlannedSpan::stretch(start, length), counting);
   Graph graph(finder, media, heard, {source});
   Rendered result{std::vector<std::vector<float>>(static_cast<std::size_t>(graph.channels())), {}};
   block = std::min(block, graph.blockFrames());

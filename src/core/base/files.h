@@ -52,8 +52,8 @@ Result<> replaceFile(const std::filesystem::path& path, std::string_view content
 /// write() until all is written.
 Result<> writeAll(int fd, std::string_view content, const std::string& place);
 
-/// Hash of all bytes: those from `head` on, then the first `head`. So a file whose header is only complete at its end can
-/// be hashed while it is written.
+/// Hash of all bytes: those from `head` on, then the first `head`. So a file whose header is only complete at
+/// its end can be hashed while it is written.
 Result<Digest> digestOf(int fd, const std::string& place, std::uint64_t head = 0);
 
 /// Adds the bytes [from, to) of a file to a hash; fewer where it ends before.

@@ -30,7 +30,10 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::StartsAtEnd: return "starts-at-end";
     case RemarkCode::SharedClips: return "shared-clips";
     case RemarkCode::MutedSource: return "muted-source";
+    case RemarkCode::HelperSource: return "helper-source";
+    case RemarkCode::NotInSet: return "not-in-set";
     case RemarkCode::UnknownRegion: return "unknown-region";
+    case RemarkCode::UnknownClipSet: return "unknown-clip-set";
     case RemarkCode::UnknownSource: return "unknown-source";
     case RemarkCode::Kept: return "kept";
     case RemarkCode::ChangedFile: return "changed-file";

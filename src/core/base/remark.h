@@ -31,8 +31,11 @@ enum class RemarkCode {
   CrossesStart,         ///< note: a clip began before the span
   StartsAtEnd,          ///< warning: a clip begins in the last 50 ms and goes on
   SharedClips,          ///< warning: regions of one brief overlap and share clips
-  MutedSource,          ///< note: a chosen source is muted
+  MutedSource,          ///< note: a chosen source or clip set is muted
+  HelperSource,         ///< note: a chosen source is a helper, which is in no file
+  NotInSet,             ///< note: a clip within a clip set's time is in no clip set
   UnknownRegion,        ///< warning: the brief names a region the session does not have
+  UnknownClipSet,       ///< warning: the brief names a clip set the session does not have
   UnknownSource,        ///< warning: the brief names a track or group the session does not have
   Kept,                 ///< note: a file is there and the brief keeps what is there
   ChangedFile,          ///< warning: the file was altered by someone else

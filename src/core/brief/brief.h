@@ -44,6 +44,7 @@ struct Brief {
   std::string id;
   std::string name;
   Selection regions{true, {}};  ///< spans
+  Selection clipSets;           ///< spans that only their clips sound in
   bool mix = true;
   Selection tracks;  ///< tracks that hold clips
   Selection groups;

@@ -19,12 +19,12 @@ namespace octaphon {
 inline constexpr std::string_view kReceiptName = "octaphon-receipt.jsonl";
 
 struct ReceiptLine {
-  std::string key;     ///< of the row
-  std::string file;    ///< relative to the base folder
-  Digest content;      ///< of the file's bytes, as digestOf() gives it with `head`
-  Digest fingerprint;  ///< of what the row hears and how it is written
+  std::string key;         ///< of the row
+  std::string file;        ///< relative to the base folder
+  Digest content;          ///< of the file's bytes, as digestOf() gives it with `head`
+  Digest fingerprint;      ///< of what the row hears and how it is written
   std::uint64_t head = 0;  ///< bytes that are hashed last
-  FileStamp stamp;     ///< of the file when it was written
+  FileStamp stamp;         ///< of the file when it was written
 };
 
 class Receipt {

@@ -16,6 +16,7 @@ void addClip(Hasher& hasher, const HeardClip& heard, const Clip& clip, const Med
   hasher.add(heard.to - origin);
   hasher.add(heard.endFade);
   hasher.add(heard.from - clip.start + clip.offset);  // where in the medium it begins
+  if (clip.channel > 0) hasher.add(clip.channel);
   hasher.add(clip.gainDb);
   const bool fades = clip.fadeIn.length > 0 || clip.fadeOut.length > 0;
   hasher.add(fades);

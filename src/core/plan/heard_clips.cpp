@@ -12,7 +12,7 @@ Counting countingOf(const Brief& brief, int rate) {
 ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_(session), tree_(tree) {
   std::vector<IntervalIndex::Interval> intervals;
   for (const int track : tree.order()) {
-    if (tree.isMuted(track)) continue;
+    if (tree.isMuted(track) || tree.isHelper(track)) continue;
     const auto& clips = session.tracks[static_cast<std::size_t>(track)].clips;
     for (std::size_t i = 0; i < clips.size(); ++i) {
       if (clips[i].mute || clips[i].length == 0) continue;
@@ -21,20 +21,62 @@ ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_
     }
   }
   index_ = IntervalIndex(std::move(intervals));
+  if (!session.clipSets.empty()) collectSets();
+}
+
+void ClipFinder::collectSets() {
+  std::unordered_map<std::string_view, std::uint32_t> byId;
+  for (std::size_t i = 0; i < places_.size(); ++i)
+    byId.emplace(clipAt(places_[i]).id, static_cast<std::uint32_t>(i));
+  inSomeSet_.assign(places_.size(), 0);
+  for (const ClipSet& set : session_.clipSets) {
+    std::vector<std::uint32_t>& members = members_[set.id];
+    for (const std::string& id : set.clips)
+      if (const auto found = byId.find(id); found != byId.end()) {
+        members.push_back(found->second);
+        inSomeSet_[found->second] = 1;
+      }
+    std::sort(members.begin(), members.end());
+    members.erase(std::unique(members.begin(), members.end()), members.end());
+  }
+}
+
+void ClipFinder::forEachIn(const PlannedSpan& span, const Visit& visit) const {
+  if (span.kind == PlannedSpan::Kind::Region)
+    return index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
+      visit(places_[found.item], clipAt(places_[found.item]));
+    });
+  const auto members = members_.find(span.id);
+  if (members == members_.end()) return;
+  for (const std::uint32_t member : members->second) {
+    const Clip& clip = clipAt(places_[member]);
+    if (clip.start < span.end() && clip.end() > span.start) visit(places_[member], clip);
+  }
+}
+
+std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
+  if (set.span) return set.span;
+  const auto members = members_.find(set.id);
+  if (members == members_.end() || members->second.empty()) return std::nullopt;
+  Frame start = kMaxFrame;
+  Frame end = 0;
+  for (const std::uint32_t member : members->second) {
+    start = std::min(start, clipAt(places_[member]).start);
+    end = std::max(end, clipAt(places_[member]).end());
+  }
+  return TimeSpan{start, end - start};
 }
 
 std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counting& counting) const {
   std::vector<HeardClip> heard;
-  const Frame end = span.start + span.length;
   const bool beginsHere = counting.counts == Counts::BeginsHere;
-  index_.overlapping(span.start, end, [&](const IntervalIndex::Interval& found) {
-    const Place place = places_[found.item];
+  forEachIn(span, [&](const Place& place, const Clip& found) {
     if (beginsHere && found.start < span.start && counting.crossing == Crossing::LeftOut) return;
-    HeardClip clip{place.track, place.clip, std::max(found.start, span.start), found.end, 0};
-    const bool goesOn = found.end > end;
+    HeardClip clip{place.track, place.clip, std::max(found.start, span.start), found.end(), 0};
+    const bool goesOn = found.end() > span.end();
     const bool mayFinish = beginsHere && span.finish;
     if (goesOn && !mayFinish) {
-      clip.to = end;
+      clip.to = span.end();
       if (beginsHere) clip.endFade = std::min(counting.endFade, clip.to - span.start);
     }
     heard.push_back(clip);
@@ -48,11 +90,23 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
 
 std::vector<HeardClip> ClipFinder::crossingInto(const PlannedSpan& span) const {
   std::vector<HeardClip> crossing;
-  index_.overlapping(span.start, span.start + 1, [&](const IntervalIndex::Interval& found) {
-    const Place place = places_[found.item];
-    if (found.start < span.start) crossing.push_back({place.track, place.clip, span.start, found.end, 0});
+  PlannedSpan first = span;
+  first.length = 1;
+  forEachIn(first, [&](const Place& place, const Clip& found) {
+    if (found.start < span.start) crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
   });
   return crossing;
+}
+
+std::vector<HeardClip> ClipFinder::inNoSet(const PlannedSpan& span) const {
+  std::vector<HeardClip> outside;
+  if (span.kind != PlannedSpan::Kind::ClipSet) return outside;
+  index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
+    const Place& place = places_[found.item];
+    if (inSomeSet_[found.item] == 0 && found.start >= span.start)
+      outside.push_back({place.track, place.clip, found.start, found.end, 0});
+  });
+  return outside;
 }
 
 }  // namespace octaphon

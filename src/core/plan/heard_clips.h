@@ -3,6 +3,10 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
+#include <optional>
+#include <string>
+#include <unordered_map>
 #include <vector>
 
 #include "base/interval_index.h"
@@ -37,27 +41,42 @@ class ClipFinder {
  public:
   ClipFinder(const Session& session, const TrackTree& tree);
 
-  /// Clips on tracks that are not muted, in track order, then by start, then by place on the track.
+  /// Clips on tracks that are neither muted nor helpers, in track order, then by start, then by place on the
+  /// track; in a clip set its own clips only.
   std::vector<HeardClip> heardIn(const PlannedSpan& span, const Counting& counting) const;
 
-  /// Clips that begin before the span and reach into it, whatever the counting.
+  /// Clips that begin before the span and reach into it, whatever the counting; of a clip set its own only.
   std::vector<HeardClip> crossingInto(const PlannedSpan& span) const;
+
+  /// Clips that begin in the span of a clip set and are in no clip set of the session.
+  std::vector<HeardClip> inNoSet(const PlannedSpan& span) const;
+
+  /// From the first to the last clip of a set that is not muted, or as set by hand; nothing where neither is
+  /// there.
+  std::optional<TimeSpan> extentOf(const ClipSet& set) const;
 
   const Session& session() const { return session_; }
   const TrackTree& tree() const { return tree_; }
-  const Clip& clipOf(const HeardClip& heard) const {
-    return session_.tracks[static_cast<std::size_t>(heard.track)].clips[static_cast<std::size_t>(heard.clip)];
-  }
+  const Clip& clipOf(const HeardClip& heard) const { return clipAt({heard.track, heard.clip}); }
 
  private:
   struct Place {
     int track;
     int clip;
   };
+  const Clip& clipAt(const Place& place) const {
+    return session_.tracks[static_cast<std::size_t>(place.track)].clips[static_cast<std::size_t>(place.clip)];
+  }
+  using Visit = std::function<void(const Place& place, const Clip& clip)>;
+  void forEachIn(const PlannedSpan& span, const Visit& visit) const;
+  void collectSets();
+
   const Session& session_;
   const TrackTree& tree_;
   std::vector<Place> places_;
   IntervalIndex index_;
+  std::unordered_map<std::string, std::vector<std::uint32_t>> members_;  // by clip set: places
+  std::vector<char> inSomeSet_;                                          // by place
 };
 
 }  // namespace octaphon

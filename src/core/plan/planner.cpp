@@ -79,14 +79,59 @@ class BriefPlanner {
     std::unordered_set<std::string> known;
     for (const Region& region : session_.regions) {
       known.insert(region.id);
-      if (isChosen(brief().regions, ids, region.id))
-        planned().spans.push_back({region.id, region.name, region.start, region.length, region.finish});
+      if (isChosen(brief().regions, ids, region.id)) planned().spans.push_back(spanOf(region));
     }
+    addClipSets();
     std::sort(planned().spans.begin(), planned().spans.end(), [](const PlannedSpan& a, const PlannedSpan& b) {
       return std::tuple(a.start, -a.length, std::string_view(a.id)) <
              std::tuple(b.start, -b.length, std::string_view(b.id));
     });
     remarkUnknown(planned(), brief().regions, known, RemarkCode::UnknownRegion, "region");
+  }
+
+  static PlannedSpan spanOf(const Region& region) {
+    PlannedSpan span = PlannedSpan::stretch(region.start, region.length, region.finish);
+    span.id = region.id;
+    span.name = region.name;
+    return span;
+  }
+
+  void addClipSets() {
+    const auto ids = asSet(brief().clipSets);
+    std::unordered_set<std::string> known;
+    for (const ClipSet& set : session_.clipSets) {
+      known.insert(set.id);
+      if (!isChosen(brief().clipSets, ids, set.id)) continue;
+      if (set.mute)
+        planned().remarks.push_back(
+            {Severity::Note, RemarkCode::MutedSource, set.id,
+             "The clip set " + printable(set.name) + " is muted and left out. Unmute it to print it"});
+      else
+        planned().spans.push_back(spanOf(set));
+    }
+    remarkUnknown(planned(), brief().clipSets, known, RemarkCode::UnknownClipSet, "clip set");
+  }
+
+  PlannedSpan spanOf(const ClipSet& set) const {
+    const TimeSpan extent = finder_.extentOf(set).value_or(TimeSpan{});
+    PlannedSpan span = PlannedSpan::stretch(extent.start, extent.length, set.finish);
+    span.kind = PlannedSpan::Kind::ClipSet;
+    span.id = set.id;
+    span.name = set.name;
+    span.channels = set.channels;
+    span.tailSeconds = set.tailSeconds;
+    return span;
+  }
+
+  /// Helpers are in no file: left out, and said so where one was chosen by hand.
+  bool isHelper(int index, bool byHand) {
+    if (!tree_.isHelper(index)) return false;
+    const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+    if (byHand)
+      planned().remarks.push_back(
+          {Severity::Note, RemarkCode::HelperSource, track.id,
+           printable(track.name) + " is a helper and in no file. Make it a usual track to print it"});
+    return true;
   }
 
   void chooseSources() {
@@ -99,6 +144,7 @@ class BriefPlanner {
       if (!(track.isGroup ? isChosen(brief().groups, groups, track.id)
                           : isChosen(brief().tracks, tracks, track.id)))
         continue;
+      if (isHelper(index, !(track.isGroup ? brief().groups.all : brief().tracks.all))) continue;
       const auto kind = track.isGroup ? PlannedSource::Kind::Group : PlannedSource::Kind::Track;
       const int up = tree_.parent(index);
       planned().sources.push_back(
@@ -148,10 +194,10 @@ class BriefPlanner {
     row.brief = static_cast<std::uint32_t>(index_);
     row.span = static_cast<std::uint32_t>(spanIndex);
     row.source = static_cast<std::uint32_t>(sourceIndex);
-    row.channels = session_.main.channels;
+    row.channels = span.channels > 0 ? span.channels : session_.main.channels;
     row.encoding = brief().encoding;
     row.start = span.start;
-    row.frames = span.length + framesOf(brief().tailSeconds, session_.rate);
+    row.frames = span.length + framesOf(span.tailSeconds.value_or(brief().tailSeconds), session_.rate);
     row.fingerprint = sound.fingerprint(source.track, row.frames, row.channels, row.encoding);
     addRowRemarks(row, span, source, sound);
     addTrackRemarks(row, source, remarks);
@@ -177,14 +223,17 @@ class BriefPlanner {
   void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {
     if (span.length == 0)
       row.remarks.push_back(
-          {Severity::Fault, RemarkCode::EmptySpan, span.id, "The region has no length. Draw it longer"});
+          {Severity::Fault, RemarkCode::EmptySpan, span.id,
+           span.kind == PlannedSpan::Kind::Region
+               ? "The region has no length. Draw it longer"
+               : "The clip set has no clips that could sound. Add clips to it, or delete it"});
     if (!sound.sounds(source.track))
       row.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
                              "No clip sounds in " + printable(span.name) + "; the file will be silent"});
     if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
-      row.remarks.push_back(
-          {Severity::Fault, RemarkCode::TooLong, span.id,
-           "The file would be larger than a WAV file can be (4 GB). Split the region, or choose fewer bits"});
+      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
+                             "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
+                             "or choose fewer bits"});
     addChannelFaults(row, source, sound);
   }
 

@@ -89,6 +89,17 @@ std::string commonPath(const std::vector<const Region*>& regions) {
   return common;
 }
 
+std::string clipSetsText(const Brief& brief, const Session& session) {
+  if (brief.clipSets.all)
+    return session.clipSets.size() == 1 ? "the one clip set"
+                                        : "all " + counted(session.clipSets.size(), "clip set");
+  const std::set<std::string> ids = idsOf(brief.clipSets);
+  std::vector<std::string> names;
+  for (const ClipSet& set : session.clipSets)
+    if (ids.contains(set.id)) names.push_back(printable(set.name, 60));
+  return names.size() == 1 ? names[0] : counted(names.size(), "clip set");
+}
+
 std::string regionsText(const Brief& brief, const Session& session) {
   if (brief.regions.all)
     return session.regions.size() == 1 ? "the one region"
@@ -101,6 +112,12 @@ std::string regionsText(const Brief& brief, const Session& session) {
   if (chosen.size() == 1) return printable(chosen[0]->name, 60);
   const std::string path = commonPath(chosen);
   return counted(chosen.size(), "region") + (path.empty() ? "" : " under " + printable(path, 60));
+}
+
+std::string spansText(const Brief& brief, const Session& session) {
+  if (brief.clipSets.empty()) return regionsText(brief, session);
+  if (brief.regions.empty()) return clipSetsText(brief, session);
+  return regionsText(brief, session) + " and " + clipSetsText(brief, session);
 }
 
 std::string countsText(const Brief& brief) {
@@ -137,7 +154,8 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   phrase(PhraseKind::Sources, sourcesText(brief, session),
          brief.tracks == fresh.tracks && brief.groups == fresh.groups && brief.mix == fresh.mix);
   plain("over");
-  phrase(PhraseKind::Regions, regionsText(brief, session), brief.regions == fresh.regions);
+  phrase(PhraseKind::Regions, spansText(brief, session),
+         brief.regions == fresh.regions && brief.clipSets == fresh.clipSets);
   plain(",");
   phrase(
       PhraseKind::Counts, countsText(brief),

@@ -1,5 +1,7 @@
 #include "plan/sheet.h"
 
+#include <algorithm>
+
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -26,7 +28,9 @@ std::string_view rowStateText(RowState state) {
 
 std::string Sheet::keyOf(const Row& row) const {
   const PlannedSource& source = sourceOf(row);
-  std::string key = briefOf(row).brief.id + "/region:" + spanOf(row).id + "/";
+  const PlannedSpan& span = spanOf(row);
+  const bool isRegion = span.kind == PlannedSpan::Kind::Region;
+  std::string key = briefOf(row).brief.id + (isRegion ? "/region:" : "/set:") + span.id + "/";
   switch (source.kind) {
     case PlannedSource::Kind::Track: key += "track:" + source.id; break;
     case PlannedSource::Kind::Group: key += "group:" + source.id; break;
@@ -70,6 +74,16 @@ SheetCounts countRows(const Sheet& sheet) {
   return counts;
 }
 
+/// `6 regions`, `2 clip sets`, `8 spans` where there are both.
+static std::string spansText(const std::vector<PlannedSpan>& spans) {
+  const auto sets =
+      static_cast<std::size_t>(std::count_if(spans.begin(), spans.end(), [](const PlannedSpan& span) {
+        return span.kind == PlannedSpan::Kind::ClipSet;
+      }));
+  if (sets == 0) return counted(spans.size(), "region");
+  return counted(spans.size(), sets == spans.size() ? "clip set" : "span");
+}
+
 std::string countText(const Sheet& sheet) {
   std::string text = counted(sheet.rows.size(), "file");
   std::size_t empty = 0;
@@ -79,8 +93,8 @@ std::string countText(const Sheet& sheet) {
     muted += brief.leftOutMuted;
   }
   if (sheet.briefs.size() == 1)
-    text += " = " + counted(sheet.briefs[0].spans.size(), "region") + " × " +
-            counted(sheet.briefs[0].sources.size(), "source");
+    text +=
+        " = " + spansText(sheet.briefs[0].spans) + " × " + counted(sheet.briefs[0].sources.size(), "source");
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";

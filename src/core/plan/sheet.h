@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -30,11 +31,25 @@ std::string_view rowStateName(RowState state);  ///< in JSON: `to-make`
 std::string_view rowStateText(RowState state);  ///< for people: `to make`
 
 struct PlannedSpan {
-  std::string id;  ///< of the region
+  enum class Kind { Region, ClipSet };
+  Kind kind = Kind::Region;
+  std::string id;  ///< of the region or clip set
   std::string name;
   Frame start = 0;
-  Frame length = 0;     ///< of the body
-  bool finish = false;  ///< clips may run on after the end, under BeginsHere
+  Frame length = 0;                   ///< of the body
+  bool finish = false;                ///< clips may run on after the end, under BeginsHere
+  int channels = 0;                   ///< of its files; 0: as tapped
+  std::optional<double> tailSeconds;  ///< instead of the brief's
+  Frame end() const { return start + length; }
+
+  /// A stretch of time that is neither named nor kept.
+  static PlannedSpan stretch(Frame start, Frame length, bool finish = false) {
+    PlannedSpan span;
+    span.start = start;
+    span.length = length;
+    span.finish = finish;
+    return span;
+  }
 };
 
 struct PlannedSource {
@@ -82,8 +97,8 @@ struct Sheet {
   const PlannedSpan& spanOf(const Row& row) const { return briefOf(row).spans[row.span]; }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[row.source]; }
 
-  /// Stable over renaming: `brief/region:id/track:id/wav/all`, from ids, the file format and the part of the
-  /// channels.
+  /// Stable over renaming: `brief/region:id/track:id/wav/all` (`set:id` for a clip set), from ids, the file
+  /// format and the part of the channels.
   std::string keyOf(const Row& row) const;
 };
 

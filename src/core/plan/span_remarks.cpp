@@ -25,7 +25,13 @@ class SpanRemarks {
       return add(heard, Severity::Fault, RemarkCode::UnreadableMedium, clip.medium,
                  fact->problem + ". Replace the file by one that can be read");
     const Track& track = trackOf(heard);
-    if (fact->info.channels > track.channels && track.channels > 1)
+    if (clip.channel > fact->info.channels)
+      add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
+          fact->file.filename().string() + " has " +
+              counted(static_cast<std::size_t>(fact->info.channels), "channel") +
+              ", a clip asks for number " + std::to_string(clip.channel) +
+              " and is silent. Choose another channel");
+    if (clip.channel == 0 && fact->info.channels > track.channels && track.channels > 1)
       add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
           fact->file.filename().string() + " has " +
               counted(static_cast<std::size_t>(fact->info.channels), "channel") + ", only the first " +
@@ -46,6 +52,12 @@ class SpanRemarks {
         "A clip on " + printable(trackOf(heard).name) + " begins " +
             timeText(end - clip.start, finder_.session().rate) +
             " before the end and goes on. Usually it is the next sound's; end the region before it");
+  }
+
+  void addOutside(const HeardClip& heard, const PlannedSpan& span) {
+    add(heard, Severity::Note, RemarkCode::NotInSet, span.id,
+        "A clip on " + printable(trackOf(heard).name) + " begins within " + printable(span.name) +
+            " and is in no clip set, so it is not heard. Add it to the set if it belongs to the sound");
   }
 
   void addCrossing(const HeardClip& heard, bool leftOut) {
@@ -85,6 +97,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
     remarks.addMedium(clip);
     remarks.addAtEnd(clip, span, window);
   }
+  for (const HeardClip& clip : finder.inNoSet(span)) remarks.addOutside(clip, span);
   if (counting.counts == Counts::BeginsHere)
     for (const HeardClip& clip : finder.crossingInto(span))
       remarks.addCrossing(clip, counting.crossing == Crossing::LeftOut);
@@ -93,6 +106,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
 
 std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::vector<HeardClip>& heard) {
   std::vector<TrackRemark> remarks;
+  if (span.kind == PlannedSpan::Kind::ClipSet) return remarks;  // sets overlap freely
   std::erase_if(earlier_, [&](const Earlier& e) { return e.span.start + e.span.length <= span.start; });
   for (auto e = earlier_.rbegin(); e != earlier_.rend() && remarks.empty(); ++e) {
     const bool contains =

@@ -24,13 +24,15 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
                                      const PlannedSpan& span, const Counting& counting,
                                      const std::vector<HeardClip>& heard);
 
-/// Finds spans of one brief that overlap, neither holding the other, and share clips. Spans come in the order
-/// of the sheet; only the latest kMost that may still overlap are remembered.
+/// Finds spans of one brief that overlap, neither holding the other, and share clips. Clip sets may overlap
+/// and never do. Spans come in the order of the sheet; only the latest kMost that may still overlap are
+/// remembered.
 class SharedClips {
  public:
   static constexpr std::size_t kMost = 64;
 
-  /// What the span shares with the latest one before it that it shares anything with; a remark for each track.
+  /// What the span shares with the latest one before it that it shares anything with; a remark for each
+  /// track.
   std::vector<TrackRemark> add(const PlannedSpan& span, const std::vector<HeardClip>& heard);
 
  private:

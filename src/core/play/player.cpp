@@ -69,7 +69,7 @@ void Player::work(Frame from) {
   const TrackTree tree(*session_);
   const ClipFinder finder(*session_, tree);
   const Frame end = end_;
-  const auto heard = finder.heardIn({"", "", from, end - from, false}, {});
+  const auto heard = finder.heardIn(PlannedSpan::stretch(from, end - from), {});
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
   const auto readable =

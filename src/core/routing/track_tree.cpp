@@ -9,6 +9,7 @@ TrackTree::TrackTree(const Session& session) {
   parent_.assign(count, kMain);
   depth_.resize(count);
   muted_.resize(count);
+  helper_.resize(count);
   children_.resize(count + 1);
   for (std::size_t i = 0; i < count; ++i) byId_.emplace(session.tracks[i].id, static_cast<int>(i));
   for (std::size_t i = 0; i < count; ++i) {
@@ -26,6 +27,7 @@ TrackTree::TrackTree(const Session& session) {
     const int up = parent_[track];
     depth_[track] = up == kMain ? 0 : depth(up) + 1;
     muted_[track] = session.tracks[track].mute || (up != kMain && isMuted(up));
+    helper_[track] = session.tracks[track].helper || (up != kMain && isHelper(up));
     open.insert(open.end(), children_[track + 1].rbegin(), children_[track + 1].rend());
   }
   for (auto it = order_.rbegin(); it != order_.rend(); ++it) {

@@ -26,6 +26,8 @@ class TrackTree {
   const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group + 1)]; }
   /// Whether it or a group around it is muted.
   bool isMuted(int track) const { return muted_[static_cast<std::size_t>(track)] != 0; }
+  /// Whether it or a group around it is a helper, which is in no sum and no file.
+  bool isHelper(int track) const { return helper_[static_cast<std::size_t>(track)] != 0; }
   /// Whether `track` is `group` or anywhere inside it; everything is inside kMain.
   bool isInside(int track, int group) const;
   /// Index by id; kMain where there is none.
@@ -34,7 +36,7 @@ class TrackTree {
 
  private:
   std::vector<int> order_, place_, last_, parent_, depth_;
-  std::vector<char> muted_;
+  std::vector<char> muted_, helper_;
   std::vector<std::vector<int>> children_;  // [0] is main's
   std::unordered_map<std::string, int> byId_;
 };

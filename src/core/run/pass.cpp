@@ -17,7 +17,9 @@ static_assert(kTurn % kQuantiseCell == 0);
 /// One row on its way from a tap to a file.
 class RowOutput {
  public:
-  RowOutput(const Sheet& sheet, const PassRow& place) : index_(place.row), row_(sheet.rows[place.row]) {
+  /// `tapped` is the number of channels that the graph gives.
+  RowOutput(const Sheet& sheet, const PassRow& place, int tapped)
+      : index_(place.row), row_(sheet.rows[place.row]), tapped_(tapped) {
     key_ = sheet.keyOf(row_);
     open(*place.folder, sheet.rate);
     const EncodingInfo& info = encodingInfo(row_.encoding);
@@ -39,8 +41,10 @@ class RowOutput {
   void finish(PassResult& result) {
     WrittenSound written;
     if (!error_) {
-      if (auto finished = writer_->finish(row_.frames)) written = *finished;
-      else stop(finished.error());
+      if (auto finished = writer_->finish(row_.frames))
+        written = *finished;
+      else
+        stop(finished.error());
     }
     const auto stamp = error_ ? std::nullopt : stampOf(file_->fd());
     if (!error_ && !stamp) stop({ErrorCode::NotWritable, file_->place(), {}, {}});
@@ -50,8 +54,10 @@ class RowOutput {
     }
     const bool replace = row_.state != RowState::ToMake;
     result.levels.push_back(level_);
-    result.files.push_back(
-        {index_, std::move(*file_), {key_, row_.file, written.content, row_.fingerprint, written.head, *stamp}, replace});
+    result.files.push_back({index_,
+                            std::move(*file_),
+                            {key_, row_.file, written.content, row_.fingerprint, written.head, *stamp},
+                            replace});
   }
 
  private:
@@ -77,11 +83,21 @@ class RowOutput {
     static const std::vector<float> kSilence(kTurn, 0.0f);
     const float* in[kMaxMixChannels];
     for (int c = 0; c < row_.channels; ++c)
-      in[c] = block.isSilent() ? kSilence.data() : block.channel[c] + offset;
+      in[c] = block.isSilent() ? kSilence.data() : block.channel[std::min(c, tapped_ - 1)] + offset;
+    if (row_.channels < tapped_ && !block.isSilent()) in[0] = halfSum(block, offset, frames);
     if (quantisers_.empty())
       writeFloats(in, frames);
     else
       writeIntegers(in, at, frames);
+  }
+
+  /// Stereo as mono: half of each side, as a mono bus would take it.
+  static const float* halfSum(const TapBlock& block, Frame offset, Frame frames) {
+    thread_local std::vector<float> mono(kTurn);
+    for (Frame i = 0; i < frames; ++i)
+      mono[static_cast<std::size_t>(i)] = static_cast<float>(
+          0.5 * (static_cast<double>(block.channel[0][offset + i]) + block.channel[1][offset + i]));
+    return mono.data();
   }
 
   void writeFloats(const float* const* in, Frame frames) {
@@ -108,6 +124,7 @@ class RowOutput {
 
   std::size_t index_;
   const Row& row_;
+  int tapped_;
   std::string key_;
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<SoundWriter> writer_;
@@ -131,7 +148,16 @@ void forEachRow(std::vector<std::unique_ptr<RowOutput>>& outputs, Work&& work) {
 
 PassKey passKeyOf(const Sheet& sheet, const Row& row) {
   const PlannedSpan& span = sheet.spanOf(row);
-  return {span.start, span.length, span.finish, countingOf(sheet.briefOf(row).brief, sheet.rate)};
+  const bool isSet = span.kind == PlannedSpan::Kind::ClipSet;
+  return {span.start, span.length, span.finish, isSet ? span.id : std::string(),
+          countingOf(sheet.briefOf(row).brief, sheet.rate)};
+}
+
+PlannedSpan PassKey::span() const {
+  PlannedSpan span = PlannedSpan::stretch(start, length, finish);
+  span.kind = clipSet.empty() ? PlannedSpan::Kind::Region : PlannedSpan::Kind::ClipSet;
+  span.id = clipSet;
+  return span;
 }
 
 PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows,
@@ -143,11 +169,10 @@ PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<Pas
   Frame frames = 0;
   for (const PassRow& row : rows) {
     taps.push_back(sheet.sourceOf(sheet.rows[row.row]).track);
-    outputs.push_back(std::make_unique<RowOutput>(sheet, row));
+    outputs.push_back(std::make_unique<RowOutput>(sheet, row, finder.session().main.channels));
     frames = std::max(frames, sheet.rows[row.row].frames);
   }
-  const std::vector<HeardClip> heard =
-      finder.heardIn({"", "", key.start, key.length, key.finish}, key.counting);
+  const std::vector<HeardClip> heard = finder.heardIn(key.span(), key.counting);
   Graph graph(finder, media, heard, taps);
   for (Frame at = 0; at < frames; at += graph.blockFrames()) {
     if (!control.mayGoOn()) return result;

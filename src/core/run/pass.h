@@ -21,8 +21,10 @@ struct PassKey {
   Frame start = 0;
   Frame length = 0;
   bool finish = false;
+  std::string clipSet;  ///< id; empty for a region: everything sounds
   Counting counting;
   auto operator<=>(const PassKey&) const = default;
+  PlannedSpan span() const;
 };
 PassKey passKeyOf(const Sheet& sheet, const Row& row);
 

@@ -190,8 +190,7 @@ class Run {
   void prepareMedia(const std::vector<PlannedPass>& passes) {
     std::set<std::string> needed;
     for (const PlannedPass& pass : passes)
-      for (const HeardClip& heard :
-           finder_.heardIn({"", "", pass.key.start, pass.key.length, pass.key.finish}, pass.key.counting))
+      for (const HeardClip& heard : finder_.heardIn(pass.key.span(), pass.key.counting))
         needed.insert(finder_.clipOf(heard).medium);
     control_.stage = RunStage::Media;
     control_.mediaAll = needed.size();

@@ -83,6 +83,13 @@ bool Fields::flag(const char* key, bool otherwise) {
   return otherwise;
 }
 
+std::map<std::string, std::string> Fields::texts(const char* key) {
+  Fields inside = object(key);
+  std::map<std::string, std::string> texts;
+  for (const auto& [name, value] : inside.object_->items()) texts[name] = inside.text(name.c_str());
+  return texts;
+}
+
 Frame Fields::frame(const char* key, std::optional<Frame> otherwise) {
   const json* value = find(key);
   if (value == nullptr) {

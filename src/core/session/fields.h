@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <optional>
 #include <set>
 #include <string>
@@ -42,6 +43,8 @@ class Fields {
   /// A reference to an id; empty only when not required.
   std::string reference(const char* key, bool required);
   bool flag(const char* key, bool otherwise);
+  /// An object of texts; an absent key is an empty one.
+  std::map<std::string, std::string> texts(const char* key);
   /// 0 … kMaxFrame.
   Frame frame(const char* key, std::optional<Frame> otherwise = std::nullopt);
   double number(const char* key, double otherwise, double least, double most);

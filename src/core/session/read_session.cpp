@@ -3,6 +3,7 @@
 #include <unordered_set>
 
 #include "base/decibels.h"
+#include "base/hash.h"
 #include "base/unicode.h"
 #include "session/fields.h"
 #include "session/session_json.h"
@@ -39,6 +40,8 @@ class SessionReader {
     fields.each("tracks", [&](Fields& f) { session_.tracks.push_back(readTrack(f)); });
     fields.each("regions", [&](Fields& f) { session_.regions.push_back(readRegion(f)); });
     fields.each("marker_sets", [&](Fields& f) { session_.markerSets.push_back(readMarkerSet(f)); });
+    fields.each("clip_sets", [&](Fields& f) { session_.clipSets.push_back(readClipSet(f)); });
+    readPathFacts(fields);
     fields.each("briefs", [&](Fields& f) { session_.briefs.push_back(readBrief(f)); });
     session_.unknownKeys = fields.unknownKeys();
     if (!context_.failed()) checkTree();
@@ -96,7 +99,14 @@ class SessionReader {
   }
 
   Medium readMedium(Fields& f) {
-    Medium medium{f.id(), f.text("file"), {}};
+    Medium medium;
+    medium.id = f.id();
+    medium.file = f.text("file");
+    medium.frames = f.frame("frames", 0);
+    medium.rate = f.integer("rate", 0, 0, 10'000'000);
+    medium.content = f.text("content");
+    if (!medium.content.empty() && Digest::fromHex(medium.content).empty())
+      f.wrong("content", "32 hexadecimal digits are needed");
     unique(mediaIds_, f, medium.id);
     if (medium.file.empty())
       f.wrong("file", "the path is missing", "Give a path relative to the session file");
@@ -129,6 +139,7 @@ class SessionReader {
     clip.medium = f.reference("medium", true);
     if (!mediaIds_.contains(clip.medium))
       f.wrong("medium", "there is no medium '" + clip.medium + "'", "Add it to media, or take the clip out");
+    clip.channel = f.integer("channel", 0, 0, kMaxClipChannel);
     clip.start = f.frame("start");
     clip.offset = f.frame("offset", 0);
     clip.length = f.frame("length");
@@ -139,6 +150,9 @@ class SessionReader {
     clip.fadeIn = readFade(f, "fade_in", clip.length);
     clip.fadeOut = readFade(f, "fade_out", clip.length);
     clip.name = f.text("name");
+    clip.ink = readInk(f);
+    clip.lock = f.flag("lock", false);
+    clip.notes = f.text("notes");
     clip.unknownKeys = f.unknownKeys();
     return clip;
   }
@@ -157,6 +171,10 @@ class SessionReader {
     track.gainDb = readGain(f);
     track.pan = f.number("pan", 0, -1, 1);
     track.mute = f.flag("mute", false);
+    track.helper = f.flag("helper", false);
+    track.pinned = f.flag("pinned", false);
+    track.lock = f.flag("lock", false);
+    track.link = f.integer("link", 0, 0, kMaxLink);
     track.ink = readInk(f);
     track.notes = f.text("notes");
     f.each("clips", [&](Fields& clip) { track.clips.push_back(readClip(clip)); });
@@ -175,8 +193,11 @@ class SessionReader {
     region.length = f.frame("length");
     checkSum(f, "length", region.start, region.length);
     region.finish = f.flag("finish", false);
+    region.lock = f.flag("lock", false);
+    region.fixed = f.flag("fixed", false);
     region.ink = readInk(f);
     region.notes = f.text("notes");
+    region.facts = f.texts("facts");
     region.unknownKeys = f.unknownKeys();
     return region;
   }
@@ -185,13 +206,48 @@ class SessionReader {
     MarkerSet set{f.id(), f.text("name"), {}, {}};
     unique(markerSetIds_, f, set.id);
     f.each("markers", [&](Fields& m) {
-      Marker marker{m.id(), m.text("name"), m.frame("at"), {}};
+      Marker marker;
+      marker.id = m.id();
+      marker.name = m.text("name");
+      marker.at = m.frame("at");
+      marker.lock = m.flag("lock", false);
+      marker.notes = m.text("notes");
       unique(markerIds_, m, marker.id);
       marker.unknownKeys = m.unknownKeys();
       set.markers.push_back(std::move(marker));
     });
     set.unknownKeys = f.unknownKeys();
     return set;
+  }
+
+  ClipSet readClipSet(Fields& f) {
+    ClipSet set;
+    set.id = f.id();
+    unique(clipSetIds_, f, set.id);
+    set.name = f.text("name");
+    set.clips = readSelection(f, "clips", {}).ids;
+    if (f.has("start") || f.has("length")) {
+      set.span = TimeSpan{f.frame("start"), f.frame("length")};
+      checkSum(f, "length", set.span->start, set.span->length);
+    }
+    set.mute = f.flag("mute", false);
+    set.finish = f.flag("finish", false);
+    set.lock = f.flag("lock", false);
+    set.channels = f.integer("channels", 0, 0, 2);
+    if (f.has("tail_seconds")) set.tailSeconds = f.number("tail_seconds", 0, 0, kMaxTailSeconds);
+    set.ink = readInk(f);
+    set.notes = f.text("notes");
+    set.facts = f.texts("facts");
+    set.unknownKeys = f.unknownKeys();
+    return set;
+  }
+
+  void readPathFacts(Fields& f) {
+    const json* paths = f.raw("path_facts");
+    if (paths == nullptr) return;
+    if (!paths->is_object()) return f.wrong("path_facts", "an object of paths is needed");
+    Fields inside = f.object("path_facts");
+    for (const auto& [path, facts] : paths->items()) session_.pathFacts[path] = inside.texts(path.c_str());
   }
 
   Selection readSelection(Fields& f, const char* key, const Selection& otherwise) {
@@ -218,6 +274,7 @@ class SessionReader {
     unique(briefIds_, f, brief.id);
     brief.name = f.text("name");
     brief.regions = readSelection(f, "regions", {true, {}});
+    brief.clipSets = readSelection(f, "clip_sets", {});
     brief.mix = f.flag("mix", true);
     brief.tracks = readSelection(f, "tracks", {});
     brief.groups = readSelection(f, "groups", {});
@@ -287,7 +344,7 @@ class SessionReader {
   ReadContext context_;
   Session session_;
   std::unordered_set<std::string> mediaIds_, trackIds_, clipIds_, regionIds_, markerSetIds_, markerIds_,
-      briefIds_;
+      clipSetIds_, briefIds_;
 };
 
 /// Refuses what is not a session of ours before anything else is looked at.

@@ -26,6 +26,8 @@ Frame Session::end() const {
   for (const Track& track : tracks)
     for (const Clip& clip : track.clips) latest = std::max(latest, clip.end());
   for (const Region& region : regions) latest = std::max(latest, region.end());
+  for (const ClipSet& set : clipSets)
+    if (set.span) latest = std::max(latest, set.span->end());
   return latest;
 }
 
@@ -39,6 +41,17 @@ std::size_t Session::markerCount() const {
   std::size_t count = 0;
   for (const MarkerSet& set : markerSets) count += set.markers.size();
   return count;
+}
+
+Facts Session::factsOf(const std::string& name, const Facts& own) const {
+  Facts facts = own;
+  for (std::string path = name; !path.empty();) {
+    const std::size_t slash = path.rfind('/');
+    path.resize(slash == std::string::npos ? 0 : slash);
+    if (const auto found = pathFacts.find(path); found != pathFacts.end())
+      facts.insert(found->second.begin(), found->second.end());
+  }
+  return facts;
 }
 
 }  // namespace octaphon

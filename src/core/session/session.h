@@ -4,6 +4,8 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -35,6 +37,7 @@ struct Fade {
 struct Clip {
   std::string id;
   std::string medium;  ///< id of a Medium
+  int channel = 0;     ///< first channel of the medium that is played, from 1; 0: all of it
   Frame start = 0;     ///< in the session
   Frame offset = 0;    ///< into the medium, in frames at the session's rate
   Frame length = 0;    ///< 0: never sounds
@@ -42,12 +45,22 @@ struct Clip {
   bool mute = false;
   Fade fadeIn, fadeOut;  ///< each at most as long as the clip
   std::string name;
+  int ink = 0;        ///< 0 … kInks; 0 takes the track's
+  bool lock = false;  ///< edits leave it as it is
+  std::string notes;
   std::string unknownKeys;
   bool operator==(const Clip&) const = default;
   Frame end() const { return start + length; }
 };
 
+inline constexpr int kMaxClipChannel = 64;  ///< last channel a clip may begin with
+
 inline constexpr int kInks = 8;  ///< track colours are numbered 1 to 8; 0 takes the group's
+
+/// Free `key = value` pairs for people and lists; never in a file name.
+using Facts = std::map<std::string, std::string>;
+
+inline constexpr int kMaxLink = 9999;
 
 struct Track {
   std::string id;
@@ -58,7 +71,11 @@ struct Track {
   double gainDb = 0;     ///< fader, kSilenceDb … kMaxGainDb
   double pan = 0;        ///< −1 left … +1 right
   bool mute = false;
-  int ink = 0;  ///< 0 … kInks
+  bool helper = false;  ///< in no sum and no file, with all that is in it
+  bool pinned = false;  ///< stays in view
+  bool lock = false;    ///< it and its clips stay as they are
+  int link = 0;         ///< tracks of one number over 0 are edited together; 0 … kMaxLink
+  int ink = 0;          ///< 0 … kInks
   std::string notes;
   std::vector<Clip> clips;
   std::string unknownKeys;
@@ -75,7 +92,11 @@ struct Main {
 struct Medium {
   std::string id;
   std::string file;  ///< relative to the session's folder, `/` between parts
-  std::string unknownKeys;
+  // What it was when it was last seen, so that it can be found again; 0 and empty where that is not known.
+  Frame frames = 0;     ///< at its own rate
+  int rate = 0;         ///< Hz
+  std::string content = {};  ///< hash of the bytes, 32 hexadecimal digits
+  std::string unknownKeys = {};
   bool operator==(const Medium&) const = default;
 };
 
@@ -85,8 +106,11 @@ struct Region {
   Frame start = 0;
   Frame length = 0;
   bool finish = false;  ///< clips running across the end are allowed to finish, under BeginsHere
+  bool lock = false;    ///< edits leave it as it is
+  bool fixed = false;   ///< its length stays as it is; it can be moved
   int ink = 0;
   std::string notes;
+  Facts facts;
   std::string unknownKeys;
   bool operator==(const Region&) const = default;
   Frame end() const { return start + length; }
@@ -96,7 +120,9 @@ struct Marker {
   std::string id;
   std::string name;
   Frame at = 0;
-  std::string unknownKeys;
+  bool lock = false;
+  std::string notes = {};
+  std::string unknownKeys = {};
   bool operator==(const Marker&) const = default;
 };
 
@@ -106,6 +132,32 @@ struct MarkerSet {
   std::vector<Marker> markers;
   std::string unknownKeys;
   bool operator==(const MarkerSet&) const = default;
+};
+
+/// A stretch of time.
+struct TimeSpan {
+  Frame start = 0;
+  Frame length = 0;
+  bool operator==(const TimeSpan&) const = default;
+  Frame end() const { return start + length; }
+};
+
+/// Clips, on any tracks, that make one sound. Sets may overlap; each prints its own clips only.
+struct ClipSet {
+  std::string id;
+  std::string name;                ///< a path, as a region's
+  std::vector<std::string> clips;  ///< ids; those that are gone are passed over
+  std::optional<TimeSpan> span;    ///< set by hand; else from the first to the last clip
+  bool mute = false;               ///< printed by no brief
+  bool finish = false;             ///< as a region's
+  bool lock = false;
+  int channels = 0;                   ///< of its files: 1 or 2; 0 as tapped
+  std::optional<double> tailSeconds;  ///< instead of the brief's, 0 … kMaxTailSeconds
+  int ink = 0;
+  std::string notes;
+  Facts facts;
+  std::string unknownKeys;
+  bool operator==(const ClipSet&) const = default;
 };
 
 struct Session {
@@ -122,6 +174,8 @@ struct Session {
   std::vector<Track> tracks;  ///< order among siblings is order here
   std::vector<Region> regions;
   std::vector<MarkerSet> markerSets;
+  std::vector<ClipSet> clipSets;
+  std::map<std::string, Facts> pathFacts;  ///< facts of all regions and clip sets below a path
   std::vector<Brief> briefs;
   std::string unknownKeys;
   std::filesystem::path file;  ///< where it was read from; empty when it was never saved
@@ -135,6 +189,8 @@ struct Session {
   Frame end() const;
   std::size_t clipCount() const;
   std::size_t markerCount() const;
+  /// Facts of a region or clip set: its own, else those of the nearest part of its path that has the key.
+  Facts factsOf(const std::string& name, const Facts& own) const;
 };
 
 }  // namespace octaphon

@@ -32,7 +32,9 @@ Json json(const Fade& fade) {
 }
 
 Json json(const Clip& clip) {
-  Json object{{"id", clip.id}, {"medium", clip.medium}, {"start", clip.start}};
+  Json object{{"id", clip.id}, {"medium", clip.medium}};
+  addUnlessDefault(object, "channel", clip.channel, 0);
+  object["start"] = clip.start;
   addUnlessDefault(object, "offset", clip.offset, Frame{0});
   object["length"] = clip.length;
   addUnlessDefault(object, "gain_db", clip.gainDb, 0.0);
@@ -40,6 +42,9 @@ Json json(const Clip& clip) {
   if (clip.fadeIn != Fade{}) object["fade_in"] = json(clip.fadeIn);
   if (clip.fadeOut != Fade{}) object["fade_out"] = json(clip.fadeOut);
   addText(object, "name", clip.name);
+  addUnlessDefault(object, "colour", clip.ink, 0);
+  addUnlessDefault(object, "lock", clip.lock, false);
+  addText(object, "notes", clip.notes);
   addUnknown(object, clip.unknownKeys);
   return object;
 }
@@ -52,6 +57,10 @@ Json json(const Track& track) {
   addUnlessDefault(object, "gain_db", track.gainDb, 0.0);
   addUnlessDefault(object, "pan", track.pan, 0.0);
   addUnlessDefault(object, "mute", track.mute, false);
+  addUnlessDefault(object, "helper", track.helper, false);
+  addUnlessDefault(object, "pinned", track.pinned, false);
+  addUnlessDefault(object, "lock", track.lock, false);
+  addUnlessDefault(object, "link", track.link, 0);
   addUnlessDefault(object, "colour", track.ink, 0);
   addText(object, "notes", track.notes);
   if (!track.clips.empty()) {
@@ -66,8 +75,11 @@ Json json(const Track& track) {
 Json json(const Region& region) {
   Json object{{"id", region.id}, {"name", region.name}, {"start", region.start}, {"length", region.length}};
   addUnlessDefault(object, "finish", region.finish, false);
+  addUnlessDefault(object, "lock", region.lock, false);
+  addUnlessDefault(object, "fixed", region.fixed, false);
   addUnlessDefault(object, "colour", region.ink, 0);
   addText(object, "notes", region.notes);
+  addUnlessDefault(object, "facts", region.facts, {});
   addUnknown(object, region.unknownKeys);
   return object;
 }
@@ -76,10 +88,30 @@ Json json(const MarkerSet& set) {
   Json markers = Json::array();
   for (const Marker& marker : set.markers) {
     Json object{{"id", marker.id}, {"name", marker.name}, {"at", marker.at}};
+    addUnlessDefault(object, "lock", marker.lock, false);
+    addText(object, "notes", marker.notes);
     addUnknown(object, marker.unknownKeys);
     markers.push_back(std::move(object));
   }
   Json object{{"id", set.id}, {"name", set.name}, {"markers", std::move(markers)}};
+  addUnknown(object, set.unknownKeys);
+  return object;
+}
+
+Json json(const ClipSet& set) {
+  Json object{{"id", set.id}, {"name", set.name}, {"clips", set.clips}};
+  if (set.span) {
+    object["start"] = set.span->start;
+    object["length"] = set.span->length;
+  }
+  addUnlessDefault(object, "mute", set.mute, false);
+  addUnlessDefault(object, "finish", set.finish, false);
+  addUnlessDefault(object, "lock", set.lock, false);
+  addUnlessDefault(object, "channels", set.channels, 0);
+  if (set.tailSeconds) object["tail_seconds"] = *set.tailSeconds;
+  addUnlessDefault(object, "colour", set.ink, 0);
+  addText(object, "notes", set.notes);
+  addUnlessDefault(object, "facts", set.facts, {});
   addUnknown(object, set.unknownKeys);
   return object;
 }
@@ -102,6 +134,7 @@ Json json(const Brief& brief) {
               {"folder", brief.folder},
               {"encoding", encodingInfo(brief.encoding).name},
               {"existing", existingName(brief.existing)}};
+  if (!brief.clipSets.empty()) object["clip_sets"] = json(brief.clipSets);
   addText(object, "notes", brief.notes);
   addUnknown(object, brief.unknownKeys);
   return object;
@@ -115,6 +148,9 @@ Json json(const TempoPoint& point) {
 
 Json json(const Medium& medium) {
   Json object{{"id", medium.id}, {"file", medium.file}};
+  addUnlessDefault(object, "frames", medium.frames, Frame{0});
+  addUnlessDefault(object, "rate", medium.rate, 0);
+  addText(object, "content", medium.content);
   addUnknown(object, medium.unknownKeys);
   return object;
 }
@@ -143,6 +179,8 @@ std::string writeSession(const Session& session) {
   root["tracks"] = list(session.tracks);
   root["regions"] = list(session.regions);
   root["marker_sets"] = list(session.markerSets);
+  if (!session.clipSets.empty()) root["clip_sets"] = list(session.clipSets);
+  if (!session.pathFacts.empty()) root["path_facts"] = session.pathFacts;
   root["briefs"] = list(session.briefs);
   addUnknown(root, session.unknownKeys);
   return root.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -107,17 +107,22 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
     if (file.info().isFloat && !isFinite(samples, static_cast<std::size_t>(got) * channels))
       return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name,
                   "the file holds samples that are not numbers", "Replace the file by one that is whole");
-    if (channels_ == 1 && channels > 1) averageInPlace(samples, file.info().channels, got);
+    if (isAveraged(voice)) averageInPlace(samples, file.info().channels, got);
     add(voice, samples, from, got, out, from - at);
     from += got;
   }
   return {};
 }
 
+bool ClipPlayer::isAveraged(const Voice& voice) const {
+  return channels_ == 1 && voice.clip->channel == 0 && voice.file->info().channels > 1;
+}
+
 void ClipPlayer::add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
                      Frame offset) const {
-  const int inputs = voice.file->info().channels;
-  const int stride = channels_ == 1 ? 1 : inputs;
+  const int first = std::max(voice.clip->channel, 1) - 1;
+  const int inputs = isAveraged(voice) ? 1 : voice.file->info().channels - first;
+  const int stride = isAveraged(voice) ? 1 : voice.file->info().channels;
   thread_local std::vector<float> gains;
   const bool constant = voice.envelope.isConstant(at, at + frames);
   if (!constant) {
@@ -126,14 +131,15 @@ void ClipPlayer::add(const Voice& voice, const float* interleaved, Frame at, Fra
       gains[static_cast<std::size_t>(i)] = static_cast<float>(voice.envelope.at(at + i));
   }
   for (int c = 0; c < channels_; ++c) {
-    const int input = inputs == 1 || channels_ == 1 ? 0 : c;
+    const int input = inputs == 1 ? 0 : c;
     if (input >= inputs) break;
     float* target = out[c] + offset;
     if (constant)
-      addScaled(target, interleaved + input, stride, frames, static_cast<float>(voice.envelope.gain()));
+      addScaled(target, interleaved + first + input, stride, frames,
+                static_cast<float>(voice.envelope.gain()));
     else
       for (Frame i = 0; i < frames; ++i)
-        target[i] += interleaved[i * stride + input] * gains[static_cast<std::size_t>(i)];
+        target[i] += interleaved[i * stride + first + input] * gains[static_cast<std::size_t>(i)];
   }
 }
 

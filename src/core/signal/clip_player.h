@@ -13,7 +13,8 @@
 namespace octaphon {
 
 /// Plays forward, block after block. One thread at a time. Media of more channels than the track give their
-/// first ones; one channel goes to all of the track's; several onto a mono track are averaged.
+/// first ones, from the clip's channel on; one channel goes to all of the track's; several onto a mono track
+/// are averaged, unless the clip says which it plays.
 class ClipPlayer {
  public:
   /// `clips` by start; session and media must outlive the player.
@@ -33,6 +34,7 @@ class ClipPlayer {
   };
   Result<> openFile(Voice& voice);
   Result<> play(Voice& voice, Frame at, Frame frames, float* const* out);
+  bool isAveraged(const Voice& voice) const;
   void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
            Frame offset) const;
 

@@ -101,11 +101,14 @@ Result<WrittenSound> SoundWriter::finish(Frame planned) {
     return fail(ErrorCode::BadValue, place_,
                 "written " + std::to_string(written_) + " frames instead of " + std::to_string(planned));
   errno = 0;
-  if (sf_close(file_.release()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  if (sf_close(file_.release()) != 0)
+    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   const auto stamp = stampOf(fd_);
-  const std::uint64_t data = static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(channels_ * bytes_);
+  const std::uint64_t data =
+      static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(channels_ * bytes_);
   const std::uint64_t pad = data % 2;  // RIFF chunks have even lengths
-  if (!stamp || stamp->size < data + pad) return fail(ErrorCode::NotWritable, place_, "the file is shorter than what was written");
+  if (!stamp || stamp->size < data + pad)
+    return fail(ErrorCode::NotWritable, place_, "the file is shorter than what was written");
   const std::uint64_t head = stamp->size - data - pad;
   if constexpr (std::endian::native != std::endian::little) {
     OCTAPHON_ASSIGN(const Digest content, digestOf(fd_, place_, head));
