@@ -5,7 +5,9 @@
 #include "cache.h"
 #include "common.h"
 #include "info.h"
+#include "new.h"
 #include "plan.h"
+#include "regions.h"
 #include "render.h"
 
 int main(int argc, char** argv) {
@@ -17,7 +19,9 @@ int main(int argc, char** argv) {
   app.set_version_flag("--version", OCTAPHON_VERSION);
   app.require_subcommand(1);
   int exit = kWell;
+  addNew(app, exit);
   addInfo(app, exit);
+  addRegions(app, exit);
   addPlan(app, exit);
   addRender(app, exit);
   addCache(app, exit);

@@ -9,6 +9,9 @@
 
 #include "base/safe_folder.h"
 #include "base/timecode.h"
+#include "exchange/midi_file.h"
+#include "exchange/region_table.h"
+#include "exchange/wav_marks.h"
 #include "ledger/receipt.h"
 #include "naming/file_name.h"
 #include "naming/template.h"
@@ -62,6 +65,40 @@ void timecode(std::string_view text) {
   }
 }
 
+void wavMarks(std::string_view bytes) {
+  ByteSource source;
+  source.size = bytes.size();
+  source.read = [&](std::uint64_t at, void* to, std::size_t size) {
+    if (at > bytes.size() || size > bytes.size() - at) return false;
+    bytes.copy(static_cast<char*>(to), size, at);
+    return true;
+  };
+  const auto marks = readWavMarks(source, "fuzz");
+  if (!marks) return require(!marks.error().describe().empty());
+  for (const WavMark& mark : marks->marks) require(mark.at >= 0 && mark.length >= 0);
+  for (const WavLoop& loop : marks->loops) require(loop.start < loop.end);
+}
+
+void midi(std::string_view bytes) {
+  const auto map = readMidi(bytes, 48000, "fuzz");
+  if (!map) return require(!map.error().describe().empty());
+  for (std::size_t i = 0; i < map->tempo.size(); ++i) {
+    require(map->tempo[i].bpm >= 1 && map->tempo[i].bpm <= 1000);
+    require(i == 0 ? map->tempo[i].at == 0 : map->tempo[i].at > map->tempo[i - 1].at);
+  }
+  for (const MidiMark& mark : map->markers) require(mark.at >= 0 && mark.at <= kMaxFrame);
+}
+
+/// What was read makes a session that can be saved, and a table that reads back as itself.
+void table(std::string_view bytes) {
+  Session session;
+  if (!readRegionTable(session, bytes, "fuzz")) return;
+  require(readSession(writeSession(session), "fuzz").has_value());
+  const std::string written = writeRegionTable(session);
+  const auto again = readRegionTable(session, written, "fuzz");
+  require(again && again->refused.empty() && writeRegionTable(session) == written);
+}
+
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
@@ -72,6 +109,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     case 'n': naming(text); break;
     case 'r': receipt(text); break;
     case 't': timecode(text); break;
+    case 'w': wavMarks(text); break;
+    case 'm': midi(text); break;
+    case 'c': table(text); break;
     default: break;
   }
   return 0;

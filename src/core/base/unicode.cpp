@@ -2,6 +2,9 @@
 
 #include <algorithm>
 
+#include <memory>
+
+#include <unicode/coll.h>
 #include <unicode/locid.h>
 #include <unicode/normalizer2.h>
 #include <unicode/uchar.h>
@@ -55,7 +58,38 @@ bool belongsToWord(UChar32 c) {
 
 bool isApostrophe(UChar32 c) { return c == '\'' || c == 0x2019; }
 
+/// Collators are not cheap to make and not shared between threads.
+const icu::Collator* naturalCollator() {
+  thread_local const std::unique_ptr<icu::Collator> collator = [] {
+    UErrorCode status = U_ZERO_ERROR;
+    std::unique_ptr<icu::Collator> made(icu::Collator::createInstance(icu::Locale::getRoot(), status));
+    if (made) made->setAttribute(UCOL_NUMERIC_COLLATION, UCOL_ON, status);
+    return made;
+  }();
+  return collator.get();
+}
+
 }  // namespace
+
+int naturalCompare(std::string_view a, std::string_view b) {
+  UErrorCode status = U_ZERO_ERROR;
+  if (const icu::Collator* collator = naturalCollator()) {
+    const UCollationResult order =
+        collator->compareUTF8(icu::StringPiece(a.data(), static_cast<int32_t>(a.size())),
+                              icu::StringPiece(b.data(), static_cast<int32_t>(b.size())), status);
+    if (U_SUCCESS(status) && order != UCOL_EQUAL) return order;
+  }
+  return a.compare(b);
+}
+
+std::string decodedText(std::string_view bytes) {
+  if (bytes.starts_with("\xef\xbb\xbf")) bytes.remove_prefix(3);
+  const bool little = bytes.starts_with("\xff\xfe");
+  if (!little && !bytes.starts_with("\xfe\xff") && isValidUtf8(bytes)) return std::string(bytes);
+  const char* encoding = little ? "UTF-16LE" : bytes.starts_with("\xfe\xff") ? "UTF-16BE" : "windows-1252";
+  if (encoding[0] == 'U') bytes.remove_prefix(2);
+  return narrow(icu::UnicodeString(bytes.data(), static_cast<int32_t>(bytes.size()), encoding));
+}
 
 bool isValidUtf8(std::string_view text) {
   int32_t i = 0;

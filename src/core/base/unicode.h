@@ -20,6 +20,15 @@ std::string upperCase(std::string_view text);
 /// First letter large, the others small.
 std::string capitalised(std::string_view text);
 
+/// The order people expect of names: numbers count by their value (`Part 2` before `Part 10`), letter case and accents
+/// only where all else is equal. ICU's root collation (Unicode UTS #10, CLDR), numeric; ties by bytes. Below 0, 0 or
+/// over 0, as strcmp.
+int naturalCompare(std::string_view a, std::string_view b);
+inline bool naturalLess(std::string_view a, std::string_view b) { return naturalCompare(a, b) < 0; }
+
+/// UTF-8 of a text file's bytes: UTF-8 or UTF-16 with a byte order mark, UTF-8 without, else Windows-1252.
+std::string decodedText(std::string_view bytes);
+
 /// Runs of letters and digits. A small letter before a large one ends a word; apostrophes end none.
 std::vector<std::string> wordsOf(std::string_view text);
 

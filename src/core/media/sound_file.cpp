@@ -37,6 +37,11 @@ Error asMediumError(Error error) {
   return error;
 }
 
+std::string withoutStop(std::string text) {
+  while (!text.empty() && (text.back() == '.' || text.back() == ' ')) text.pop_back();
+  return text;
+}
+
 }  // namespace
 
 void SoundFile::Close::operator()(sf_private_tag* file) const { sf_close(file); }
@@ -49,7 +54,7 @@ Result<SoundFile> SoundFile::open(const std::filesystem::path& path) {
   result.file_.reset(sf_open_fd(handle->release(), SFM_READ, &info, SF_TRUE));
   if (!result.file_)
     return tl::unexpected(
-        asMediumError({ErrorCode::MediumUnreadable, path.string(), sf_strerror(nullptr), {}}));
+        asMediumError({ErrorCode::MediumUnreadable, path.string(), withoutStop(sf_strerror(nullptr)), {}}));
   const bool sane = info.channels >= 1 && info.channels <= kMaxMediumChannels && info.samplerate >= 1000 &&
                     info.samplerate <= 1'536'000 && info.frames >= 0 && info.frames <= kMaxFrame;
   if (!sane)

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/unicode.h"
+#include "session/session.h"
 
 namespace octaphon {
 namespace {
@@ -11,11 +12,6 @@ namespace {
 using nlohmann::json;
 
 const json kEmptyObject = json::object();
-
-bool isIdCharacter(char c) {
-  return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '.' || c == '_' ||
-         c == '-';
-}
 
 std::string plainNumber(double value) { return json(value).dump(); }
 
@@ -69,7 +65,7 @@ std::string Fields::reference(const char* key, bool required) {
             "Give it 1 to 64 letters, digits, '.', '_' or '-'");
     return id;
   }
-  if (id.size() > 64 || !std::all_of(id.begin(), id.end(), isIdCharacter) || id == "main")
+  if (!isAllowedId(id))
     wrong(key, "'" + printable(id, 80) + "' is not an id",
           "Use 1 to 64 letters, digits, '.', '_' or '-'; 'main' is taken");
   return id;

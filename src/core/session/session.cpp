@@ -54,4 +54,12 @@ Facts Session::factsOf(const std::string& name, const Facts& own) const {
   return facts;
 }
 
+bool isAllowedId(std::string_view id) {
+  const auto allowed = [](char c) {
+    return (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '.' ||
+           c == '_' || c == '-';
+  };
+  return !id.empty() && id.size() <= 64 && id != "main" && std::all_of(id.begin(), id.end(), allowed);
+}
+
 }  // namespace octaphon

@@ -93,8 +93,8 @@ struct Medium {
   std::string id;
   std::string file;  ///< relative to the session's folder, `/` between parts
   // What it was when it was last seen, so that it can be found again; 0 and empty where that is not known.
-  Frame frames = 0;     ///< at its own rate
-  int rate = 0;         ///< Hz
+  Frame frames = 0;          ///< at its own rate
+  int rate = 0;              ///< Hz
   std::string content = {};  ///< hash of the bytes, 32 hexadecimal digits
   std::string unknownKeys = {};
   bool operator==(const Medium&) const = default;
@@ -134,6 +134,9 @@ struct MarkerSet {
   bool operator==(const MarkerSet&) const = default;
 };
 
+/// Whether the text may be an id: 1 to 64 of A–Z a–z 0–9 . _ -, and not `main`.
+bool isAllowedId(std::string_view id);
+
 /// A stretch of time.
 struct TimeSpan {
   Frame start = 0;
@@ -145,18 +148,18 @@ struct TimeSpan {
 /// Clips, on any tracks, that make one sound. Sets may overlap; each prints its own clips only.
 struct ClipSet {
   std::string id;
-  std::string name;                ///< a path, as a region's
-  std::vector<std::string> clips;  ///< ids; those that are gone are passed over
-  std::optional<TimeSpan> span;    ///< set by hand; else from the first to the last clip
-  bool mute = false;               ///< printed by no brief
-  bool finish = false;             ///< as a region's
+  std::string name;                     ///< a path, as a region's
+  std::vector<std::string> clips = {};  ///< ids; those that are gone are passed over
+  std::optional<TimeSpan> span = {};    ///< set by hand; else from the first to the last clip
+  bool mute = false;                    ///< printed by no brief
+  bool finish = false;                  ///< as a region's
   bool lock = false;
-  int channels = 0;                   ///< of its files: 1 or 2; 0 as tapped
-  std::optional<double> tailSeconds;  ///< instead of the brief's, 0 … kMaxTailSeconds
+  int channels = 0;                        ///< of its files: 1 or 2; 0 as tapped
+  std::optional<double> tailSeconds = {};  ///< instead of the brief's, 0 … kMaxTailSeconds
   int ink = 0;
-  std::string notes;
-  Facts facts;
-  std::string unknownKeys;
+  std::string notes = {};
+  Facts facts = {};
+  std::string unknownKeys = {};
   bool operator==(const ClipSet&) const = default;
 };
 

@@ -1,0 +1,137 @@
+#include "new.h"
+
+#include <cstdio>
+#include <filesystem>
+#include <map>
+
+#include <CLI/CLI.hpp>
+
+#include "base/unicode.h"
+#include "common.h"
+#include "exchange/bring_in.h"
+#include "exchange/region_table.h"
+#include "session/session_file.h"
+
+namespace octaphon::cli {
+namespace {
+
+struct Options {
+  std::string session;
+  std::vector<std::string> inputs;
+  Placement placement = Placement::Start;
+  ManyChannels manyChannels = ManyChannels::OneTrack;
+  Grouping grouping = Grouping::None;
+  int rate = 0;
+  bool copy = false;
+};
+
+/// Tempo and tables come after the files, so that times are read at the session's rate.
+bool bringInOthers(Session& session, const std::vector<std::filesystem::path>& inputs) {
+  bool well = true;
+  for (const std::filesystem::path& input : inputs) {
+    Result<> outcome;
+    if (isMidiName(input)) {
+      outcome = bringInMidi(session, input);
+    } else if (isTableName(input)) {
+      auto bytes = readFile(input, kMaxTableBytes);
+      auto table = bytes ? readRegionTable(session, *bytes, input.string())
+                         : Result<TableOutcome>(tl::unexpected(bytes.error()));
+      if (!table) outcome = tl::unexpected(table.error());
+      for (const Error& error : table ? table->refused : std::vector<Error>()) printError(error);
+      well &= table && table->refused.empty();
+    }
+    if (!outcome) printError(outcome.error());
+    well &= outcome.has_value();
+  }
+  return well;
+}
+
+void printOffer(const char* option, const std::vector<GroupGuess>& guesses) {
+  if (guesses.empty()) return;
+  std::string names;
+  for (std::size_t i = 0; i < guesses.size() && i < 8; ++i)
+    names += (i == 0 ? "" : ", ") + printable(guesses[i].name, 40);
+  std::printf("%s could be made (%s): %s%s\n", counted(guesses.size(), "group").c_str(), option,
+              names.c_str(), guesses.size() > 8 ? " …" : "");
+}
+
+bool isThere(const std::filesystem::path& file) {
+  std::error_code error;
+  return std::filesystem::symlink_status(file, error).type() != std::filesystem::file_type::not_found;
+}
+
+int run(const Options& options) {
+  if (isThere(options.session)) {
+    printError({ErrorCode::Occupied, options.session, "there is a file of this name already",
+                "Choose another name"});
+    return kWrongUsage;
+  }
+  BringInRequest request;
+  request.inputs = {options.inputs.begin(), options.inputs.end()};
+  request.placement = options.placement;
+  request.manyChannels = options.manyChannels;
+  request.grouping = options.grouping;
+  request.copy = options.copy;
+  Session session;
+  session.file = options.session;
+  session.rate = options.rate > 0 ? options.rate : commonRate(request.inputs).value_or(48000);
+  const BroughtIn brought = bringIn(session, request);
+  for (const Error& error : brought.refused) printError(error);
+  for (const Remark& remark : brought.remarks)
+    std::fprintf(stderr, "octaphon-cli: %s\n", remark.text.c_str());
+  const bool othersWell = bringInOthers(session, request.inputs);
+  if (brought.tracks.empty()) {
+    printError({ErrorCode::MediumMissing, options.session,
+                "there is no audio file among what was given; no session was made",
+                "Name audio files, or folders with some"});
+    return kRowsFailed;
+  }
+  if (auto saved = saveSession(session, options.session); !saved) {
+    printError(saved.error());
+    return kSessionUnreadable;
+  }
+  std::printf("%s: %s, %s, %s, %d Hz\n", printable(options.session).c_str(),
+              counted(session.tracks.size(), "track").c_str(),
+              counted(session.regions.size(), "region").c_str(),
+              counted(session.markerCount(), "marker").c_str(), session.rate);
+  if (options.grouping == Grouping::None) {
+    printOffer("--groups folders", brought.folders);
+    printOffer("--groups prefixes", brought.prefixes);
+  }
+  return brought.refused.empty() && othersWell ? kWell : kRowsFailed;
+}
+
+template <class Value>
+CLI::Option* choice(CLI::App* command, const char* name, Value& value,
+                    const std::map<std::string, Value>& names, const char* text) {
+  return command->add_option(name, value, text)->transform(CLI::CheckedTransformer(names));
+}
+
+}  // namespace
+
+void addNew(CLI::App& app, int& exit) {
+  auto options = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand("new", "Makes a session from audio files: a track for each");
+  command->add_option("session", options->session, "Session file to make (*.octaphon)")->required();
+  command
+      ->add_option("files", options->inputs,
+                   "Audio files and folders; MIDI files give tempo, CSV files regions")
+      ->required();
+  choice<Placement>(command, "--place", options->placement,
+                    {{"start", Placement::Start}, {"stamp", Placement::Stamp}},
+                    "start: all begin at 0. stamp: where the files say");
+  choice<ManyChannels>(
+      command, "--channels", options->manyChannels,
+      {{"one", ManyChannels::OneTrack}, {"each", ManyChannels::Each}, {"pairs", ManyChannels::Pairs}},
+      "Files of more than two channels: one track, one each, or pairs");
+  choice<Grouping>(
+      command, "--groups", options->grouping,
+      {{"none", Grouping::None}, {"folders", Grouping::Folders}, {"prefixes", Grouping::Prefixes}},
+      "Put tracks into groups by folder or by how names begin");
+  command->add_option("--rate", options->rate, "Hz; otherwise the files' most common rate")
+      ->check(CLI::Range(kMinRate, kMaxRate));
+  command->add_flag("--copy", options->copy, "Copy the files into media/ beside the session");
+  command->callback([options, &exit] { exit = run(*options); });
+}
+
+}  // namespace octaphon::cli

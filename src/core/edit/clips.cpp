@@ -1,0 +1,239 @@
+#include "edit/clips.h"
+
+#include <algorithm>
+
+#include "base/decibels.h"
+#include "routing/track_tree.h"
+
+namespace octaphon {
+namespace {
+
+/// Calls change(clip) for each that is not locked.
+template <class Change>
+EditCount forEachFree(Session& session, const ClipIds& ids, Change&& change) {
+  EditCount count;
+  for (const ClipPlace place : placesOf(session, ids)) {
+    if (isLocked(session, place)) {
+      ++count.locked;
+      continue;
+    }
+    change(session.tracks[place.track].clips[place.clip]);
+    ++count.changed;
+  }
+  return count;
+}
+
+void fitFades(Clip& clip) {
+  clip.fadeIn.length = std::min(clip.fadeIn.length, clip.length);
+  clip.fadeOut.length = std::min(clip.fadeOut.length, clip.length);
+}
+
+/// Tracks that hold clips, in the order of the tree.
+std::vector<std::size_t> clipTracks(const Session& session) {
+  std::vector<std::size_t> tracks;
+  const TrackTree tree(session);
+  for (const int track : tree.order())
+    if (!session.tracks[static_cast<std::size_t>(track)].isGroup)
+      tracks.push_back(static_cast<std::size_t>(track));
+  return tracks;
+}
+
+void sortByStart(Track& track) {
+  std::stable_sort(track.clips.begin(), track.clips.end(),
+                   [](const Clip& a, const Clip& b) { return a.start < b.start; });
+}
+
+Frame allowedMove(const Session& session, const std::vector<ClipPlace>& places, Frame by) {
+  Frame least = kMaxFrame;
+  Frame latest = 0;
+  for (const ClipPlace place : places) {
+    if (isLocked(session, place)) continue;
+    least = std::min(least, clipAt(session, place).start);
+    latest = std::max(latest, clipAt(session, place).end());
+  }
+  return std::clamp(by, -least, kMaxFrame - latest);
+}
+
+int allowedTrackMove(const std::vector<std::size_t>& order, const std::vector<std::size_t>& rank,
+                     const std::vector<ClipPlace>& places, int by) {
+  for (const ClipPlace place : places) {
+    const int at = static_cast<int>(rank[place.track]);
+    by = std::clamp(by, -at, static_cast<int>(order.size()) - 1 - at);
+  }
+  return by;
+}
+
+void joinSets(Session& session, const std::unordered_map<std::string, std::string>& pieces) {
+  for (ClipSet& set : session.clipSets)
+    for (std::size_t i = 0; i < set.clips.size(); ++i)
+      if (const auto piece = pieces.find(set.clips[i]); piece != pieces.end())
+        set.clips.insert(set.clips.begin() + static_cast<std::ptrdiff_t>(++i), piece->second);
+}
+
+}  // namespace
+
+EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDown) {
+  const std::vector<ClipPlace> places = placesOf(session, ids);
+  const Frame step = allowedMove(session, places, by);
+  if (tracksDown == 0) {
+    const EditCount count = forEachFree(session, ids, [&](Clip& clip) { clip.start += step; });
+    for (const ClipPlace place : places) sortByStart(session.tracks[place.track]);
+    return count;
+  }
+  const std::vector<std::size_t> order = clipTracks(session);
+  std::vector<std::size_t> rank(session.tracks.size(), 0);
+  for (std::size_t i = 0; i < order.size(); ++i) rank[order[i]] = i;
+  const int down = allowedTrackMove(order, rank, places, tracksDown);
+  EditCount count;
+  std::vector<std::pair<std::size_t, Clip>> moved;
+  ClipIds gone;
+  for (const ClipPlace place : places) {
+    const std::size_t target = order[static_cast<std::size_t>(static_cast<int>(rank[place.track]) + down)];
+    if (isLocked(session, place) || session.tracks[target].lock) {
+      ++count.locked;
+      continue;
+    }
+    Clip clip = clipAt(session, place);
+    clip.start += step;
+    gone.insert(clip.id);
+    moved.emplace_back(target, std::move(clip));
+    ++count.changed;
+  }
+  for (Track& track : session.tracks)
+    std::erase_if(track.clips, [&](const Clip& clip) { return gone.contains(clip.id); });
+  for (auto& [track, clip] : moved) session.tracks[track].clips.push_back(std::move(clip));
+  for (auto& [track, clip] : moved) sortByStart(session.tracks[track]);
+  return count;
+}
+
+EditCount trimStarts(Session& session, const ClipIds& ids, Frame by) {
+  return forEachFree(session, ids, [&](Clip& clip) {
+    const Frame step =
+        std::clamp(by, -std::min(clip.offset, clip.start), std::max<Frame>(clip.length - 1, 0));
+    clip.start += step;
+    clip.offset += step;
+    clip.length -= step;
+    fitFades(clip);
+  });
+}
+
+EditCount trimEnds(Session& session, const ClipIds& ids, Frame by) {
+  return forEachFree(session, ids, [&](Clip& clip) {
+    const Frame room = kMaxFrame - std::max(clip.end(), clip.offset + clip.length);
+    clip.length += std::clamp(by, std::min<Frame>(1 - clip.length, 0), room);
+    fitFades(clip);
+  });
+}
+
+EditCount splitClips(Session& session, const ClipIds& ids, Frame at) {
+  EditCount count;
+  IdMaker maker(session);
+  std::unordered_map<std::string, std::string> pieces;
+  for (Track& track : session.tracks) {
+    std::vector<Clip> behind;
+    for (Clip& clip : track.clips) {
+      if (!ids.contains(clip.id) || at <= clip.start || at >= clip.end()) continue;
+      if (track.lock || clip.lock) {
+        ++count.locked;
+        continue;
+      }
+      Clip second = clip;
+      const Frame first = at - clip.start;
+      second.id = maker.next("c");
+      second.start = at;
+      second.offset += first;
+      second.length -= first;
+      second.fadeIn = {};
+      clip.length = first;
+      clip.fadeOut = {};
+      fitFades(clip);
+      fitFades(second);
+      pieces.emplace(clip.id, second.id);
+      behind.push_back(std::move(second));
+      ++count.changed;
+    }
+    if (behind.empty()) continue;
+    for (Clip& clip : behind) track.clips.push_back(std::move(clip));
+    sortByStart(track);
+  }
+  joinSets(session, pieces);
+  return count;
+}
+
+EditCount fadeClips(Session& session, const ClipIds& ids, Frame in, Frame out) {
+  return forEachFree(session, ids, [&](Clip& clip) {
+    if (in >= 0) clip.fadeIn.length = in;
+    if (out >= 0) clip.fadeOut.length = out;
+    fitFades(clip);
+  });
+}
+
+EditCount muteClips(Session& session, const ClipIds& ids, bool mute) {
+  return forEachFree(session, ids, [&](Clip& clip) { clip.mute = mute; });
+}
+
+EditCount gainClips(Session& session, const ClipIds& ids, double byDb) {
+  return forEachFree(session, ids, [&](Clip& clip) {
+    clip.gainDb = std::clamp(clip.gainDb + byDb, kSilenceDb, kMaxGainDb);
+  });
+}
+
+EditCount lockClips(Session& session, const ClipIds& ids, bool lock) {
+  EditCount count;
+  for (const ClipPlace place : placesOf(session, ids)) {
+    session.tracks[place.track].clips[place.clip].lock = lock;
+    ++count.changed;
+  }
+  return count;
+}
+
+ClipIds duplicateClips(Session& session, const ClipIds& ids) {
+  ClipIds made;
+  Frame start = kMaxFrame;
+  Frame end = 0;
+  for (const ClipPlace place : placesOf(session, ids)) {
+    start = std::min(start, clipAt(session, place).start);
+    end = std::max(end, clipAt(session, place).end());
+  }
+  if (end - start > kMaxFrame - end) return made;
+  IdMaker maker(session);
+  for (Track& track : session.tracks) {
+    if (track.lock) continue;
+    const std::size_t count = track.clips.size();
+    for (std::size_t i = 0; i < count; ++i) {
+      if (!ids.contains(track.clips[i].id)) continue;
+      Clip copy = track.clips[i];
+      copy.id = maker.next("c");
+      copy.start += end - start;
+      copy.lock = false;
+      made.insert(copy.id);
+      track.clips.push_back(std::move(copy));
+    }
+    if (track.clips.size() != count) sortByStart(track);
+  }
+  return made;
+}
+
+EditCount deleteClips(Session& session, const ClipIds& ids) {
+  EditCount count;
+  ClipIds gone;
+  for (Track& track : session.tracks)
+    std::erase_if(track.clips, [&](const Clip& clip) {
+      if (!ids.contains(clip.id)) return false;
+      if (track.lock || clip.lock) {
+        ++count.locked;
+        return false;
+      }
+      gone.insert(clip.id);
+      ++count.changed;
+      return true;
+    });
+  std::erase_if(session.clipSets, [&](ClipSet& set) {
+    const std::size_t before = set.clips.size();
+    std::erase_if(set.clips, [&](const std::string& id) { return gone.contains(id); });
+    return before > 0 && set.clips.empty() && !set.lock;
+  });
+  return count;
+}
+
+}  // namespace octaphon

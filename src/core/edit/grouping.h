@@ -1,0 +1,22 @@
+// Groups guessed from folders or from how names begin; offered, never imposed.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace octaphon {
+
+struct GroupGuess {
+  std::string name;
+  std::vector<std::size_t> members;  ///< indices of what was given, two at least for prefixes
+  bool operator==(const GroupGuess&) const = default;
+};
+
+/// By the first folder below the deepest one that all paths share (`/` between parts). Files right in that
+/// folder are in no group. In natural order of the names.
+std::vector<GroupGuess> groupsByFolder(const std::vector<std::string>& paths);
+
+/// By what stands before the first `_`, `-` or space; two names at least, and not all of them.
+std::vector<GroupGuess> groupsByPrefix(const std::vector<std::string>& names);
+
+}  // namespace octaphon

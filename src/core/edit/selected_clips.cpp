@@ -1,0 +1,49 @@
+#include "edit/selected_clips.h"
+
+#include <algorithm>
+#include <map>
+
+namespace octaphon {
+
+std::vector<ClipPlace> placesOf(const Session& session, const ClipIds& ids) {
+  std::vector<ClipPlace> places;
+  if (ids.empty()) return places;
+  for (std::size_t t = 0; t < session.tracks.size(); ++t)
+    for (std::size_t c = 0; c < session.tracks[t].clips.size(); ++c)
+      if (ids.contains(session.tracks[t].clips[c].id)) places.push_back({t, c});
+  return places;
+}
+
+bool isLocked(const Session& session, ClipPlace place) {
+  return session.tracks[place.track].lock || clipAt(session, place).lock;
+}
+
+ClipIds withLinked(const Session& session, const ClipIds& ids) {
+  ClipIds all = ids;
+  std::map<int, std::vector<std::size_t>> links;
+  for (std::size_t t = 0; t < session.tracks.size(); ++t)
+    if (session.tracks[t].link > 0) links[session.tracks[t].link].push_back(t);
+  for (const ClipPlace place : placesOf(session, ids)) {
+    const int link = session.tracks[place.track].link;
+    if (link == 0) continue;
+    const Clip& chosen = clipAt(session, place);
+    for (const std::size_t other : links[link]) {
+      if (other == place.track) continue;
+      for (const Clip& clip : session.tracks[other].clips) {
+        const Frame shared = std::min(clip.end(), chosen.end()) - std::max(clip.start, chosen.start);
+        if (shared * 2 > std::min(clip.length, chosen.length)) all.insert(clip.id);
+      }
+    }
+  }
+  return all;
+}
+
+ClipIds clipsIn(const Session& session, const TimeSpan& span) {
+  ClipIds ids;
+  for (const Track& track : session.tracks)
+    for (const Clip& clip : track.clips)
+      if (clip.start < span.end() && clip.end() > span.start) ids.insert(clip.id);
+  return ids;
+}
+
+}  // namespace octaphon

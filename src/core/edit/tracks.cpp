@@ -1,0 +1,202 @@
+#include "edit/tracks.h"
+
+#include <algorithm>
+
+#include "base/unicode.h"
+#include "edit/clips.h"
+#include "edit/ids.h"
+#include "routing/track_tree.h"
+
+namespace octaphon {
+namespace {
+
+Track* findTrack(Session& session, const std::string& id) {
+  for (Track& track : session.tracks)
+    if (track.id == id) return &track;
+  return nullptr;
+}
+
+std::ptrdiff_t indexOf(const Session& session, const std::string& id) {
+  const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
+                                  [&](const Track& track) { return track.id == id; });
+  return found - session.tracks.begin();
+}
+
+/// Those that are in none of the others.
+std::vector<std::string> topmost(const Session& session, const std::vector<std::string>& ids) {
+  const TrackTree tree(session);
+  const Ids all(ids.begin(), ids.end());
+  std::vector<std::string> top;
+  for (const int track : tree.order()) {
+    if (!all.contains(session.tracks[static_cast<std::size_t>(track)].id)) continue;
+    bool inside = false;
+    for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up))
+      inside |= all.contains(session.tracks[static_cast<std::size_t>(up)].id);
+    if (!inside) top.push_back(session.tracks[static_cast<std::size_t>(track)].id);
+  }
+  return top;
+}
+
+int heightOf(const TrackTree& tree, int track) {
+  int height = 0;
+  for (const int other : tree.order())
+    if (tree.isInside(other, track)) height = std::max(height, tree.depth(other) - tree.depth(track));
+  return height;
+}
+
+Result<> checkPlace(const Session& session, const std::vector<std::string>& ids, const std::string& group) {
+  const TrackTree tree(session);
+  const int target = tree.find(group);
+  if (!group.empty() &&
+      (target == TrackTree::kMain || !session.tracks[static_cast<std::size_t>(target)].isGroup))
+    return fail(ErrorCode::UnknownName, printable(group), "there is no such group");
+  for (const std::string& id : ids) {
+    const int track = tree.find(id);
+    if (track == TrackTree::kMain)
+      return fail(ErrorCode::UnknownName, printable(id), "there is no such track");
+    const std::string name = printable(session.tracks[static_cast<std::size_t>(track)].name);
+    if (target != TrackTree::kMain && tree.isInside(target, track))
+      return fail(ErrorCode::BadValue, name, "a group cannot be put into itself", "Choose another place");
+    const int depth = target == TrackTree::kMain ? 0 : tree.depth(target) + 1;
+    if (depth + heightOf(tree, track) > kMaxDepth)
+      return fail(ErrorCode::TooLarge, name, "groups would be nested too deep", "Take groups out first");
+  }
+  return {};
+}
+
+}  // namespace
+
+std::string addTrack(Session& session, const std::string& name, bool isGroup, const std::string& group,
+                     int channels) {
+  IdMaker maker(session);
+  Track track;
+  track.id = maker.next(isGroup ? "g" : "t");
+  track.name = name;
+  track.isGroup = isGroup;
+  track.group = group;
+  track.channels = channels;
+  session.tracks.push_back(std::move(track));
+  return session.tracks.back().id;
+}
+
+Result<> placeTracks(Session& session, const std::vector<std::string>& ids, const std::string& group,
+                     const std::string& before) {
+  const std::vector<std::string> top = topmost(session, ids);
+  OCTAPHON_TRY(checkPlace(session, top, group));
+  const Ids moving(top.begin(), top.end());
+  // The sibling that they go in front of; it must not be one that moves.
+  std::string anchor = before;
+  while (moving.contains(anchor)) {
+    auto next = std::find_if(session.tracks.begin() + indexOf(session, anchor) + 1, session.tracks.end(),
+                             [&](const Track& track) { return track.group == group; });
+    anchor = next == session.tracks.end() ? std::string() : next->id;
+  }
+  std::vector<Track> moved;
+  for (const std::string& id : top) {
+    const auto at = session.tracks.begin() + indexOf(session, id);
+    moved.push_back(std::move(*at));
+    session.tracks.erase(at);
+    moved.back().group = group;
+  }
+  const auto place =
+      anchor.empty() ? session.tracks.end() : session.tracks.begin() + indexOf(session, anchor);
+  session.tracks.insert(place, std::make_move_iterator(moved.begin()), std::make_move_iterator(moved.end()));
+  return {};
+}
+
+Result<std::string> nestTracks(Session& session, const std::vector<std::string>& ids,
+                               const std::string& name) {
+  const std::vector<std::string> top = topmost(session, ids);
+  if (top.empty())
+    return fail(ErrorCode::BadValue, "group", "no track is selected", "Select the tracks to group");
+  const std::string around = findTrack(session, top.front())->group;
+  const std::string group = addTrack(session, name, true, around);
+  OCTAPHON_TRY(placeTracks(session, {group}, around, top.front()));
+  OCTAPHON_TRY(placeTracks(session, top, group, {}));
+  return group;
+}
+
+Result<> takeOutTracks(Session& session, const std::vector<std::string>& ids) {
+  std::vector<std::string> top = topmost(session, ids);
+  std::reverse(top.begin(), top.end());  // each goes right behind the group: the first of them last
+  for (const std::string& id : top) {
+    const Track* group = findTrack(session, findTrack(session, id)->group);
+    if (group == nullptr) continue;
+    const std::string around = group->group;
+    const auto next =
+        std::find_if(session.tracks.begin() + indexOf(session, group->id) + 1, session.tracks.end(),
+                     [&](const Track& track) { return track.group == around; });
+    OCTAPHON_TRY(placeTracks(session, {id}, around, next == session.tracks.end() ? std::string() : next->id));
+  }
+  return {};
+}
+
+std::vector<std::string> duplicateTracks(Session& session, const std::vector<std::string>& ids) {
+  std::vector<std::string> made;
+  IdMaker maker(session);
+  for (const std::string& id : topmost(session, ids)) {
+    const TrackTree tree(session);
+    const int original = tree.find(id);
+    std::unordered_map<std::string, std::string> copies;
+    std::vector<Track> added;
+    for (const int index : tree.order()) {
+      if (!tree.isInside(index, original)) continue;
+      Track copy = session.tracks[static_cast<std::size_t>(index)];
+      const std::string fresh = maker.next(copy.isGroup ? "g" : "t");
+      copies.emplace(copy.id, fresh);
+      copy.id = fresh;
+      if (const auto parent = copies.find(copy.group); parent != copies.end()) copy.group = parent->second;
+      for (Clip& clip : copy.clips) clip.id = maker.next("c");
+      added.push_back(std::move(copy));
+    }
+    made.push_back(added.front().id);
+    const auto place = session.tracks.begin() + indexOf(session, id) + 1;
+    session.tracks.insert(place, std::make_move_iterator(added.begin()),
+                          std::make_move_iterator(added.end()));
+  }
+  return made;
+}
+
+EditCount deleteTracks(Session& session, const Ids& ids) {
+  EditCount count;
+  const TrackTree tree(session);
+  std::vector<char> goes(session.tracks.size(), 0);
+  for (const std::string& id : topmost(session, {ids.begin(), ids.end()})) {
+    const int top = tree.find(id);
+    bool locked = false;
+    for (const int index : tree.order()) {
+      const Track& track = session.tracks[static_cast<std::size_t>(index)];
+      if (!tree.isInside(index, top)) continue;
+      locked |= track.lock ||
+                std::any_of(track.clips.begin(), track.clips.end(), [](const Clip& c) { return c.lock; });
+    }
+    ++(locked ? count.locked : count.changed);
+    for (const int index : tree.order())
+      if (!locked && tree.isInside(index, top)) goes[static_cast<std::size_t>(index)] = 1;
+  }
+  ClipIds clips;
+  for (std::size_t i = 0; i < goes.size(); ++i)
+    if (goes[i] != 0)
+      for (const Clip& clip : session.tracks[i].clips) clips.insert(clip.id);
+  (void)deleteClips(session, clips);
+  std::size_t i = 0;
+  std::erase_if(session.tracks, [&](const Track&) { return goes[i++] != 0; });
+  return count;
+}
+
+EditCount linkTracks(Session& session, const Ids& ids, bool link) {
+  EditCount count;
+  int number = 0;
+  if (link) {
+    for (const Track& track : session.tracks) number = std::max(number, track.link);
+    number = std::min(number + 1, kMaxLink);
+  }
+  for (Track& track : session.tracks) {
+    if (!ids.contains(track.id) || track.isGroup) continue;
+    track.link = number;
+    ++count.changed;
+  }
+  return count;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,37 @@
+// Edits of tracks and groups.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "edit/regions.h"
+
+namespace octaphon {
+
+/// Deepest nesting of groups that edits make.
+inline constexpr int kMaxDepth = 64;
+
+/// A new track or group as the last in `group` (empty: main); gives its id.
+std::string addTrack(Session& session, const std::string& name, bool isGroup, const std::string& group,
+                     int channels = 2);
+
+/// Puts tracks, with all that is in them, into `group` in front of its child `before` (empty: at the end).
+/// Refused where a group would land in itself, or deeper than kMaxDepth.
+Result<> placeTracks(Session& session, const std::vector<std::string>& ids, const std::string& group,
+                     const std::string& before);
+
+/// Puts tracks into a new group of their own, at the place of the first; gives its id.
+Result<std::string> nestTracks(Session& session, const std::vector<std::string>& ids,
+                               const std::string& name);
+/// Takes tracks out of their group, to right behind it. Tracks below main stay.
+Result<> takeOutTracks(Session& session, const std::vector<std::string>& ids);
+
+/// Copies behind the originals, with all that is in them and with clips; gives the ids of the topmost.
+std::vector<std::string> duplicateTracks(Session& session, const std::vector<std::string>& ids);
+/// With all that is in them. A track with a locked clip or lock, or a group with one inside, stays.
+EditCount deleteTracks(Session& session, const Ids& ids);
+
+/// Links tracks with each other, or takes their links off.
+EditCount linkTracks(Session& session, const Ids& ids, bool link);
+
+}  // namespace octaphon

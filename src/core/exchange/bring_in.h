@@ -1,0 +1,75 @@
+// Audio files and folders as tracks of a session.
+#pragma once
+
+#include <atomic>
+#include <filesystem>
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/remark.h"
+#include "base/result.h"
+#include "edit/grouping.h"
+#include "session/session.h"
+
+namespace octaphon {
+
+enum class Placement {
+  Start,  ///< every file at the start, or where told
+  Stamp,  ///< where the file says (`bext`), seen from the session's start timecode
+};
+
+/// What becomes of a file with more than two channels.
+enum class ManyChannels {
+  OneTrack,  ///< one track, with the next larger number of channels a track can have; over 8 as Each
+  Each,      ///< a mono track a channel
+  Pairs,     ///< a stereo track for two channels
+};
+
+enum class Grouping { None, Folders, Prefixes };
+
+struct BringInRequest {
+  std::vector<std::filesystem::path> inputs;  ///< files, and folders with all that is in them
+  Placement placement = Placement::Start;
+  Frame at = 0;  ///< of Placement::Start, in frames of the session
+  ManyChannels manyChannels = ManyChannels::OneTrack;
+  Grouping grouping = Grouping::None;
+  bool copy = false;      ///< copies of the files go into `media/` beside the session
+  std::string intoGroup;  ///< id of the group the tracks go into; empty: main
+};
+
+struct BroughtIn {
+  std::vector<std::string> tracks;  ///< ids of the new tracks
+  std::vector<std::string> media;   ///< ids of the new media
+  std::size_t regions = 0, markers = 0;
+  std::vector<Error> refused;  ///< files that cannot be used; the others are there
+  std::vector<Remark> remarks;
+  std::vector<GroupGuess> folders, prefixes;  ///< groups that could be made; members index `tracks`
+};
+
+/// Audio files of a folder and the folders in it, by ending; hidden ones are left out. In natural order of
+/// the path.
+std::vector<std::filesystem::path> audioFilesIn(const std::filesystem::path& folder);
+bool isAudioName(const std::filesystem::path& file);
+bool isMidiName(const std::filesystem::path& file);
+bool isTableName(const std::filesystem::path& file);
+
+/// The most common rate of the files, the higher one where two are equally common; nothing where none can be
+/// read or none has a rate that a session may have.
+std::optional<int> commonRate(const std::vector<std::filesystem::path>& inputs);
+
+/// Adds a track for each file, in natural order, with the clip, regions, markers and loops that the file
+/// holds. The session must know its file: media are written relative to its folder. Where the session is
+/// empty and files are stamped an hour or later after midnight, its start timecode becomes the last full hour
+/// before all of them.
+BroughtIn bringIn(Session& session, const BringInRequest& request, const std::atomic<bool>* cancel = nullptr);
+
+/// Tempo, metre and markers of a Standard MIDI File, into a session: its tempo map is replaced, markers go
+/// into a set named after the file.
+Result<> bringInMidi(Session& session, const std::filesystem::path& file);
+
+/// The path of a file as a session in `folder` names it: relative, with `/`.
+std::string mediaPath(const std::filesystem::path& file, const std::filesystem::path& folder);
+
+}  // namespace octaphon
