@@ -72,7 +72,10 @@ Result<std::string> Pattern::replaceAll(std::string_view text, std::string_view 
     with.findAndReplace(icu::UnicodeString("\\"), icu::UnicodeString("\\\\"));
     with.findAndReplace(icu::UnicodeString("$"), icu::UnicodeString("\\$"));
   }
-  const icu::UnicodeString result = matcher->replaceAll(with, status);
+  // replaceAll() of ICU takes a matcher that gave up for one that found nothing.
+  icu::UnicodeString result;
+  while (matcher->find(status) != 0 && U_SUCCESS(status)) matcher->appendReplacement(result, with, status);
+  matcher->appendTail(result);
   if (status == U_INDEX_OUTOFBOUNDS_ERROR || status == U_REGEX_INVALID_CAPTURE_GROUP_NAME)
     return fail(ErrorCode::Syntax, "replacement", "the pattern has no group of this number",
                 "Put brackets around a part of the pattern, or write \\$ for a dollar sign");
