@@ -147,7 +147,10 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
     list_->setCurrentIndex({});
     reload();
   });
-  connect(&document_, &Document::briefsChanged, this, &BriefsPanel::reload);
+  connect(&document_, &Document::changed, this, [this](unsigned parts) {
+    if ((parts & kBriefs) != 0) reload();
+    else showCurrent();
+  });
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this] { showCurrent(); });
   connect(&model_, &QStandardItemModel::itemChanged, this, [this](QStandardItem* item) {
     const auto index = static_cast<std::size_t>(item->row());

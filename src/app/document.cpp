@@ -6,32 +6,43 @@
 
 namespace octaphon::app {
 
-class BriefsCommand : public QUndoCommand {
- public:
-  BriefsCommand(Document& document, std::vector<Brief> after, const QString& words, const QString& merge)
-      : QUndoCommand(words),
-        document_(document),
-        before_(document.session()->briefs),
-        after_(std::move(after)),
-        merge_(merge) {}
+constexpr int kMostSteps = 1000;
 
-  void undo() override { document_.setBriefs(before_); }
-  void redo() override { document_.setBriefs(after_); }
+class PatchCommand : public QUndoCommand {
+ public:
+  PatchCommand(Document& document, SessionPatch patch, const QString& words, QString merge)
+      : QUndoCommand(words), document_(document), patch_(std::move(patch)), merge_(std::move(merge)) {}
+
+  void undo() override {
+    auto session = std::make_shared<Session>(*document_.session_);
+    patch_.undo(*session);
+    document_.mergeKey_.clear();
+    document_.put(std::move(session), patch_.parts());
+  }
+
+  void redo() override {
+    if (std::exchange(isFresh_, false)) return;  // what it does has just been done
+    auto session = std::make_shared<Session>(*document_.session_);
+    patch_.redo(*session);
+    document_.mergeKey_.clear();
+    document_.put(std::move(session), patch_.parts());
+  }
+
   int id() const override { return merge_.isEmpty() ? -1 : 1; }
 
   bool mergeWith(const QUndoCommand* other) override {
-    const auto* next = static_cast<const BriefsCommand*>(other);
-    if (next->merge_ != merge_) return false;
-    after_ = next->after_;
-    setObsolete(after_ == before_);
+    const auto* next = static_cast<const PatchCommand*>(other);
+    if (next->merge_ != merge_ || !document_.mergeBase_) return false;
+    patch_ = SessionPatch(*document_.mergeBase_, *document_.session_);
+    setObsolete(patch_.empty());
     return true;
   }
 
  private:
   Document& document_;
-  std::vector<Brief> before_;
-  std::vector<Brief> after_;
+  SessionPatch patch_;
   QString merge_;
+  bool isFresh_ = true;
 };
 
 namespace {
@@ -49,72 +60,124 @@ void pointMediaFrom(Session& session, const std::filesystem::path& before) {
 }  // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {
+  undo_.setUndoLimit(kMostSteps);
   connect(&undo_, &QUndoStack::cleanChanged, this, [this](bool clean) { emit modifiedChanged(!clean); });
+}
+
+void Document::start(std::shared_ptr<const Session> session) {
+  session_ = std::move(session);
+  mergeKey_.clear();
+  mergeBase_.reset();
+  undo_.clear();
 }
 
 Result<> Document::open(const QString& file) {
   OCTAPHON_ASSIGN(Session session, loadSession(file.toStdString()));
-  session_ = std::make_shared<Session>(std::move(session));
-  undo_.clear();
+  lock_.release();
+  auto lock = SessionLock::take(session.file);
+  shared_ = !lock;
+  if (lock) lock_ = std::move(*lock);
+  new_ = false;
+  start(std::make_shared<Session>(std::move(session)));
   emit opened();
   return {};
 }
 
-Result<> Document::save() { return saveAs(QString::fromStdString(session_->file.string())); }
+void Document::adopt(Session session, bool isNew) {
+  lock_.release();
+  new_ = isNew;
+  shared_ = false;
+  if (!isNew) {
+    auto lock = SessionLock::take(session.file);
+    shared_ = !lock;
+    if (lock) lock_ = std::move(*lock);
+  }
+  start(std::make_shared<Session>(std::move(session)));
+  undo_.resetClean();
+  emit opened();
+  emit modifiedChanged(true);
+}
+
+Result<> Document::save() {
+  std::error_code error;
+  if (new_ && std::filesystem::exists(session_->file, error))
+    return fail(ErrorCode::Occupied, session_->file.string(), "there is a file of this name already",
+                "Save under another name");
+  return saveAs(QString::fromStdString(session_->file.string()));
+}
 
 Result<> Document::saveAs(const QString& file) {
   auto saved = std::make_shared<Session>(*session_);
   saved->file = file.toStdString();
   if (saved->folder() != session_->folder()) pointMediaFrom(*saved, session_->folder());
-  OCTAPHON_TRY(saveSession(*saved, saved->file));
   const bool moved = saved->file != session_->file;
+  if (moved || !lock_.isHeld()) {
+    OCTAPHON_ASSIGN(SessionLock lock, SessionLock::take(saved->file));
+    OCTAPHON_TRY(saveSession(*saved, saved->file));
+    lock_ = std::move(lock);
+  } else {
+    OCTAPHON_TRY(saveSession(*saved, saved->file));
+  }
+  shared_ = new_ = false;
   session_ = std::move(saved);
+  mergeKey_.clear();
+  mergeBase_.reset();
   undo_.setClean();
   if (moved) emit opened();
   return {};
 }
 
 void Document::close() {
-  session_.reset();
-  undo_.clear();
+  lock_.release();
+  shared_ = new_ = false;
+  start(nullptr);
   emit opened();
 }
 
-void Document::setBriefs(std::vector<Brief> briefs) {
-  auto changed = std::make_shared<Session>(*session_);
-  changed->briefs = std::move(briefs);
-  session_ = std::move(changed);
-  emit briefsChanged();
+void Document::put(std::shared_ptr<const Session> session, unsigned parts) {
+  session_ = std::move(session);
+  emit changed(parts);
 }
 
-void Document::push(std::vector<Brief> after, const QString& words, const QString& merge) {
-  if (after == session_->briefs) return;
-  undo_.push(new BriefsCommand(*this, std::move(after), words, merge));
+bool Document::edit(const QString& words, const Change& change, const QString& merge) {
+  if (!session_) return false;
+  auto after = std::make_shared<Session>(*session_);
+  change(*after);
+  SessionPatch patch(*session_, *after);
+  if (patch.empty()) return false;
+  const bool joins = !merge.isEmpty() && merge == mergeKey_;
+  if (!joins) mergeBase_ = merge.isEmpty() ? nullptr : session_;
+  mergeKey_ = merge;
+  const unsigned parts = patch.parts();
+  session_ = std::move(after);
+  undo_.push(new PatchCommand(*this, std::move(patch), words, merge));
+  emit changed(parts);
+  return true;
 }
 
 void Document::editBrief(std::size_t index, Brief brief, const QString& words, const QString& merge) {
-  std::vector<Brief> after = session_->briefs;
-  after[index] = std::move(brief);
-  push(std::move(after), words, merge);
+  edit(
+      words, [&](Session& session) { session.briefs[index] = std::move(brief); }, merge);
 }
 
 std::size_t Document::addBrief(Brief brief, const QString& words) {
-  std::vector<Brief> after = session_->briefs;
-  int number = 1;
-  const auto taken = [&](const std::string& id) {
-    return std::any_of(after.begin(), after.end(), [&](const Brief& b) { return b.id == id; });
-  };
-  while (taken("brief-" + std::to_string(number))) ++number;
-  brief.id = "brief-" + std::to_string(number);
-  after.push_back(std::move(brief));
-  push(std::move(after), words, {});
+  edit(words, [&](Session& session) {
+    int number = 1;
+    const auto taken = [&](const std::string& id) {
+      return std::any_of(session.briefs.begin(), session.briefs.end(),
+                         [&](const Brief& b) { return b.id == id; });
+    };
+    while (taken("brief-" + std::to_string(number))) ++number;
+    brief.id = "brief-" + std::to_string(number);
+    session.briefs.push_back(std::move(brief));
+  });
   return session_->briefs.size() - 1;
 }
 
 void Document::removeBrief(std::size_t index, const QString& words) {
-  std::vector<Brief> after = session_->briefs;
-  after.erase(after.begin() + static_cast<std::ptrdiff_t>(index));
-  push(std::move(after), words, {});
+  edit(words, [&](Session& session) {
+    session.briefs.erase(session.briefs.begin() + static_cast<std::ptrdiff_t>(index));
+  });
 }
 
 }  // namespace octaphon::app

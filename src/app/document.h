@@ -7,7 +7,9 @@
 #include <QUndoStack>
 
 #include "base/result.h"
+#include "edit/patch.h"
 #include "session/session.h"
+#include "session/session_lock.h"
 
 namespace octaphon::app {
 
@@ -22,30 +24,47 @@ class Document : public QObject {
   std::shared_ptr<const Session> session() const { return session_ ? session_ : empty_; }
   QUndoStack& undoStack() { return undo_; }
   bool isModified() const { return !undo_.isClean(); }
+  /// Whether another program has the same session open: then it is not saved over it.
+  bool isShared() const { return shared_; }
+  /// Whether the session's file was never written.
+  bool isNew() const { return new_; }
 
   Result<> open(const QString& file);
+  /// A session that was made or brought back here: it counts as changed until it is saved.
+  void adopt(Session session, bool isNew);
+  /// Occupied for a new session whose name is taken; Busy where another program has it open.
   Result<> save();
   Result<> saveAs(const QString& file);
   void close();
 
-  /// Replaces a brief. Edits with the same `merge` (not empty) in a row become one step of undo.
+  using Change = std::function<void(Session& session)>;
+  /// Applies a change as one step of undo; false, and no step, where it changed nothing. Edits with the same
+  /// `merge` (not empty) in a row become one step.
+  bool edit(const QString& words, const Change& change, const QString& merge = {});
+
+  /// Replaces a brief.
   void editBrief(std::size_t index, Brief brief, const QString& words, const QString& merge = {});
   std::size_t addBrief(Brief brief, const QString& words);
   void removeBrief(std::size_t index, const QString& words);
 
  signals:
-  void opened();         ///< another session, or none
-  void briefsChanged();  ///< their content, number or order
+  void opened();                 ///< another session, or none
+  void changed(unsigned parts);  ///< SessionPart bits
   void modifiedChanged(bool modified);
 
  private:
-  friend class BriefsCommand;
-  void setBriefs(std::vector<Brief> briefs);
-  void push(std::vector<Brief> after, const QString& words, const QString& merge);
+  friend class PatchCommand;
+  void put(std::shared_ptr<const Session> session, unsigned parts);
+  void start(std::shared_ptr<const Session> session);
 
   std::shared_ptr<const Session> session_;
   std::shared_ptr<const Session> empty_ = std::make_shared<Session>();
   QUndoStack undo_;
+  SessionLock lock_;
+  bool shared_ = false;
+  bool new_ = false;
+  QString mergeKey_;                          // of the latest edit, while more may join it
+  std::shared_ptr<const Session> mergeBase_;  // before that edit
 };
 
 }  // namespace octaphon::app

@@ -20,7 +20,7 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   large.setWeight(QFont::DemiBold);
   title->setFont(large);
   auto* words = new QLabel(tr("Mark the pieces in a session, say in a sentence what to print of them, read "
-                              "the list of files, make them."),
+                              "the list of files, make them. Audio files and folders can be dropped here."),
                            this);
   words->setFont(Theme::sentence());
   words->setWordWrap(true);
@@ -28,7 +28,9 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   auto* demo = new QPushButton(tr("Open the demo, Tidewheel"), this);
   demo->setObjectName("make");
   auto* open = new QPushButton(tr("Open a session …"), this);
-  for (QPushButton* button : {demo, open}) {
+  auto* files = new QPushButton(tr("New session from audio files …"), this);
+  auto* folder = new QPushButton(tr("New session from a folder …"), this);
+  for (QPushButton* button : {demo, open, files, folder}) {
     button->setAutoDefault(true);
     button->setFixedWidth(260);
   }
@@ -38,7 +40,8 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   column->setSpacing(12);
   for (QWidget* widget :
        {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words),
-        static_cast<QWidget*>(demo), static_cast<QWidget*>(open)})
+        static_cast<QWidget*>(demo), static_cast<QWidget*>(open), static_cast<QWidget*>(files),
+        static_cast<QWidget*>(folder)})
     column->addWidget(widget, 0, Qt::AlignLeft);
   column->addSpacing(8);
   column->addLayout(recent_);
@@ -52,6 +55,8 @@ FirstPage::FirstPage(QWidget* parent) : QWidget(parent) {
   layout->addStretch(3);
   connect(demo, &QPushButton::clicked, this, &FirstPage::openDemo);
   connect(open, &QPushButton::clicked, this, &FirstPage::openOther);
+  connect(files, &QPushButton::clicked, this, &FirstPage::fromFiles);
+  connect(folder, &QPushButton::clicked, this, &FirstPage::fromFolder);
 }
 
 void FirstPage::setRecent(const QStringList& files) {

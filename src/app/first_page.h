@@ -15,6 +15,8 @@ class FirstPage : public QWidget {
  signals:
   void openDemo();
   void openOther();
+  void fromFiles();
+  void fromFolder();
   void openRecent(const QString& file);
 
  private:

@@ -1,12 +1,49 @@
 #include "header_bar.h"
 
 #include <QHBoxLayout>
+#include <QPainter>
 #include <QToolButton>
 
+#include "base/decibels.h"
+#include "base/timecode.h"
 #include "icons.h"
 #include "theme.h"
 
 namespace octaphon::app {
+
+namespace {
+
+/// Two bars, left and right, over 60 dB; they fall back slowly enough to be read.
+class LevelBars : public QWidget {
+ public:
+  explicit LevelBars(QWidget* parent) : QWidget(parent) {
+    setFixedSize(64, 14);
+    setAccessibleName(QObject::tr("Level while listening"));
+    setToolTip(QObject::tr("Peak level while listening, −60 to 0 dBFS"));
+  }
+  void set(float left, float right) {
+    const float now[] = {left, right};
+    for (int side = 0; side < 2; ++side) shown_[side] = std::max(now[side], shown_[side] * 0.9f);
+    update();
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    for (int side = 0; side < 2; ++side) {
+      const QRectF box(0, side * 8, width(), 5);
+      painter.fillRect(box, colour(Role::Hairline));
+      const double part = std::clamp((decibelsOf(shown_[side]) + 60) / 60, 0.0, 1.0);
+      painter.fillRect(QRectF(0, box.top(), part * width(), 5),
+                       colour(shown_[side] >= 1 ? Role::Fault : Role::Accent));
+    }
+  }
+
+ private:
+  float shown_[2] = {0, 0};
+};
+
+}  // namespace
 
 HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zoom, QWidget* parent)
     : QWidget(parent) {
@@ -52,7 +89,14 @@ HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zo
   layout->addSpacing(10);
   layout->addWidget(bars_);
   layout->addWidget(time_);
+  levels_ = new LevelBars(this);
+  listening_ = new QLabel(this);
+  listening_->setFont(Theme::caption());
+  layout->addWidget(levels_);
+  layout->addWidget(listening_);
   layout->addStretch(3);
+  searchAt_ = layout->count();
+  layout_ = layout;
   addButtons(zoom);
 }
 
@@ -61,10 +105,27 @@ void HeaderBar::setSession(const Session& session, bool open) {
   name_->setText(fontMetrics().elidedText(name, Qt::ElideMiddle, 320));
   tempo_ = TempoMap(session.tempo, session.rate);
   rate_ = session.rate;
+  pictures_ = session.pictureRate;
+  startPicture_ = session.startPicture;
   bars_->setVisible(!tempo_.empty());
-  setModified(false);
   if (!open) saved_->clear();
-  setPosition(0);
+  setPosition(position_);
+}
+
+void HeaderBar::addSearch(QWidget* field) { layout_->insertWidget(searchAt_, field, 2); }
+
+void HeaderBar::setLevels(float left, float right) { static_cast<LevelBars*>(levels_)->set(left, right); }
+
+void HeaderBar::setListening(const QString& words) {
+  listening_->setText(words);
+  QPalette palette = listening_->palette();
+  palette.setColor(QPalette::WindowText, colour(Role::Attention));
+  listening_->setPalette(palette);
+}
+
+void HeaderBar::setTimecode(bool on) {
+  timecode_ = on;
+  setPosition(position_);
 }
 
 void HeaderBar::setModified(bool modified) { saved_->setText(modified ? tr("not saved yet") : tr("saved")); }
@@ -72,7 +133,10 @@ void HeaderBar::setModified(bool modified) { saved_->setText(modified ? tr("not 
 void HeaderBar::setPosition(Frame frame) {
   if (!tempo_.empty())
     bars_->setText(QString::fromStdString(octaphon::positionText(tempo_.positionAt(frame))));
-  time_->setText(QString::fromStdString(timeText(frame, rate_)));
+  position_ = frame;
+  time_->setText(QString::fromStdString(
+      timecode_ ? timecodeText(startPicture_ + pictureFrameAt(frame, pictures_, rate_), pictures_)
+                : timeText(frame, rate_)));
 }
 
 }  // namespace octaphon::app

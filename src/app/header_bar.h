@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QAction>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QWidget>
 
@@ -19,6 +20,12 @@ class HeaderBar : public QWidget {
 
   void setSession(const Session& session, bool open);
   void setModified(bool modified);
+  /// Words that stand there while listening is not to everything.
+  void setListening(const QString& words);
+  void setTimecode(bool on);
+  void setLevels(float left, float right);
+  /// Puts a field between position and zoom.
+  void addSearch(QWidget* field);
   void setPosition(Frame frame);
   QString positionText() const { return bars_->text() + " " + time_->text(); }
 
@@ -27,7 +34,15 @@ class HeaderBar : public QWidget {
   QLabel* saved_;
   QLabel* bars_;
   QLabel* time_;
+  QLabel* listening_;
+  QWidget* levels_;
+  QHBoxLayout* layout_;
+  int searchAt_ = 0;
   TempoMap tempo_;
+  PictureRate pictures_;
+  Frame startPicture_ = 0;
+  bool timecode_ = false;
+  Frame position_ = 0;
   int rate_ = 48000;
 };
 

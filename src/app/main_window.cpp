@@ -9,8 +9,10 @@
 #include <QFileInfo>
 #include <QKeyEvent>
 #include <QLineEdit>
+#include <QLocale>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSettings>
@@ -55,13 +57,20 @@ bool isTextField(const QObject* object) {
 }  // namespace
 
 MainWindow::MainWindow(MediaCache& cache)
-    : cache_(cache), document_(this), keeper_(cache), overviews_(cache), making_(cache), transport_(cache) {
+    : cache_(cache),
+      document_(this),
+      keeper_(cache),
+      rescue_(document_),
+      overviews_(cache),
+      making_(cache),
+      transport_(cache) {
   setWindowTitle(tr("Octaphon"));
   setWindowIcon(QIcon(":/icons/octaphon.svg"));
   setMinimumSize(900, 560);
+  setAcceptDrops(true);
   makeActions();
-  makeMenus();
   makeViews();
+  makeMenus();
   connectViews();
   restoreLayout();
   sessionOpened();
@@ -118,7 +127,16 @@ void MainWindow::makeActions() {
   night_->setCheckable(true);
   connect(night_, &QAction::toggled, this,
           [](bool on) { Theme::instance().setLook(on ? Look::Night : Look::Day); });
-  filter_ = addAction(tr("&Filter the sheet"), QKeySequence::Find, "", [this] { sheetView_->focusFilter(); });
+  filter_ = addAction(tr("&Filter the sheet"), Qt::CTRL | Qt::SHIFT | Qt::Key_F, "", [this] {
+    showLower(sheetView_);
+    sheetView_->focusFilter();
+  });
+  search_action_ = addAction(tr("&Search everything"), QKeySequence::Find, "", [this] {
+    search_->setFocus(Qt::ShortcutFocusReason);
+    search_->selectAll();
+  });
+  makePanelActions();
+  makeListenActions();
 
   newBrief_ =
       addAction(tr("&New brief"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, "", [this] { briefs_->addBrief(); });
@@ -136,22 +154,115 @@ void MainWindow::makeActions() {
   shortcuts_ = addAction(tr("&Shortcuts"), Qt::Key_F1, "", [this] { showShortcuts(); });
 }
 
+void MainWindow::makePanelActions() {
+  newFiles_ = addAction(tr("&New from audio files …"), QKeySequence::New, "",
+                        [this] { newSession(bringIn_->askForFiles()); });
+  newFolder_ =
+      addAction(tr("New from a &folder …"), {}, "", [this] { newSession(bringIn_->askForFolder()); });
+  bringFiles_ = addAction(tr("&Bring in files …"), Qt::CTRL | Qt::SHIFT | Qt::Key_B, "", [this] {
+    const QStringList files = bringIn_->askForFiles();
+    if (!files.isEmpty()) bringIn_->add(files, 0);
+  });
+  findMedia_ = addAction(tr("Find &missing media …"), {}, "", [this] { findMissing(); });
+  copyMedia_ = addAction(tr("Copy media beside the session"), {}, "", [this] {
+    if (keeper_.facts()) bringIn_->copyMediaBeside(*keeper_.facts());
+  });
+  const auto panel = [this](const QString& words, int key, auto&& which) {
+    return addAction(words, Qt::CTRL | static_cast<Qt::Key>(key), "", [this, which] { showLower(which()); });
+  };
+  showSheet_ = panel(tr("Shee&t"), Qt::Key_1, [this] { return static_cast<QWidget*>(sheetView_); });
+  showMark_ = panel(tr("&Mark"), Qt::Key_2, [this] { return static_cast<QWidget*>(mark_); });
+  showNames_ = panel(tr("&Names"), Qt::Key_3, [this] { return static_cast<QWidget*>(names_); });
+  showDetails_ = panel(tr("&Details"), Qt::Key_4, [this] { return static_cast<QWidget*>(details_); });
+  showChecks_ = panel(tr("&Check"), Qt::Key_5, [this] { return static_cast<QWidget*>(checks_); });
+  const auto toggle = [this](const QString& words, const QKeySequence& keys, bool on, auto&& work) {
+    QAction* action = addAction(words, keys, "", [] {});
+    action->setCheckable(true);
+    action->setChecked(on);
+    connect(action, &QAction::toggled, this, work);
+    return action;
+  };
+  timecode_ = toggle(tr("Time as time&code"), {}, false, [this](bool on) {
+    timeline_->setTimecode(on);
+    header_->setTimecode(on);
+  });
+  onlySounding_ = toggle(tr("Only tracks that sound &here"), Qt::CTRL | Qt::SHIFT | Qt::Key_H, false,
+                         [this](bool on) { timeline_->setOnlySounding(on); });
+  snap_ = toggle(tr("S&nap"), Qt::CTRL | Qt::SHIFT | Qt::Key_G, true,
+                 [this](bool on) { timeline_->setSnapping(on); });
+  follow_ = toggle(tr("Fo&llow while playing"), {}, true, [](bool) {});
+  zoomSelection_ = addAction(tr("Zoom to the &selection"), Qt::CTRL | Qt::SHIFT | Qt::Key_Up, "", [this] {
+    const auto session = document_.session();
+    std::optional<TimeSpan> range = selected_.range();
+    SpanRequest request;
+    request.clips = selected_.clips();
+    if (!range && !request.clips.empty())
+      if (const auto around = proposeSpans(*session, request); !around.empty()) range = around.front().span;
+    if (range)
+      timeline_->showSpan(range->start, range->end());
+    else
+      zoomToRegion();
+  });
+}
+
+void MainWindow::makeListenActions() {
+  loop_ = addAction(tr("&Loop"), Qt::CTRL | Qt::SHIFT | Qt::Key_L, "", [] {});
+  loop_->setCheckable(true);
+  connect(loop_, &QAction::toggled, this, [this](bool on) { transport_.setLooping(on); });
+  only_ = addAction(tr("Hear only the selected &tracks"), Qt::CTRL | Qt::SHIFT | Qt::Key_T, "", [] {});
+  only_->setCheckable(true);
+  connect(only_, &QAction::toggled, this, &MainWindow::hearSelectedOnly);
+  variation_ =
+      addAction(tr("Play a &variation"), Qt::CTRL | Qt::SHIFT | Qt::Key_V, "", [this] { playVariation(); });
+  const auto stepAndPlay = [this](int step) {
+    stepRegion(step);
+    playRegion();
+  };
+  nextPlaying_ = addAction(tr("Next region, playing"), Qt::ALT | Qt::SHIFT | Qt::Key_Down, "",
+                           [stepAndPlay] { stepAndPlay(1); });
+  previousPlaying_ = addAction(tr("Previous region, playing"), Qt::ALT | Qt::SHIFT | Qt::Key_Up, "",
+                               [stepAndPlay] { stepAndPlay(-1); });
+  rowSession_ = addAction(tr("Hear the row as it will be &written"), Qt::CTRL | Qt::ALT | Qt::Key_1, "",
+                          [this] { playRow(Listening::Of::Session); });
+  rowFile_ = addAction(tr("Hear the row's file on &disk"), Qt::CTRL | Qt::ALT | Qt::Key_2, "",
+                       [this] { playRow(Listening::Of::File); });
+  rowDifference_ = addAction(tr("Hear what &differs between them"), Qt::CTRL | Qt::ALT | Qt::Key_3, "",
+                             [this] { playRow(Listening::Of::Difference); });
+}
+
 void MainWindow::makeMenus() {
   QMenu* session = menuBar()->addMenu(tr("&Session"));
+  session->addActions({newFiles_, newFolder_});
   session->addAction(open_);
   recentMenu_ = session->addMenu(tr("&Recent"));
   connect(recentMenu_, &QMenu::aboutToShow, this, &MainWindow::fillRecentMenu);
   session->addAction(demo_);
   session->addSeparator();
+  session->addActions({bringFiles_, findMedia_, copyMedia_});
+  session->addSeparator();
   session->addActions({save_, saveAs_, close_});
   session->addSeparator();
   session->addAction(quit_);
-  menuBar()->addMenu(tr("&Edit"))->addActions({undo_, redo_});
-  menuBar()->addMenu(tr("&Listen"))->addActions({play_, stop_, playRegion_, previous_, next_});
+  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+  edit->addActions({undo_, redo_});
+  edit->addSeparator();
+  edit->addActions(editing_->edit());
+  menuBar()->addMenu(tr("&Mark"))->addActions(editing_->mark());
+  menuBar()->addMenu(tr("&Tracks"))->addActions(editing_->track());
+  QMenu* listen = menuBar()->addMenu(tr("&Listen"));
+  listen->addActions({play_, stop_, playRegion_, loop_, only_, variation_});
+  listen->addSeparator();
+  listen->addActions({previous_, next_, previousPlaying_, nextPlaying_});
+  listen->addSeparator();
+  listen->addActions({rowSession_, rowFile_, rowDifference_});
   QMenu* view = menuBar()->addMenu(tr("&View"));
-  view->addActions({zoomIn_, zoomOut_, zoomRegion_, zoomAll_});
+  view->addActions({zoomIn_, zoomOut_, zoomSelection_, zoomRegion_, zoomAll_});
   view->addSeparator();
-  view->addActions({filter_, night_});
+  view->addActions({snap_, follow_, timecode_, onlySounding_});
+  view->addSeparator();
+  view->addActions({showSheet_, showMark_, showNames_, showDetails_, showChecks_});
+  view->addSeparator();
+  view->addActions({search_action_, filter_, night_});
   QMenu* brief = menuBar()->addMenu(tr("&Brief"));
   brief->addActions({newBrief_, copyBrief_, deleteBrief_});
   brief->addSeparator();
@@ -183,12 +294,31 @@ void MainWindow::makeViews() {
   outlineLayout->addLayout(outlineHead);
   outlineLayout->addWidget(outline_);
 
-  timeline_ = new TimelineView(overviews_, this);
+  timeline_ = new TimelineView(document_, selected_, overviews_, this);
+  editing_ = new EditActions(document_, selected_, *timeline_, this);
   sheetView_ = new SheetView(this);
+  mark_ = new MarkPanel(document_, selected_, cache_, this);
+  names_ = new NamesPanel(document_, selected_, this);
+  details_ = new DetailsPanel(document_, selected_, this);
+  checks_ = new ChecksPanel(document_, this);
+  lower_ = new QTabWidget(this);
+  lower_->setObjectName("lower");
+  lower_->setDocumentMode(true);
+  lower_->setAccessibleName(tr("Lower half"));
+  lower_->addTab(sheetView_, tr("Sheet"));
+  lower_->addTab(mark_, tr("Mark"));
+  lower_->addTab(names_, tr("Names"));
+  lower_->addTab(details_, tr("Details"));
+  lower_->addTab(checks_, tr("Check"));
+  offers_ = new OfferBar(this);
+  bringIn_ = new BringInFlow(document_, selected_, *offers_, this);
+  search_ = new SearchField(document_, actions(), this);
+  search_->setMinimumWidth(150);
+  header_->addSearch(search_);
   briefs_ = new BriefsPanel(document_, this);
   down_ = new QSplitter(Qt::Vertical, this);
   down_->addWidget(timeline_);
-  down_->addWidget(sheetView_);
+  down_->addWidget(lower_);
   down_->setStretchFactor(0, 3);
   down_->setStretchFactor(1, 2);
   across_ = new QSplitter(Qt::Horizontal, this);
@@ -232,6 +362,7 @@ void MainWindow::makeViews() {
   layout->addWidget(header_);
   line();
   layout->addWidget(problem_);
+  layout->addWidget(offers_);
   layout->addWidget(pages_, 1);
   line();
   layout->addWidget(strip_);
@@ -243,7 +374,10 @@ void MainWindow::connectViews() {
   connect(firstPage_, &FirstPage::openOther, this, &MainWindow::askForSession);
   connect(firstPage_, &FirstPage::openRecent, this, [this](const QString& file) { openSession(file); });
   connect(&document_, &Document::opened, this, &MainWindow::sessionOpened);
-  connect(&document_, &Document::briefsChanged, this, &MainWindow::replan);
+  connect(firstPage_, &FirstPage::fromFiles, newFiles_, &QAction::trigger);
+  connect(firstPage_, &FirstPage::fromFolder, newFolder_, &QAction::trigger);
+  connect(&document_, &Document::changed, this, &MainWindow::sessionChanged);
+  connectEditing();
   connect(&document_, &Document::modifiedChanged, this, [this](bool modified) {
     setWindowModified(modified);
     header_->setModified(modified);
@@ -256,14 +390,24 @@ void MainWindow::connectViews() {
   });
   connect(&keeper_, &SheetKeeper::factsChanged, this, [this] {
     timeline_->setFacts(keeper_.facts());
+    mark_->setFacts(keeper_.facts());
+    checks_->setFacts(keeper_.facts());
     overviews_.load(*keeper_.session(), keeper_.facts());
   });
-  connect(outline_, &OutlineView::regionChosen, this, [this](int region) { chooseRegion(region, true); });
+  connect(outline_, &OutlineView::regionChosen, this, &MainWindow::chooseRegion);
   connect(outline_, &OutlineView::regionActivated, this, [this](int region) {
-    chooseRegion(region, true);
+    chooseRegion(region);
     zoomToRegion();
   });
-  connect(timeline_, &TimelineView::regionChosen, this, [this](int region) { chooseRegion(region, false); });
+  connect(outline_, &OutlineView::regionsSelected, this,
+          [this](const Ids& ids) { selected_.set(Thing::Region, ids); });
+  connect(outline_, &OutlineView::clipSetChosen, this, [this](int set) {
+    reveal(Thing::ClipSet, document_.session()->clipSets[static_cast<std::size_t>(set)].id);
+  });
+  connect(timeline_, &TimelineView::regionActivated, this, [this](int region) {
+    chooseRegion(region);
+    zoomToRegion();
+  });
   connect(timeline_, &TimelineView::playheadMoved, &transport_, &Transport::setPosition);
   connect(timeline_, &TimelineView::rowChosen, this,
           [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
@@ -282,14 +426,38 @@ void MainWindow::connectViews() {
   connect(&making_, &Making::finished, this, &MainWindow::runFinished);
   connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
     header_->setPosition(frame);
-    timeline_->setPlayhead(frame, transport_.isPlaying());
+    timeline_->setPlayhead(frame, transport_.isPlaying() && follow_->isChecked());
   });
   connect(&transport_, &Transport::playingChanged, this, [this](bool playing) {
     play_->setText(playing ? tr("&Pause") : tr("&Play"));
     play_->setIcon(icon(playing ? "pause" : "play"));
   });
   connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
+  connect(&transport_, &Transport::levelsChanged, header_, &HeaderBar::setLevels);
   connect(&Theme::instance(), &Theme::changed, this, &MainWindow::sheetChanged);
+}
+
+void MainWindow::connectEditing() {
+  const auto news = [this](const QString& words) { strip_->say(words, false); };
+  connect(editing_, &EditActions::said, this, news);
+  connect(editing_, &EditActions::nameWanted, this, &MainWindow::startNaming);
+  connect(bringIn_, &BringInFlow::said, this, news);
+  connect(bringIn_, &BringInFlow::problem, this, &MainWindow::showProblem);
+  connect(timeline_, &TimelineView::menuWanted, this, [this](const TimelineHit& hit, const QPoint& at) {
+    QMenu menu(this);
+    editing_->fillMenu(menu, hit);
+    menu.exec(at);
+  });
+  connect(timeline_, &TimelineView::filesDropped, bringIn_, &BringInFlow::add);
+  connect(mark_, &MarkPanel::proposalsChanged, this, [this] { timeline_->setProposals(mark_->proposals()); });
+  connect(checks_, &ChecksPanel::goTo, this, &MainWindow::goToFinding);
+  connect(checks_, &ChecksPanel::findMedium, this, [this] { findMissing(); });
+  connect(search_, &SearchField::chosen, this, &MainWindow::goToHit);
+  connect(&selected_, &Selected::changed, this, [this] {
+    if (const int region = currentRegion(); selected_.regions().size() == 1 && region != outline_->selected())
+      outline_->select(region);
+    if (only_->isChecked()) hearSelectedOnly(true);
+  });
 }
 
 void MainWindow::restoreLayout() {
@@ -352,12 +520,41 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
 bool MainWindow::openSession(const QString& file) {
   if (!maySwitch()) return false;
   problem_->hide();
+  offers_->hide();
   if (const auto opened = document_.open(file); !opened) {
     showProblem(text(opened.error().describe()));
     return false;
   }
   remember(QFileInfo(file).absoluteFilePath());
+  if (document_.isShared())
+    showProblem(
+        tr("%1: another Octaphon has this session open. It can be looked at here; changes can only be saved "
+           "under another name.")
+            .arg(file));
   return true;
+}
+
+bool MainWindow::newSession(const QStringList& files) {
+  if (files.isEmpty() || !maySwitch()) return false;
+  problem_->hide();
+  return bringIn_->makeSession(files);
+}
+
+void MainWindow::offerRescue() {
+  const std::vector<RescuedWork> found = Rescue::found();
+  if (found.empty()) return;
+  const RescuedWork work = found.front();
+  offers_->offer(tr("Octaphon ended while %1 had changes that were not saved. They were kept on %2.")
+                     .arg(work.name, QLocale().toString(work.when, QLocale::ShortFormat)),
+                 {{tr("Bring them back"),
+                   [this, work] {
+                     auto session = Rescue::read(work);
+                     if (!session) return showProblem(text(session.error().describe()));
+                     document_.adopt(std::move(*session), work.file.isEmpty());
+                     rescue_.flush();
+                     Rescue::discard(work);
+                   }},
+                  {tr("Throw them away"), [work] { Rescue::discard(work); }}});
 }
 
 void MainWindow::askForSession() {
@@ -376,7 +573,9 @@ void MainWindow::openDemo() {
 
 bool MainWindow::save() {
   if (!document_.isOpen()) return false;
+  if (document_.isNew() && QFileInfo::exists(text(document_.session()->file.string()))) return saveAs();
   const auto saved = document_.save();
+  if (saved) remember(text(document_.session()->file.string()));
   if (!saved) showProblem(text(saved.error().describe()));
   return saved.has_value();
 }
@@ -439,31 +638,69 @@ void MainWindow::sessionOpened() {
   if (!isOpen) firstPage_->setRecent(recent());
   setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
   header_->setSession(*session, isOpen);
-  outline_->setSession(session);
-  outlineCount_->setText(session->regions.empty() ? tr("none yet")
-                                                  : QString::number(session->regions.size()));
+  header_->setModified(isOpen && document_.isModified());
+  selected_.clear();
+  showOutline();
   timeline_->setSession(session);
-  for (QAction* action :
-       {save_, saveAs_, close_, play_, stop_, playRegion_, previous_, next_, zoomIn_, zoomOut_, zoomRegion_,
-        zoomAll_, filter_, newBrief_, copyBrief_, deleteBrief_, folder_})
+  for (QAction* action : {save_,       saveAs_,      close_,         play_,
+                          stop_,       playRegion_,  previous_,      next_,
+                          zoomIn_,     zoomOut_,     zoomRegion_,    zoomAll_,
+                          filter_,     newBrief_,    zoomSelection_, bringFiles_,
+                          findMedia_,  copyMedia_,   showSheet_,     showMark_,
+                          showNames_,  showDetails_, showChecks_,    loop_,
+                          only_,       variation_,   nextPlaying_,   previousPlaying_,
+                          rowSession_, rowFile_,     rowDifference_, search_action_,
+                          copyBrief_,  deleteBrief_, folder_})
     action->setEnabled(isOpen);
+  editing_->setEnabled(isOpen);
+  search_->setVisible(isOpen);
   waitingChoice_ = nullptr;
   strip_->setSheet({});
   sheetView_->setSheet(std::make_shared<Sheet>());
   replan();
 }
 
+void MainWindow::showOutline() {
+  const auto session = document_.session();
+  outline_->setSession(session);
+  outlineCount_->setText(session->regions.empty() ? tr("none yet")
+                                                  : QString::number(session->regions.size()));
+}
+
+void MainWindow::sessionChanged(unsigned parts) {
+  const auto session = document_.session();
+  if ((parts & ~static_cast<unsigned>(kBriefs)) != 0) {
+    selected_.prune(*session);
+    timeline_->updateSession(session);
+    timeline_->setTiles(keeper_.sheet(), shownBrief());
+  }
+  if ((parts & (kRegions | kClipSets)) != 0) {
+    showOutline();
+    outline_->setSheet(*keeper_.sheet());
+    if (const int region = currentRegion(); region >= 0) outline_->select(region);
+  }
+  if ((parts & (kBasics | kTempo)) != 0) header_->setSession(*session, true);
+  header_->setModified(document_.isModified());
+  replan();
+}
+
 void MainWindow::replan() { keeper_.request(document_.session(), briefs_->ticked()); }
+
+/// Which brief of the sheet is shown as tiles; past the last where it is not among them.
+std::size_t MainWindow::shownBrief() const {
+  const auto sheet = keeper_.sheet();
+  const int current = briefs_->current();
+  const auto& briefs = document_.session()->briefs;
+  if (current >= 0 && static_cast<std::size_t>(current) < briefs.size())
+    for (std::size_t i = 0; i < sheet->briefs.size(); ++i)
+      if (sheet->briefs[i].brief.id == briefs[static_cast<std::size_t>(current)].id) return i;
+  return sheet->briefs.size();
+}
 
 void MainWindow::sheetChanged() {
   const auto sheet = keeper_.sheet();
-  const int current = briefs_->current();
-  std::size_t shown = sheet->briefs.size();
-  if (current >= 0 && static_cast<std::size_t>(current) < document_.session()->briefs.size())
-    for (std::size_t i = 0; i < sheet->briefs.size(); ++i)
-      if (sheet->briefs[i].brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id)
-        shown = i;
-  timeline_->setTiles(sheet, shown);
+  timeline_->setTiles(sheet, shownBrief());
+  search_->setSheet(sheet);
   sheetView_->setSheet(sheet);
   outline_->setSheet(*sheet);
   briefs_->setSheet(*sheet);
@@ -472,50 +709,6 @@ void MainWindow::sheetChanged() {
 
 // --- finding and listening
 // -----------------------------------------------------------------------------------------
-
-void MainWindow::chooseRegion(int region, bool fromOutline) {
-  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
-  if (!fromOutline) outline_->select(region);
-  timeline_->setSelectedRegion(region);
-  timeline_->reveal(chosen.start, chosen.end());
-  transport_.setPosition(chosen.start);
-}
-
-void MainWindow::stepRegion(int step) {
-  const int region = outline_->neighbour(step);
-  if (region >= 0) chooseRegion(region, false);
-}
-
-void MainWindow::goToRow(int row) {
-  const Sheet& sheet = *keeper_.sheet();
-  const Row& chosen = sheet.rows[static_cast<std::size_t>(row)];
-  const auto& regions = document_.session()->regions;
-  for (std::size_t i = 0; i < regions.size(); ++i)
-    if (regions[i].id == sheet.spanOf(chosen).id) chooseRegion(static_cast<int>(i), false);
-  timeline_->revealTrack(sheet.sourceOf(chosen).track);
-}
-
-void MainWindow::togglePlay() {
-  if (transport_.isPlaying())
-    transport_.stop();
-  else if (document_.isOpen())
-    transport_.play(document_.session(), keeper_.facts());
-}
-
-void MainWindow::playRegion() {
-  const int region = outline_->selected();
-  if (region < 0) return;
-  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
-  transport_.setPosition(chosen.start);
-  transport_.play(document_.session(), keeper_.facts(), chosen.end());
-}
-
-void MainWindow::zoomToRegion() {
-  const int region = outline_->selected();
-  if (region < 0) return;
-  const Region& chosen = document_.session()->regions[static_cast<std::size_t>(region)];
-  timeline_->showSpan(chosen.start, chosen.end());
-}
 
 // --- making
 // --------------------------------------------------------------------------------------------------------
@@ -567,7 +760,7 @@ void MainWindow::openFolder() {
 }
 
 void MainWindow::showShortcuts() {
-  auto* page = new ShortcutPage(actions(), {undo_, redo_}, this);
+  auto* page = new ShortcutPage(actions(), {}, this);
   page->show();
 }
 
@@ -578,6 +771,26 @@ void MainWindow::showProblem(const QString& words) {
   problem_->setPalette(palette);
   problem_->setText(words);
   problem_->show();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+/// On the first page files become a session; a session file is opened anywhere.
+void MainWindow::dropEvent(QDropEvent* event) {
+  QStringList files;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) files << url.toLocalFile();
+  event->acceptProposedAction();
+  if (files.isEmpty()) return;
+  if (files.size() == 1 && files[0].endsWith(".octaphon")) {
+    openSession(files[0]);
+  } else if (document_.isOpen()) {
+    bringIn_->add(files, 0);
+  } else {
+    newSession(files);
+  }
 }
 
 }  // namespace octaphon::app

@@ -44,7 +44,7 @@ class OutlineDelegate : public QStyledItemDelegate {
 
 OutlineView::OutlineView(QWidget* parent) : QTreeView(parent) {
   setObjectName("outline");
-  setAccessibleName(tr("Regions"));
+  setAccessibleName(tr("Regions and clip sets"));
   setModel(&model_);
   setItemDelegate(new OutlineDelegate(this));
   setHeaderHidden(true);
@@ -56,6 +56,17 @@ OutlineView::OutlineView(QWidget* parent) : QTreeView(parent) {
   connect(selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& current) {
     const QVariant region = current.data(kRegionRole);
     if (!silent_ && region.isValid()) emit regionChosen(region.toInt());
+    const QVariant set = current.data(kSetRole);
+    if (!silent_ && set.isValid()) emit clipSetChosen(set.toInt());
+  });
+  setSelectionMode(ExtendedSelection);
+  connect(selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
+    const QModelIndexList rows = selectionModel()->selectedRows();
+    const bool isFolder = rows.size() == 1 && model_.hasChildren(rows.first());
+    if (silent_ || (rows.size() < 2 && !isFolder)) return;
+    std::unordered_set<std::string> ids;
+    for (const QModelIndex& row : rows) collect(row, ids);
+    if (!ids.empty()) emit regionsSelected(ids);
   });
   connect(this, &QTreeView::activated, this, [this](const QModelIndex& index) {
     const QVariant region = index.data(kRegionRole);
@@ -72,6 +83,29 @@ QStandardItem* OutlineView::folderFor(const QString& path) {
   item->setFont(Theme::strong());
   parent->appendRow(item);
   return folders_[path] = item;
+}
+
+void OutlineView::collect(const QModelIndex& index, std::unordered_set<std::string>& ids) const {
+  const QVariant region = index.data(kRegionRole);
+  if (region.isValid()) ids.insert(session_->regions[region.toUInt()].id);
+  for (int i = 0; i < model_.rowCount(index); ++i) collect(model_.index(i, 0, index), ids);
+}
+
+void OutlineView::addClipSets() {
+  sets_.assign(session_->clipSets.size(), nullptr);
+  if (sets_.empty()) return;
+  auto* heading = new QStandardItem(tr("Clip sets"));
+  heading->setFont(Theme::strong());
+  heading->setData(static_cast<int>(sets_.size()), kCountRole);
+  model_.appendRow(heading);
+  for (std::size_t i = 0; i < sets_.size(); ++i) {
+    const ClipSet& set = session_->clipSets[i];
+    auto* item = new QStandardItem(set.name.empty() ? tr("(no name)") : text(set.name));
+    item->setData(static_cast<int>(i), kSetRole);
+    item->setToolTip(text(set.name));
+    heading->appendRow(item);
+    sets_[i] = item;
+  }
 }
 
 void OutlineView::setSession(std::shared_ptr<const Session> session) {
@@ -96,6 +130,7 @@ void OutlineView::setSession(std::shared_ptr<const Session> session) {
     items_[i] = item;
   }
   for (auto& [path, item] : folders_) item->setData(item->rowCount(), kCountRole);
+  addClipSets();
   expandAll();
   silent_ = false;
 }
@@ -106,14 +141,22 @@ void OutlineView::setSheet(const Sheet& sheet) {
     const auto [found, isNew] = states.try_emplace(sheet.spanOf(row).id, row.state);
     if (!isNew) found->second = weightier(found->second, row.state);
   }
-  for (std::size_t i = 0; i < items_.size(); ++i) {
-    const auto found = states.find(session_->regions[i].id);
+  const auto mark = [&](QStandardItem* item, const std::string& id) {
+    const auto found = states.find(id);
     const QVariant state = found == states.end() ? QVariant() : QVariant(static_cast<int>(found->second));
-    if (items_[i]->data(kStateRole) == state) continue;
-    items_[i]->setData(state, kStateRole);
+    if (item->data(kStateRole) == state) return;
+    item->setData(state, kStateRole);
     const QString words = found == states.end() ? tr("no files") : text(rowStateText(found->second));
-    items_[i]->setData(items_[i]->text() + ", " + words, Qt::AccessibleTextRole);
-  }
+    item->setData(item->text() + ", " + words, Qt::AccessibleTextRole);
+  };
+  for (std::size_t i = 0; i < items_.size(); ++i) mark(items_[i], session_->regions[i].id);
+  for (std::size_t i = 0; i < sets_.size(); ++i) mark(sets_[i], session_->clipSets[i].id);
+}
+
+void OutlineView::selectClipSet(int clipSet) {
+  silent_ = true;
+  setCurrentIndex(sets_[static_cast<std::size_t>(clipSet)]->index());
+  silent_ = false;
 }
 
 int OutlineView::selected() const {

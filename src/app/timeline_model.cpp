@@ -2,13 +2,16 @@
 
 #include <algorithm>
 #include <numeric>
+#include <unordered_map>
 
 namespace octaphon::app {
 
-TimelineModel::TimelineModel(std::shared_ptr<const Session> session)
+TimelineModel::TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown)
     : session_(std::move(session)), tree_(*session_), tempo_(session_->tempo, session_->rate) {
-  arrangeLanes();
+  arrangeLanes(shown);
   arrangeRegions();
+  arrangeMarkers();
+  arrangeClipSets();
   for (const Track& track : session_->tracks) {
     std::vector<IntervalIndex::Interval> intervals;
     for (std::size_t i = 0; i < track.clips.size(); ++i)
@@ -17,17 +20,63 @@ TimelineModel::TimelineModel(std::shared_ptr<const Session> session)
   }
 }
 
-void TimelineModel::arrangeLanes() {
+void TimelineModel::arrangeLanes(const std::vector<char>& shown) {
+  std::vector<char> seen(session_->tracks.size(), shown.empty());
+  for (std::size_t i = 0; i < shown.size(); ++i)
+    if (shown[i] != 0)
+      for (int up = static_cast<int>(i); up != TrackTree::kMain; up = tree_.parent(up))
+        seen[static_cast<std::size_t>(up)] = 1;
   int top = 0;
+  int pinnedTop = 0;
   const auto add = [&](int track, int depth, int height) {
     lanes_.push_back({track, depth, top, height});
     top += height;
   };
   for (const int track : tree_.order()) {
-    const bool group = session_->tracks[static_cast<std::size_t>(track)].isGroup;
-    add(track, tree_.depth(track), group ? kGroupHeight : kTrackHeight);
+    const Track& t = session_->tracks[static_cast<std::size_t>(track)];
+    const int height = t.isGroup ? kGroupHeight : kTrackHeight;
+    if (t.pinned) {
+      pinned_.push_back({track, 0, pinnedTop, height, true});
+      pinnedTop += height;
+    } else if (seen[static_cast<std::size_t>(track)] != 0) {
+      add(track, tree_.depth(track), height);
+    }
   }
   add(TrackTree::kMain, 0, kTrackHeight);
+}
+
+void TimelineModel::arrangeMarkers() {
+  std::vector<IntervalIndex::Interval> intervals;
+  for (const MarkerSet& set : session_->markerSets)
+    for (const Marker& marker : set.markers) {
+      intervals.push_back({marker.at, marker.at + 1, static_cast<std::uint32_t>(markers_.size())});
+      markers_.push_back(&marker);
+      markerSets_.push_back(&set);
+    }
+  markerIndex_ = IntervalIndex(std::move(intervals));
+}
+
+void TimelineModel::arrangeClipSets() {
+  if (session_->clipSets.empty()) return;
+  std::unordered_map<std::string_view, ClipSpot> spots;
+  for (std::size_t t = 0; t < session_->tracks.size(); ++t)
+    for (std::size_t c = 0; c < session_->tracks[t].clips.size(); ++c)
+      spots.emplace(session_->tracks[t].clips[c].id, ClipSpot{static_cast<int>(t), static_cast<int>(c)});
+  for (const ClipSet& set : session_->clipSets) {
+    std::vector<ClipSpot> members;
+    for (const std::string& id : set.clips)
+      if (const auto found = spots.find(id); found != spots.end()) members.push_back(found->second);
+    std::stable_sort(members.begin(), members.end(),
+                     [&](ClipSpot a, ClipSpot b) { return clipAt(a).start < clipAt(b).start; });
+    TimeSpan extent = set.span.value_or(TimeSpan{});
+    if (!set.span && !members.empty()) {
+      Frame end = 0;
+      for (const ClipSpot spot : members) end = std::max(end, clipAt(spot).end());
+      extent = {clipAt(members.front()).start, end - clipAt(members.front()).start};
+    }
+    members_.push_back(std::move(members));
+    extents_.push_back(extent);
+  }
 }
 
 void TimelineModel::arrangeRegions() {

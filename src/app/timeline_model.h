@@ -18,6 +18,13 @@ struct Lane {
   int depth;
   int top;  ///< px below the first lane
   int height;
+  bool pinned = false;  ///< stays in view, above the lanes that scroll; `top` counts from the first of them
+};
+
+/// Where a clip is.
+struct ClipSpot {
+  int track;
+  int clip;
 };
 
 class TimelineModel {
@@ -26,13 +33,16 @@ class TimelineModel {
   static constexpr int kTrackHeight = 36;
   static constexpr int kMostRegionLanes = 3;
 
-  explicit TimelineModel(std::shared_ptr<const Session> session);
+  /// Only tracks for which `shown` holds (all where it is empty), pinned ones and the groups around them.
+  explicit TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown = {});
 
   const Session& session() const { return *session_; }
   const TrackTree& tree() const { return tree_; }
   const TempoMap& tempo() const { return tempo_; }
   const std::vector<Lane>& lanes() const { return lanes_; }
   int height() const { return lanes_.back().top + lanes_.back().height; }
+  const std::vector<Lane>& pinned() const { return pinned_; }
+  int pinnedHeight() const { return pinned_.empty() ? 0 : pinned_.back().top + pinned_.back().height; }
   /// First lane that reaches below `y`, and so on; an index into lanes().
   std::size_t laneAt(int y) const;
 
@@ -49,17 +59,39 @@ class TimelineModel {
     regions_.overlapping(from, to, visit);
   }
 
+  template <class Visit>
+  void markersIn(Frame from, Frame to, Visit&& visit) const {
+    markerIndex_.overlapping(from, to, visit);
+  }
+  bool hasMarkers() const { return !markers_.empty(); }
+  const Marker& marker(std::size_t index) const { return *markers_[index]; }
+  const MarkerSet& setOfMarker(std::size_t index) const { return *markerSets_[index]; }
+
+  /// Clips of a clip set that are there, by start; its time as it counts.
+  const std::vector<ClipSpot>& membersOf(std::size_t clipSet) const { return members_[clipSet]; }
+  TimeSpan extentOf(std::size_t clipSet) const { return extents_[clipSet]; }
+  const Clip& clipAt(ClipSpot spot) const {
+    return session_->tracks[static_cast<std::size_t>(spot.track)].clips[static_cast<std::size_t>(spot.clip)];
+  }
+
   /// The ink of a track, its group's where it has none.
   int inkOf(int track) const;
 
  private:
-  void arrangeLanes();
+  void arrangeLanes(const std::vector<char>& shown);
+  void arrangeMarkers();
+  void arrangeClipSets();
   void arrangeRegions();
 
   std::shared_ptr<const Session> session_;
   TrackTree tree_;
   TempoMap tempo_;
-  std::vector<Lane> lanes_;
+  std::vector<Lane> lanes_, pinned_;
+  std::vector<const Marker*> markers_;
+  std::vector<const MarkerSet*> markerSets_;  // of each marker
+  IntervalIndex markerIndex_;
+  std::vector<std::vector<ClipSpot>> members_;
+  std::vector<TimeSpan> extents_;
   std::vector<IntervalIndex> clips_;
   IntervalIndex regions_;
   std::vector<int> laneOfRegion_;

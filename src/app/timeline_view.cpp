@@ -2,18 +2,24 @@
 
 #include <algorithm>
 #include <cmath>
+#include <QDragEnterEvent>
 #include <QHelpEvent>
+#include <QMimeData>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QScrollBar>
 #include <QToolTip>
+#include <QUrl>
 
 #include "base/decibels.h"
+#include "base/unicode.h"
 #include "naming/file_name.h"
 #include "signal/fades.h"
 #include "state_mark.h"
 #include "text.h"
 #include "theme.h"
+#include "timeline_drawing.h"
+#include "timeline_hand.h"
 
 namespace octaphon::app {
 namespace {
@@ -21,56 +27,88 @@ namespace {
 constexpr double kFinest = 0.25;  // frames a px
 constexpr double kCoarsest = 4e6;
 
-/// A step of 1, 2 or 5 times a power of ten that is at least `least`.
-double niceStep(double least) {
-  const double power = std::pow(10, std::floor(std::log10(least)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (factor * power >= least) return factor * power;
-  return 10 * power;
-}
-
-/// The same for times: seconds up to a minute in clock steps.
-double timeStep(double least) {
-  for (const double step : {1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0, 1800.0, 3600.0})
-    if (step >= least) return step;
-  return least < 1 ? niceStep(least) : 3600 * niceStep(least / 3600);
-}
-
-QString timeLabel(double seconds, double step) {
-  const auto minutes = static_cast<long>(seconds / 60 + 1e-9);
-  const double rest = seconds - 60.0 * static_cast<double>(minutes);
-  if (step >= 1) return QString("%1:%2").arg(minutes).arg(std::lround(rest), 2, 10, QChar('0'));
-  const int decimals = step >= 0.1 ? 1 : step >= 0.01 ? 2 : 3;
-  return QString("%1:%2").arg(minutes).arg(rest, decimals + 3, 'f', decimals, QChar('0'));
-}
-
-QColor faded(QColor base, int alpha) {
-  base.setAlpha(alpha);
-  return base;
-}
-
 }  // namespace
 
-TimelineView::TimelineView(OverviewStore& overviews, QWidget* parent)
-    : QAbstractScrollArea(parent), overviews_(overviews) {
+TimelineView::TimelineView(Document& document, Selected& selected, OverviewStore& overviews, QWidget* parent)
+    : QAbstractScrollArea(parent), selected_(selected), overviews_(overviews) {
   setFrameShape(QFrame::NoFrame);
+  setObjectName("timeline");
   setAccessibleName(tr("Timeline"));
   setAccessibleDescription(tr("Regions and tracks against time; tiles are the files of the selected brief"));
   setFocusPolicy(Qt::StrongFocus);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
+  setAcceptDrops(true);
   viewport()->setMouseTracking(true);
+  viewport()->setAccessibleName(tr("Timeline"));
+  hand_ = std::make_unique<TimelineHand>(*this, document, selected);
   connect(&overviews_, &OverviewStore::changed, viewport(), qOverload<>(&QWidget::update));
   connect(&Theme::instance(), &Theme::changed, viewport(), qOverload<>(&QWidget::update));
+  connect(&selected_, &Selected::changed, this, &TimelineView::followSelection);
   setSession(std::make_shared<Session>());
 }
 
+TimelineView::~TimelineView() = default;
+
 void TimelineView::setSession(std::shared_ptr<const Session> session) {
-  model_ = std::make_unique<TimelineModel>(std::move(session));
   tiles_ = {};
-  selectedRegion_ = selectedRow_ = -1;
+  proposals_.clear();
+  selectedRow_ = -1;
   playhead_ = 0;
+  rebuild(std::move(session));
   verticalScrollBar()->setValue(0);
   showAll();
+}
+
+void TimelineView::updateSession(std::shared_ptr<const Session> session) {
+  rebuild(std::move(session));
+  if (whole_)
+    showAll();
+  else
+    setLeft(left_);
+}
+
+void TimelineView::rebuild(std::shared_ptr<const Session> session) {
+  hand_->cancel();
+  const std::vector<char> shown = onlySounding_ ? soundingTracks(*session) : std::vector<char>();
+  model_ = std::make_unique<TimelineModel>(std::move(session), shown);
+  updateScrollBars();
+  viewport()->update();
+}
+
+/// Which tracks have a clip in the time of the selection, or in what is seen.
+std::vector<char> TimelineView::soundingTracks(const Session& session) const {
+  std::vector<TimeSpan> spans;
+  if (selected_.range()) spans.push_back(*selected_.range());
+  for (const Region& region : session.regions)
+    if (selected_.regions().contains(region.id)) spans.push_back({region.start, region.length});
+  if (spans.empty())
+    spans.push_back({frameAt(kHeadWidth), static_cast<Frame>(bodyWidth() * framesPerPixel_)});
+  std::vector<char> shown(session.tracks.size(), 0);
+  for (std::size_t t = 0; t < session.tracks.size(); ++t)
+    for (const Clip& clip : session.tracks[t].clips)
+      for (const TimeSpan& span : spans)
+        if (!clip.mute && clip.start < span.end() && clip.end() > span.start) shown[t] = 1;
+  return shown;
+}
+
+void TimelineView::followSelection() {
+  if (onlySounding_) rebuild(std::make_shared<Session>(model_->session()));
+  viewport()->update();
+}
+
+void TimelineView::setOnlySounding(bool on) {
+  onlySounding_ = on;
+  rebuild(std::make_shared<Session>(model_->session()));
+}
+
+void TimelineView::setTimecode(bool on) {
+  timecode_ = on;
+  viewport()->update();
+}
+
+void TimelineView::setProposals(std::vector<SpanProposal> proposals) {
+  proposals_ = std::move(proposals);
+  viewport()->update();
 }
 
 void TimelineView::setFacts(std::shared_ptr<const MediaFacts> facts) {
@@ -91,11 +129,6 @@ void TimelineView::setPlayhead(Frame frame, bool follow) {
   viewport()->update();
 }
 
-void TimelineView::setSelectedRegion(int region) {
-  selectedRegion_ = region;
-  viewport()->update();
-}
-
 void TimelineView::setSelectedRow(int row) {
   selectedRow_ = row;
   viewport()->update();
@@ -105,7 +138,6 @@ void TimelineView::setSelectedRow(int row) {
 // ---------------------------------------------------------------------------------------------
 
 int TimelineView::rulerHeight() const { return (model_->tempo().empty() ? 1 : 2) * kRulerRow + 4; }
-int TimelineView::lanesTop() const { return rulerHeight() + model_->regionLanes() * kRibbonRow + 6; }
 
 Frame TimelineView::frameAt(double x) const {
   return std::max<Frame>(0, static_cast<Frame>(std::llround(left_ + (x - kHeadWidth) * framesPerPixel_)));
@@ -124,29 +156,149 @@ QRectF TimelineView::ribbonOf(std::size_t index) const {
 }
 
 QRectF TimelineView::tileOf(const Lane& lane, const Row& row) const {
-  const double top = lanesTop() + lane.top - verticalScrollBar()->value();
+  const double top = laneY(lane);
   const double x = xOf(row.start);
   return {x, top + 3, xOf(row.start + row.frames) - x, lane.height - 7.0};
 }
 
-std::optional<std::size_t> TimelineView::regionAt(const QPoint& at) const {
-  if (at.x() < kHeadWidth) return std::nullopt;
-  std::optional<std::size_t> found;
-  const auto slack = static_cast<Frame>(framesPerPixel_ * 2);
-  model_->regionsIn(frameAt(at.x()) - slack, frameAt(at.x()) + slack + 1,
-                    [&](const IntervalIndex::Interval& interval) {
-                      if (ribbonOf(interval.item).contains(at)) found = interval.item;
-                    });
-  return found;
+QRectF TimelineView::clipBox(ClipSpot spot) const {
+  const Lane* lane = laneOf(spot.track);
+  if (lane == nullptr) return {};
+  const Clip& clip = model_->clipAt(spot);
+  return {xOf(clip.start), laneY(*lane) + 2.0, xOf(clip.end()) - xOf(clip.start), lane->height - 5.0};
+}
+
+QRectF TimelineView::markerBox(std::size_t marker) const {
+  const double x = xOf(model_->marker(marker).at);
+  const int name = QFontMetrics(Theme::caption()).horizontalAdvance(text(model_->marker(marker).name));
+  return {x - 3, markersTop() + 1.0, std::min(name + 14.0, 140.0), kMarkerRow - 3.0};
+}
+
+QRectF TimelineView::tagOf(std::size_t clipSet) const {
+  const auto& members = model_->membersOf(clipSet);
+  if (members.empty()) return {};
+  const QRectF first = clipBox(members.front());
+  if (first.isNull()) return {};
+  const QString name = text(lastPart(model_->session().clipSets[clipSet].name));
+  const double width = std::min(120.0, QFontMetrics(Theme::caption()).horizontalAdvance(name) + 10.0);
+  return {std::max<double>(first.left(), kHeadWidth + 2), first.top() - 1, width, 14};
+}
+
+QRect TimelineView::headOf(int track) const {
+  const Lane* lane = laneOf(track);
+  return lane == nullptr ? QRect() : QRect(0, laneY(*lane), kHeadWidth, lane->height);
+}
+
+int TimelineView::laneY(const Lane& lane) const {
+  return lane.pinned ? pinnedTop() + lane.top : lanesTop() + lane.top - verticalScrollBar()->value();
+}
+
+const Lane* TimelineView::laneAtY(int y) const {
+  if (y < pinnedTop()) return nullptr;
+  if (y < lanesTop()) {
+    for (const Lane& lane : model_->pinned())
+      if (y < laneY(lane) + lane.height) return &lane;
+    return nullptr;
+  }
+  const std::size_t index = model_->laneAt(y - lanesTop() + verticalScrollBar()->value());
+  return index < model_->lanes().size() ? &model_->lanes()[index] : nullptr;
+}
+
+const Lane* TimelineView::laneOf(int track) const {
+  for (const auto* lanes : {&model_->pinned(), &model_->lanes()})
+    for (const Lane& lane : *lanes)
+      if (lane.track == track) return &lane;
+  return nullptr;
+}
+
+TimelineHit TimelineView::hitAt(const QPoint& at) const {
+  using What = TimelineHit::What;
+  TimelineHit hit;
+  const Lane* lane = laneAtY(at.y());
+  if (lane != nullptr) hit.track = lane->track;
+  if (at.x() < kHeadWidth) {
+    if (lane == nullptr || lane->track == TrackTree::kMain) return hit;
+    hit.what = What::Head;
+    hit.id = model_->session().tracks[static_cast<std::size_t>(lane->track)].id;
+    return hit;
+  }
+  const auto slack = static_cast<Frame>(framesPerPixel_ * 4) + 1;
+  const Frame frame = frameAt(at.x());
+  if (at.y() < rulerHeight()) {
+    hit.what = What::Ruler;
+  } else if (at.y() < markersTop()) {
+    hit.what = What::RibbonRow;
+    model_->regionsIn(frame - slack, frame + slack, [&](const IntervalIndex::Interval& found) {
+      const QRectF box = ribbonOf(found.item).adjusted(-3, 0, 3, 0);
+      if (!box.contains(at)) return;
+      hit.what = What::Region;
+      hit.index = found.item;
+      hit.id = model_->session().regions[found.item].id;
+      const double edge = std::min(6.0, box.width() / 4);
+      hit.part = at.x() < box.left() + 3 + edge    ? TimelineHit::Part::Start
+                 : at.x() > box.right() - 3 - edge ? TimelineHit::Part::End
+                                                   : TimelineHit::Part::Body;
+    });
+  } else if (at.y() < pinnedTop()) {
+    hit.what = What::MarkerRow;
+    model_->markersIn(frame - static_cast<Frame>(150 * framesPerPixel_), frame + slack,
+                      [&](const IntervalIndex::Interval& found) {
+                        if (!markerBox(found.item).contains(at)) return;
+                        hit.what = What::Marker;
+                        hit.index = found.item;
+                        hit.id = model_->marker(found.item).id;
+                      });
+  } else if (lane != nullptr) {
+    hit.what = What::Lane;
+    for (std::size_t set = 0; set < model_->session().clipSets.size(); ++set)
+      if (tagOf(set).contains(at)) {
+        hit.what = What::ClipSet;
+        hit.index = set;
+        hit.id = model_->session().clipSets[set].id;
+        return hit;
+      }
+    return clipHit(*lane, at);
+  }
+  return hit;
+}
+
+TimelineHit TimelineView::clipHit(const Lane& lane, const QPoint& at) const {
+  using Part = TimelineHit::Part;
+  TimelineHit hit;
+  hit.what = TimelineHit::What::Lane;
+  hit.track = lane.track;
+  const auto slack = static_cast<Frame>(framesPerPixel_ * 2) + 1;
+  const Frame frame = frameAt(at.x());
+  model_->clipsIn(lane.track, frame - slack, frame + slack, [&](const IntervalIndex::Interval& found) {
+    const ClipSpot spot{lane.track, static_cast<int>(found.item)};
+    const QRectF box = clipBox(spot).adjusted(-2, 0, 2, 0);
+    if (at.x() < box.left() || at.x() > box.right()) return;
+    const Clip& clip = model_->clipAt(spot);
+    hit.what = TimelineHit::What::Clip;
+    hit.index = found.item;
+    hit.id = clip.id;
+    hit.part = Part::Body;
+    if (box.width() < 16) return;
+    const double edge = 6;
+    const bool upper = at.y() < box.top() + 10 && box.width() > 40;
+    if (upper && std::abs(at.x() - xOf(clip.start + clip.fadeIn.length)) < edge)
+      hit.part = Part::FadeIn;
+    else if (upper && std::abs(at.x() - xOf(clip.end() - clip.fadeOut.length)) < edge)
+      hit.part = Part::FadeOut;
+    else if (at.x() < box.left() + 2 + edge)
+      hit.part = Part::Start;
+    else if (at.x() > box.right() - 2 - edge)
+      hit.part = Part::End;
+  });
+  return hit;
 }
 
 std::optional<std::size_t> TimelineView::rowAt(const QPoint& at) const {
-  if (at.x() < kHeadWidth || at.y() < lanesTop() || tiles_.sheet() == nullptr) return std::nullopt;
-  const std::size_t index = model_->laneAt(at.y() - lanesTop() + verticalScrollBar()->value());
-  if (index >= model_->lanes().size()) return std::nullopt;
+  const Lane* lane = laneAtY(at.y());
+  if (at.x() < kHeadWidth || lane == nullptr || tiles_.sheet() == nullptr) return std::nullopt;
   std::optional<std::size_t> found;
   const Frame frame = frameAt(at.x());
-  tiles_.tilesIn(model_->lanes()[index].track, frame, frame + 1,
+  tiles_.tilesIn(lane->track, frame, frame + 1,
                  [&](const IntervalIndex::Interval& tile) { found = tile.item; });
   return found;
 }
@@ -237,9 +389,14 @@ void TimelineView::paintEvent(QPaintEvent*) {
   QPainter painter(viewport());
   painter.fillRect(viewport()->rect(), colour(Role::Paper));
   paintLanes(painter);
+  paintClipSets(painter);
   paintRulers(painter);
   paintRibbons(painter);
+  paintMarkers(painter);
+  paintRange(painter);
+  paintProposals(painter);
   paintHeads(painter);
+  paintGhost(painter);
   paintPlayhead(painter);
   if (model_->session().tracks.empty()) paintHint(painter);
 }
@@ -249,9 +406,9 @@ void TimelineView::paintHint(QPainter& painter) {
   painter.setPen(colour(Role::SecondInk));
   const QRect room =
       viewport()->rect().adjusted(kHeadWidth + 20, lanesTop() + model_->height() + 20, -20, -20);
-  painter.drawText(
-      room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-      tr("This session has no tracks yet.\nTracks, clips and regions come from the session file."));
+  painter.drawText(room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                   tr("This session has no tracks yet.\nDrop audio files or a folder here, or choose Session "
+                      "› Bring in files."));
 }
 
 void TimelineView::paintLanes(QPainter& painter) {
@@ -262,19 +419,22 @@ void TimelineView::paintLanes(QPainter& painter) {
   for (std::size_t i = model_->laneAt(scrolled);
        i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
     paintLane(painter, model_->lanes()[i]);
+  painter.setClipRect(QRect(0, pinnedTop(), viewport()->width(), model_->pinnedHeight()));
+  for (const Lane& lane : model_->pinned()) paintLane(painter, lane);
   painter.restore();
 }
 
 void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
-  const int top = lanesTop() + lane.top - verticalScrollBar()->value();
+  const int top = laneY(lane);
   const bool band = lane.track == TrackTree::kMain ||
                     model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup;
   if (band) painter.fillRect(0, top, viewport()->width(), lane.height, colour(Role::GroupBand));
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(0, top + lane.height - 1, viewport()->width(), top + lane.height - 1);
   painter.save();
-  painter.setClipRect(QRect(kHeadWidth, std::max(top, lanesTop()), bodyWidth(), lane.height),
-                      Qt::IntersectClip);
+  painter.setClipRect(
+      QRect(kHeadWidth, std::max(top, lane.pinned ? pinnedTop() : lanesTop()), bodyWidth(), lane.height),
+      Qt::IntersectClip);
   model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
                   [&](const IntervalIndex::Interval& found) {
                     paintClip(
@@ -286,25 +446,51 @@ void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
 }
 
 void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& clip) {
-  const double middle = lanesTop() + lane.top - verticalScrollBar()->value() + lane.height / 2.0 - 0.5;
+  const double middle = laneY(lane) + lane.height / 2.0 - 0.5;
   const int first = std::max(kHeadWidth, static_cast<int>(std::floor(xOf(clip.start))));
   const int last = std::min(viewport()->width(), static_cast<int>(std::ceil(xOf(clip.end()))));
-  const bool silent = clip.mute || model_->tree().isMuted(lane.track);
-  const QColor ink =
-      faded(Theme::instance().trackInk(silent ? 0 : model_->inkOf(lane.track)), silent ? 70 : 150);
+  const bool silent = clip.mute || model_->tree().isMuted(lane.track) || model_->tree().isHelper(lane.track);
+  const int inkNumber = clip.ink > 0 ? clip.ink : model_->inkOf(lane.track);
+  const QColor plain = Theme::instance().trackInk(silent ? 0 : inkNumber);
+  const QColor ink = faded(plain, silent ? 70 : 150);
+  const QRectF box(first, laneY(lane) + 2, last - first, lane.height - 5.0);
+  const bool selected = selected_.clips().contains(clip.id);
+  if (selected)
+    painter.fillRect(box, faded(colour(Role::Accent), 40));
+  else if (box.width() > 3)
+    painter.fillRect(box, faded(plain, 16));
   const MediumFact* fact = facts_ ? facts_->find(clip.medium) : nullptr;
-  const Overview* overview = overviews_.find(clip.medium);
-  if (fact != nullptr && fact->state != MediumFact::State::Ready) {
-    painter.fillRect(
-        QRectF(first, middle - lane.height / 2.0 + 3, std::min(4, last - first), lane.height - 7.0),
-        colour(Role::Fault));
+  const bool lost = fact != nullptr && fact->state != MediumFact::State::Ready;
+  if (lost) {
+    painter.fillRect(QRectF(first, box.top() + 1, std::min(4, last - first), box.height() - 2),
+                     colour(Role::Fault));
     painter.fillRect(QRectF(first, middle - 0.5, last - first, 1), colour(Role::Fault));
-    return;
-  }
-  if (overview == nullptr || fact == nullptr || last - first < 2) {
+  } else if (overviews_.find(clip.medium) == nullptr || fact == nullptr || last - first < 2) {
     painter.fillRect(QRectF(first, middle - 2, std::max(1, last - first), 4), ink);
-    return;
+  } else {
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(ink);
+    paintWave(painter, lane, clip, first, last);
   }
+  if (box.width() < 6) return;
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(selected ? QPen(colour(Role::Accent), 1) : QPen(faded(plain, 90), 1));
+  if (selected)
+    painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5));
+  else
+    painter.drawLine(QPointF(first + 0.5, box.top()), QPointF(first + 0.5, box.bottom()));
+  if (selected || clip.fadeIn.length > 0)
+    painter.drawLine(QPointF(xOf(clip.start), box.bottom()),
+                     QPointF(xOf(clip.start + clip.fadeIn.length), box.top()));
+  if (selected || clip.fadeOut.length > 0)
+    painter.drawLine(QPointF(xOf(clip.end() - clip.fadeOut.length), box.top()),
+                     QPointF(xOf(clip.end()), box.bottom()));
+}
+
+void TimelineView::paintWave(QPainter& painter, const Lane& lane, const Clip& clip, int first, int last) {
+  const double middle = laneY(lane) + lane.height / 2.0 - 0.5;
+  const MediumFact* fact = facts_->find(clip.medium);
+  const Overview* overview = overviews_.find(clip.medium);
   const HeardClip whole{lane.track, 0, clip.start, clip.end(), 0};
   const ClipEnvelope envelope(clip, whole);
   const double ratio = static_cast<double>(fact->info.rate) / model_->session().rate;
@@ -323,8 +509,6 @@ void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& cl
     const double low = std::max(peak.low * gain * scale, -lane.height / 2.0 + 4);
     columns.emplace_back(x, middle - high, 1, std::max(1.0, high - low));
   }
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(ink);
   painter.drawRects(columns.data(), static_cast<int>(columns.size()));
 }
 
@@ -335,7 +519,7 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
   double barFrom = 0;
   double barTo = -1;
   RowState barState = RowState::UpToDate;
-  const double top = lanesTop() + lane.top - verticalScrollBar()->value() + 3;
+  const double top = laneY(lane) + 3;
   const auto finishBar = [&] {
     if (barTo >= barFrom)
       painter.fillRect(QRectF(barFrom, top + lane.height - 11, std::max(1.0, barTo - barFrom), 4),
@@ -363,101 +547,6 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
   finishBar();
 }
 
-void TimelineView::paintRulers(QPainter& painter) {
-  painter.fillRect(0, 0, viewport()->width(), lanesTop(), colour(Role::Paper));
-  painter.setFont(Theme::caption());
-  painter.save();
-  painter.setClipRect(kHeadWidth, 0, bodyWidth(), lanesTop());
-  int top = 2;
-  if (!model_->tempo().empty()) {
-    paintBars(painter, top);
-    top += kRulerRow;
-  }
-  paintTimes(painter, top);
-  painter.restore();
-  painter.setPen(colour(Role::Hairline));
-  painter.drawLine(0, rulerHeight(), viewport()->width(), rulerHeight());
-  painter.drawLine(0, lanesTop() - 1, viewport()->width(), lanesTop() - 1);
-}
-
-void TimelineView::paintBars(QPainter& painter, int top) {
-  const TempoMap& tempo = model_->tempo();
-  const long first = std::max(1L, tempo.positionAt(frameAt(kHeadWidth)).bar);
-  const double width = (xOf(tempo.frameOfBar(first + 1)) - xOf(tempo.frameOfBar(first)));
-  const long step = std::max(1L, static_cast<long>(niceStep(46 / std::max(width, 1e-6))));
-  for (long bar = (first - 1) / step * step + 1;; bar += step) {
-    const double x = xOf(tempo.frameOfBar(bar));
-    if (x > viewport()->width()) break;
-    painter.setPen(colour(Role::Hairline));
-    painter.drawLine(QPointF(x, top), QPointF(x, top + kRulerRow));
-    painter.setPen(colour(Role::SecondInk));
-    painter.drawText(QRectF(x + 4, top, 80, kRulerRow), Qt::AlignVCenter, QString::number(bar));
-  }
-}
-
-void TimelineView::paintTimes(QPainter& painter, int top) {
-  const double rate = model_->session().rate;
-  const double step = timeStep(58 * framesPerPixel_ / rate);
-  for (double at = std::floor(left_ / rate / step) * step;; at += step) {
-    const double x = kHeadWidth + (at * rate - left_) / framesPerPixel_;
-    if (x > viewport()->width()) break;
-    painter.setPen(colour(Role::Hairline));
-    painter.drawLine(QPointF(x, top), QPointF(x, top + kRulerRow));
-    painter.setPen(colour(Role::SecondInk));
-    painter.drawText(QRectF(x + 4, top, 80, kRulerRow), Qt::AlignVCenter, timeLabel(at, step));
-  }
-}
-
-void TimelineView::paintRibbons(QPainter& painter) {
-  painter.save();
-  painter.setClipRect(kHeadWidth, rulerHeight() + 1, bodyWidth(), lanesTop() - rulerHeight() - 2);
-  std::vector<std::size_t> visible;
-  model_->regionsIn(frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
-                    [&](const IntervalIndex::Interval& found) { visible.push_back(found.item); });
-  double lastX[TimelineModel::kMostRegionLanes] = {-10, -10, -10};
-  for (const std::size_t region : visible) {
-    // Many regions on one pixel are one line.
-    const QRectF box = ribbonOf(region);
-    double& last = lastX[model_->regionLane(region)];
-    if (box.right() < last + 1 && static_cast<int>(region) != selectedRegion_) continue;
-    last = box.right();
-    paintRibbon(painter, region);
-  }
-  if (selectedRegion_ >= 0) paintRibbon(painter, static_cast<std::size_t>(selectedRegion_));
-  painter.restore();
-}
-
-void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
-  const Region& region = model_->session().regions[index];
-  const QRectF box = ribbonOf(index);
-  const bool selected = static_cast<int>(index) == selectedRegion_;
-  const QColor ink = Theme::instance().trackInk(region.ink);
-  if (box.width() < 4 && !selected) return painter.fillRect(box, faded(ink, 110));
-  painter.fillRect(box, colour(Role::Sheet));
-  painter.fillRect(box, faded(ink, selected ? 110 : 45));
-  painter.fillRect(QRectF(box.left(), box.top(), 2, box.height()), selected ? colour(Role::Accent) : ink);
-  if (selected) {
-    painter.setPen(colour(Role::Accent));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5));
-  }
-  painter.setFont(Theme::caption());
-  painter.setPen(colour(Role::Ink));
-  const QRectF room = box.intersected(QRectF(kHeadWidth, 0, bodyWidth(), lanesTop())).adjusted(5, 0, -1, 0);
-  if (room.width() < 14) return;
-  const QFontMetrics metrics(painter.font());
-  const int width = static_cast<int>(room.width());
-  QString name = text(region.name);
-  // The whole path, its last part, the number at its end, the beginning of the last part: what fits.
-  if (metrics.horizontalAdvance(name) >= width) name = text(lastPart(region.name));
-  const QString number = name.mid(name.lastIndexOf(' ') + 1);
-  const bool isNumber =
-      !number.isEmpty() && std::all_of(number.begin(), number.end(), [](QChar c) { return c.isDigit(); });
-  if (metrics.horizontalAdvance(name) >= width && isNumber) name = number;
-  if (metrics.horizontalAdvance(name) > width && width < 26) return;
-  painter.drawText(room, Qt::AlignVCenter, metrics.elidedText(name, Qt::ElideRight, width));
-}
-
 void TimelineView::paintHeads(QPainter& painter) {
   painter.save();
   painter.fillRect(0, 0, kHeadWidth, viewport()->height(), colour(Role::Paper));
@@ -468,28 +557,40 @@ void TimelineView::paintHeads(QPainter& painter) {
     painter.drawText(QRect(12, top, kHeadWidth - 20, kRulerRow), Qt::AlignVCenter, tr("bars"));
     top += kRulerRow;
   }
-  painter.drawText(QRect(12, top, kHeadWidth - 20, kRulerRow), Qt::AlignVCenter, tr("time"));
+  painter.drawText(QRect(12, top, kHeadWidth - 20, kRulerRow), Qt::AlignVCenter,
+                   timecode_ ? tr("timecode") : tr("time"));
   painter.drawText(QRect(12, rulerHeight() + 3, kHeadWidth - 20, kRibbonRow - 4), Qt::AlignVCenter,
                    tr("regions"));
+  if (model_->hasMarkers())
+    painter.drawText(QRect(12, markersTop(), kHeadWidth - 20, kMarkerRow), Qt::AlignVCenter, tr("markers"));
   painter.setClipRect(0, lanesTop(), kHeadWidth, viewport()->height() - lanesTop());
   const int scrolled = verticalScrollBar()->value();
   const int bottom = scrolled + viewport()->height();
   for (std::size_t i = model_->laneAt(scrolled);
        i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
     paintHead(painter, model_->lanes()[i]);
+  painter.setClipRect(0, pinnedTop(), kHeadWidth, model_->pinnedHeight());
+  for (const Lane& lane : model_->pinned()) paintHead(painter, lane);
   painter.setClipping(false);
+  if (model_->pinnedHeight() > 0) {
+    painter.setPen(colour(Role::Frame));
+    painter.drawLine(0, lanesTop() - 1, viewport()->width(), lanesTop() - 1);
+    painter.setPen(colour(Role::SecondInk));
+  }
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(kHeadWidth - 1, 0, kHeadWidth - 1, viewport()->height());
   painter.restore();
 }
 
 void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
-  const int top = lanesTop() + lane.top - verticalScrollBar()->value();
+  const int top = laneY(lane);
   const bool isMain = lane.track == TrackTree::kMain;
   const Session& session = model_->session();
   const Track* track = isMain ? nullptr : &session.tracks[static_cast<std::size_t>(lane.track)];
   const bool strong = isMain || track->isGroup;
   if (strong) painter.fillRect(0, top, kHeadWidth, lane.height, colour(Role::GroupBand));
+  const bool chosen = track != nullptr && selected_.tracks().contains(track->id);
+  if (chosen) painter.fillRect(0, top, kHeadWidth, lane.height, colour(Role::Selection));
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(0, top + lane.height - 1, kHeadWidth, top + lane.height - 1);
   const int indent = 12 + std::min(lane.depth, 5) * 10;
@@ -498,7 +599,8 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
                      Theme::instance().trackInk(model_->inkOf(lane.track)));
   const double gain = isMain ? session.main.gainDb : track->gainDb;
   const bool muted = track != nullptr && model_->tree().isMuted(lane.track);
-  const QString level = muted ? tr("mute") : text(decibelText(gain));
+  const bool helper = track != nullptr && model_->tree().isHelper(lane.track);
+  const QString level = helper ? tr("helper") : muted ? tr("mute") : text(decibelText(gain));
   painter.setFont(Theme::caption());
   painter.setPen(colour(Role::SecondInk));
   const int levelWidth = 40;
@@ -537,33 +639,34 @@ void TimelineView::wheelEvent(QWheelEvent* event) {
 }
 
 void TimelineView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton || event->pos().x() < kHeadWidth) return;
-  if (const auto region = regionAt(event->pos()))
-    emit regionChosen(static_cast<int>(*region));
-  else if (const auto row = rowAt(event->pos()))
-    emit rowChosen(static_cast<int>(*row));
-  else
-    emit playheadMoved(frameAt(event->pos().x()));
+  if (event->button() == Qt::LeftButton) hand_->press(*event);
 }
 
 void TimelineView::mouseMoveEvent(QMouseEvent* event) {
-  const bool onRuler = event->pos().y() < rulerHeight() && event->pos().x() >= kHeadWidth;
-  if (onRuler && (event->buttons() & Qt::LeftButton)) emit playheadMoved(frameAt(event->pos().x()));
+  hand_->move(*event);
+  if (event->buttons() != Qt::NoButton) return;
+  using Part = TimelineHit::Part;
+  const TimelineHit hit = hitAt(event->pos());
+  const bool isEdge = hit.part == Part::Start || hit.part == Part::End;
+  const bool isFade = hit.part == Part::FadeIn || hit.part == Part::FadeOut;
+  viewport()->setCursor(isEdge ? Qt::SizeHorCursor : isFade ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
+void TimelineView::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) hand_->release();
 }
 
 void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (const auto region = regionAt(event->pos())) {
-    const Region& r = model_->session().regions[*region];
-    showSpan(r.start, r.end());
-  }
+  const TimelineHit hit = hitAt(event->pos());
+  if (hit.what == TimelineHit::What::Region) emit regionActivated(static_cast<int>(hit.index));
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
-  if (const auto region = regionAt(event->pos()))
-    emit regionMenu(static_cast<int>(*region), event->globalPos());
+  emit menuWanted(hitAt(event->pos()), event->globalPos());
 }
 
 void TimelineView::keyPressEvent(QKeyEvent* event) {
+  if (hand_->key(*event)) return;
   switch (event->key()) {
     case Qt::Key_Left: return setLeft(left_ - 40 * framesPerPixel_);
     case Qt::Key_Right: return setLeft(left_ + 40 * framesPerPixel_);
@@ -575,16 +678,49 @@ void TimelineView::keyPressEvent(QKeyEvent* event) {
   }
 }
 
+void TimelineView::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+void TimelineView::dragMoveEvent(QDragMoveEvent* event) { event->acceptProposedAction(); }
+
+void TimelineView::dropEvent(QDropEvent* event) {
+  QStringList files;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) files << url.toLocalFile();
+  event->acceptProposedAction();
+  const Frame at =
+      event->position().x() < kHeadWidth ? 0 : hand_->snapped(frameAt(event->position().x()), false);
+  if (!files.isEmpty()) emit filesDropped(files, at);
+}
+
 bool TimelineView::viewportEvent(QEvent* event) {
   if (event->type() == QEvent::ToolTip) {
     const auto* help = static_cast<QHelpEvent*>(event);
     QString tip;
-    if (const auto region = regionAt(help->pos())) {
-      const Region& r = model_->session().regions[*region];
-      tip = text(r.name) + "\n" + text(timeText(r.length, model_->session().rate));
+    const TimelineHit hit = hitAt(help->pos());
+    const int rate = model_->session().rate;
+    if (hit.what == TimelineHit::What::Region) {
+      const Region& r = model_->session().regions[hit.index];
+      tip = text(r.name) + "\n" + text(timeText(r.length, rate)) +
+            (r.notes.empty() ? QString() : "\n" + text(r.notes));
+    } else if (hit.what == TimelineHit::What::Marker) {
+      const Marker& m = model_->marker(hit.index);
+      tip = text(m.name) + "\n" + text(model_->setOfMarker(hit.index).name) + ", " +
+            text(timeText(m.at, rate)) + (m.notes.empty() ? QString() : "\n" + text(m.notes));
+    } else if (hit.what == TimelineHit::What::ClipSet) {
+      const ClipSet& set = model_->session().clipSets[hit.index];
+      tip = text(set.name) + "\n" + text(counted(model_->membersOf(hit.index).size(), "clip")) +
+            (set.notes.empty() ? QString() : "\n" + text(set.notes));
     } else if (const auto row = rowAt(help->pos())) {
       const Row& r = tiles_.sheet()->rows[*row];
       tip = text(r.file) + "\n" + text(rowStateText(r.state));
+    } else if (hit.what == TimelineHit::What::Clip) {
+      const Clip& clip = model_->clipAt({hit.track, static_cast<int>(hit.index)});
+      tip = (clip.name.empty() ? QString() : text(clip.name) + "\n") + text(timeText(clip.length, rate)) +
+            (clip.notes.empty() ? QString() : "\n" + text(clip.notes));
+    } else if (hit.what == TimelineHit::What::Head) {
+      const Track& track = model_->session().tracks[static_cast<std::size_t>(hit.track)];
+      tip = text(track.name) + (track.notes.empty() ? QString() : "\n" + text(track.notes));
     }
     QToolTip::showText(help->globalPos(), tip, this);
     return true;

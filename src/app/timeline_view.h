@@ -1,28 +1,62 @@
-// The session seen for delivery: rulers, regions, tracks with waveforms, and the tiles of the selected brief.
+// The session seen for delivery: rulers, regions, markers, tracks with waveforms, and the tiles of the
+// selected brief. Painting is here and in timeline_marks.cpp; what mouse and keys do is TimelineHand's.
 #pragma once
 
 #include <memory>
 #include <optional>
 #include <QAbstractScrollArea>
 
+#include "document.h"
+#include "edit/spans.h"
 #include "media/media_facts.h"
 #include "overview_store.h"
+#include "selection.h"
 #include "timeline_model.h"
 
 namespace octaphon::app {
 
+class TimelineHand;
+
+/// What lies under the mouse.
+struct TimelineHit {
+  enum class What { Nothing, Ruler, RibbonRow, Region, MarkerRow, Marker, Clip, ClipSet, Lane, Head };
+  enum class Part { Body, Start, End, FadeIn, FadeOut };
+  What what = What::Nothing;
+  Part part = Part::Body;
+  std::size_t index = 0;  ///< of the region, marker, clip set; of the clip on its track
+  int track = -1;         ///< of clips, lanes and heads
+  std::string id;
+};
+
+/// What is being dragged, as it would be dropped.
+struct TimelineGhost {
+  TimelineHit hit;
+  bool active = false;
+  Frame by = 0;   ///< of clips, regions, markers and edges
+  int down = 0;   ///< lanes, of clips and heads
+  TimeSpan span;  ///< of a new region or a time range
+  QRect band;     ///< of a selection by rubber band
+};
+
 class TimelineView : public QAbstractScrollArea {
   Q_OBJECT
  public:
-  explicit TimelineView(OverviewStore& overviews, QWidget* parent = nullptr);
+  TimelineView(Document& document, Selected& selected, OverviewStore& overviews, QWidget* parent = nullptr);
+  ~TimelineView() override;
 
+  /// Another session: seen from its start. The same session after an edit: seen as before.
   void setSession(std::shared_ptr<const Session> session);
+  void updateSession(std::shared_ptr<const Session> session);
   void setFacts(std::shared_ptr<const MediaFacts> facts);
   /// Draws the rows of one brief of the sheet; none where the index is beyond its briefs.
   void setTiles(std::shared_ptr<const Sheet> sheet, std::size_t brief);
   void setPlayhead(Frame frame, bool follow);
-  void setSelectedRegion(int region);  ///< index in Session::regions; −1 for none
-  void setSelectedRow(int row);        ///< index in the sheet; −1 for none
+  void setSelectedRow(int row);  ///< index in the sheet; −1 for none
+  /// Spans that could be made, drawn dashed until something else is shown.
+  void setProposals(std::vector<SpanProposal> proposals);
+  void setTimecode(bool on);      ///< the second ruler
+  void setOnlySounding(bool on);  ///< only tracks that sound in the selection's time, or in what is seen
+  void setSnapping(bool on) { snaps_ = on; }
 
   void zoomBy(double factor);           ///< around the playhead where it is visible, else the middle
   void showSpan(Frame from, Frame to);  ///< zooms so that it fills the view
@@ -32,12 +66,26 @@ class TimelineView : public QAbstractScrollArea {
 
   double framesPerPixel() const { return framesPerPixel_; }
   Frame leftFrame() const { return static_cast<Frame>(left_); }
+  Frame playhead() const { return playhead_; }
+  const TimelineModel& model() const { return *model_; }
+  TimelineHand& hand() { return *hand_; }
+  // Places in the viewport, for tests and pop-ups.
+  QRectF ribbonOf(std::size_t region) const;
+  QRectF clipBox(ClipSpot spot) const;
+  QRectF markerBox(std::size_t marker) const;
+  QRectF tagOf(std::size_t clipSet) const;
+  QRect headOf(int track) const;
+  double xOf(Frame frame) const {
+    return kHeadWidth + (static_cast<double>(frame) - left_) / framesPerPixel_;
+  }
+  Frame frameAt(double x) const;
 
  signals:
   void playheadMoved(octaphon::Frame frame);
-  void regionChosen(int region);
+  void regionActivated(int region);
   void rowChosen(int row);
-  void regionMenu(int region, const QPoint& global);
+  void menuWanted(const octaphon::app::TimelineHit& hit, const QPoint& global);
+  void filesDropped(const QStringList& files, octaphon::Frame at);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -46,57 +94,79 @@ class TimelineView : public QAbstractScrollArea {
   void wheelEvent(QWheelEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void contextMenuEvent(QContextMenuEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dragMoveEvent(QDragMoveEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
   bool viewportEvent(QEvent* event) override;
 
  private:
+  friend class TimelineHand;
   // Geometry, in px of the viewport.
   int rulerHeight() const;
-  int lanesTop() const;
+  int markersTop() const { return rulerHeight() + model_->regionLanes() * kRibbonRow + 6; }
+  int pinnedTop() const { return markersTop() + (model_->hasMarkers() ? kMarkerRow : 0); }
+  int lanesTop() const { return pinnedTop() + model_->pinnedHeight(); }
+  int laneY(const Lane& lane) const;
   int bodyWidth() const { return std::max(1, viewport()->width() - kHeadWidth); }
-  double xOf(Frame frame) const {
-    return kHeadWidth + (static_cast<double>(frame) - left_) / framesPerPixel_;
-  }
-  Frame frameAt(double x) const;
   Frame lastFrame() const;
-  QRectF ribbonOf(std::size_t region) const;
   QRectF tileOf(const Lane& lane, const Row& row) const;
-  std::optional<std::size_t> regionAt(const QPoint& at) const;
+  const Lane* laneAtY(int y) const;
+  const Lane* laneOf(int track) const;
+  TimelineHit hitAt(const QPoint& at) const;
+  TimelineHit clipHit(const Lane& lane, const QPoint& at) const;
   std::optional<std::size_t> rowAt(const QPoint& at) const;
   void setZoom(double framesPerPixel, double keepX);
   void setLeft(double left);
   void updateScrollBars();
+  void rebuild(std::shared_ptr<const Session> session);
+  std::vector<char> soundingTracks(const Session& session) const;
+  void followSelection();
 
   void paintLanes(QPainter& painter);
   void paintLane(QPainter& painter, const Lane& lane);
   void paintClip(QPainter& painter, const Lane& lane, const Clip& clip);
+  void paintWave(QPainter& painter, const Lane& lane, const Clip& clip, int first, int last);
   void paintTiles(QPainter& painter, const Lane& lane);
+  void paintHeads(QPainter& painter);
+  void paintHead(QPainter& painter, const Lane& lane);
+  void paintPlayhead(QPainter& painter);
+  void paintHint(QPainter& painter);
+  // timeline_marks.cpp
   void paintRulers(QPainter& painter);
   void paintBars(QPainter& painter, int top);
   void paintTimes(QPainter& painter, int top);
   void paintRibbons(QPainter& painter);
   void paintRibbon(QPainter& painter, std::size_t region);
-  void paintHeads(QPainter& painter);
-  void paintHead(QPainter& painter, const Lane& lane);
-  void paintPlayhead(QPainter& painter);
-  void paintHint(QPainter& painter);
+  void paintMarkers(QPainter& painter);
+  void paintClipSets(QPainter& painter);
+  void paintRange(QPainter& painter);
+  void paintProposals(QPainter& painter);
+  void paintGhost(QPainter& painter);
 
   static constexpr int kHeadWidth = 150;
   static constexpr int kRulerRow = 18;
   static constexpr int kRibbonRow = 22;
+  static constexpr int kMarkerRow = 18;
 
+  Selected& selected_;
   OverviewStore& overviews_;
   std::unique_ptr<TimelineModel> model_;
+  std::unique_ptr<TimelineHand> hand_;
   std::shared_ptr<const MediaFacts> facts_;
   TileModel tiles_;
+  std::vector<SpanProposal> proposals_;
   double framesPerPixel_ = 48000.0 / 20;
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;
-  int selectedRegion_ = -1;
   int selectedRow_ = -1;
   bool whole_ = true;  // the whole session stays in view until someone zooms
+  bool timecode_ = false;
+  bool onlySounding_ = false;
+  bool snaps_ = true;
 };
 
 }  // namespace octaphon::app

@@ -58,12 +58,16 @@ bool Transport::openDevice(int rate) {
 }
 
 void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
-                     Frame to) {
+                     Frame to, Listening listening) {
   stop();
+  again_ = [=, this, from = position_] {
+    position_ = from;
+    play(session, facts, to, listening);
+  };
   if (!facts || position_ >= session->end()) return;
   rate_ = session->rate;
   player_ = std::make_unique<Player>(std::move(session), std::move(facts), cache_);
-  player_->start(position_, to);
+  player_->start(position_, to, std::move(listening));
   if (!openDevice(rate_)) {
     clock_.start();
     clockFrames_ = 0;
@@ -79,6 +83,7 @@ void Transport::stop() {
   sink_.reset();
   device_.reset();
   player_.reset();
+  emit levelsChanged(0, 0);
   emit playingChanged(false);
 }
 
@@ -91,11 +96,15 @@ void Transport::tick() {
   }
   position_ = player_->position();
   emit positionChanged(position_);
+  const auto peaks = player_->takePeaks();
+  emit levelsChanged(peaks[0], peaks[1]);
   if (const std::string why = player_->problem(); !why.empty()) {
     stop();
     emit problem(QString::fromStdString(why));
   } else if (player_->atEnd()) {
-    stop();
+    if (!looping_) return stop();
+    const auto again = again_;
+    again();
   }
 }
 

@@ -2,6 +2,7 @@
 // empties the player instead, so that time goes on.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <QElapsedTimer>
 #include <QObject>
@@ -28,12 +29,16 @@ class Transport : public QObject {
 
   void setPosition(Frame frame);
   /// From the position to `to`, or to the session's end.
-  void play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to = 0);
+  void play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to = 0,
+            Listening listening = {});
+  /// Whether playing begins again where it began, at its end.
+  void setLooping(bool on) { looping_ = on; }
   void stop();
 
  signals:
   void positionChanged(octaphon::Frame frame);
   void playingChanged(bool playing);
+  void levelsChanged(float left, float right);  ///< peaks since the last time, full scale 1
   void problem(const QString& text);
 
  private:
@@ -49,6 +54,8 @@ class Transport : public QObject {
   Frame clockFrames_ = 0;  // given to the silent clock so far
   int rate_ = 48000;
   Frame position_ = 0;
+  bool looping_ = false;
+  std::function<void()> again_;  // plays from where it began
 };
 
 }  // namespace octaphon::app

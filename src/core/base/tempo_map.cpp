@@ -48,6 +48,19 @@ Frame TempoMap::frameOfBar(long bar) const {
   return points_[index].at + static_cast<Frame>(std::llround(beats * stretches_[index].framesPerBeat));
 }
 
+Frame TempoMap::nearestBeat(Frame frame) const {
+  const auto next = std::upper_bound(points_.begin(), points_.end(), frame,
+                                     [](Frame at, const TempoPoint& point) { return at < point.at; });
+  const std::size_t index =
+      next == points_.begin() ? 0 : static_cast<std::size_t>(next - points_.begin()) - 1;
+  const double framesPerBeat = stretches_[index].framesPerBeat;
+  // The stretch may begin inside a bar: its beats are counted from the bar.
+  const double before = stretches_[index].firstBar * points_[index].beats;
+  const double beat =
+      std::round(before + static_cast<double>(frame - points_[index].at) / framesPerBeat) - before;
+  return std::max<Frame>(0, points_[index].at + static_cast<Frame>(std::llround(beat * framesPerBeat)));
+}
+
 std::string positionText(const MusicalPosition& position) {
   std::string tick = std::to_string(position.tick);
   tick.insert(0, 3 - std::min<std::size_t>(3, tick.size()), '0');

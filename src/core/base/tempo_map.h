@@ -37,6 +37,8 @@ class TempoMap {
   MusicalPosition positionAt(Frame frame) const;
   /// The frame nearest to the beginning of a bar, counted from 1.
   Frame frameOfBar(long bar) const;
+  /// The beginning of the beat nearest to a frame.
+  Frame nearestBeat(Frame frame) const;
 
  private:
   struct Stretch {

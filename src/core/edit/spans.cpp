@@ -36,6 +36,18 @@ class Proposer {
     for (const Track& track : session.tracks) byId_.emplace(track.id, &track);
   }
 
+  std::vector<SpanProposal> sounds(const std::vector<FoundSound>& found) {
+    for (const FoundSound& sound : found) {
+      const std::vector<ClipPlace> places = placesOf(session_, {sound.clip});
+      if (places.empty()) continue;
+      add(places);
+      proposals_.back().span = sound.span;
+      proposals_.back().clips.clear();
+    }
+    number();
+    return std::move(proposals_);
+  }
+
   std::vector<SpanProposal> propose() {
     switch (request_.rule) {
       case SpanRule::Around: around(); break;
@@ -174,6 +186,11 @@ std::string twoDigits(std::size_t number) { return (number < 10 ? "0" : "") + st
 
 std::vector<SpanProposal> proposeSpans(const Session& session, const SpanRequest& request) {
   return Proposer(session, request).propose();
+}
+
+std::vector<SpanProposal> proposeSounds(const Session& session, const std::vector<FoundSound>& sounds,
+                                        const SpanRequest& request) {
+  return Proposer(session, request).sounds(sounds);
 }
 
 std::vector<std::string> numberedNames(const std::vector<std::string>& names,

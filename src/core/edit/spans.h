@@ -44,6 +44,14 @@ struct SpanRequest {
 /// there is. Muted clips and clips without length do not count.
 std::vector<SpanProposal> proposeSpans(const Session& session, const SpanRequest& request);
 
+/// The sounds that were found in clips, by id, as proposals; named as proposeSpans() does it.
+struct FoundSound {
+  std::string clip;
+  TimeSpan span;
+};
+std::vector<SpanProposal> proposeSounds(const Session& session, const std::vector<FoundSound>& sounds,
+                                        const SpanRequest& request);
+
 /// Gives equal names numbers (`Bell 01`, `Bell 02`), going on after those that are taken already. A name that
 /// comes once and is not taken stays as it is.
 std::vector<std::string> numberedNames(const std::vector<std::string>& names,

@@ -168,21 +168,8 @@ class BringerIn {
   }
 
   Result<std::string> copied(const fs::path& file) {
-    const fs::path media = folder_ / "media";
-    std::error_code error;
-    fs::create_directories(media, error);
-    for (int n = 1; n < 10'000; ++n) {
-      const std::string name =
-          n == 1 ? file.filename().string()
-                 : file.stem().string() + " " + std::to_string(n) + file.extension().string();
-      const fs::path target = media / name;
-      if (resolved(target) == file) return "media/" + name;
-      if (fs::copy_file(file, target, fs::copy_options::none, error)) return "media/" + name;
-      if (error != std::errc::file_exists)
-        return fail(ErrorCode::NotWritable, target.string(), error.message(),
-                    "Look at the folder's rights and space");
-    }
-    return fail(ErrorCode::Occupied, media.string(), "there are too many files of one name");
+    OCTAPHON_ASSIGN(const fs::path copy, copyIntoFolder(file, folder_ / "media"));
+    return mediaPath(copy, folder_);
   }
 
   void addTracks(const Incoming& file, const std::string& medium, Frame start, Frame length) {
@@ -343,6 +330,22 @@ Result<> bringInMidi(Session& session, const fs::path& file) {
   }
   session.markerSets.push_back(std::move(set));
   return {};
+}
+
+Result<fs::path> copyIntoFolder(const fs::path& file, const fs::path& folder) {
+  std::error_code error;
+  fs::create_directories(folder, error);
+  for (int n = 1; n < 10'000; ++n) {
+    const fs::path target =
+        folder / (n == 1 ? file.filename().string()
+                         : file.stem().string() + " " + std::to_string(n) + file.extension().string());
+    if (resolved(target) == resolved(file)) return target;
+    if (fs::copy_file(file, target, fs::copy_options::none, error)) return target;
+    if (error != std::errc::file_exists)
+      return fail(ErrorCode::NotWritable, target.string(), error.message(),
+                  "Look at the folder's rights and space");
+  }
+  return fail(ErrorCode::Occupied, folder.string(), "there are too many files of one name");
 }
 
 std::string mediaPath(const fs::path& file, const fs::path& folder) {

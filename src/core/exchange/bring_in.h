@@ -69,6 +69,11 @@ BroughtIn bringIn(Session& session, const BringInRequest& request, const std::at
 /// into a set named after the file.
 Result<> bringInMidi(Session& session, const std::filesystem::path& file);
 
+/// Copies a file into a folder, which is made; under its name with a number where that is taken. Nothing is
+/// copied where it lies there already. Gives where it is.
+Result<std::filesystem::path> copyIntoFolder(const std::filesystem::path& file,
+                                             const std::filesystem::path& folder);
+
 /// The path of a file as a session in `folder` names it: relative, with `/`.
 std::string mediaPath(const std::filesystem::path& file, const std::filesystem::path& folder);
 

@@ -1,9 +1,12 @@
 #include "play/player.h"
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
 #include <set>
 
 #include "base/denormals.h"
+#include "media/sound_file.h"
 #include "signal/graph.h"
 
 namespace octaphon {
@@ -20,8 +23,9 @@ Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const Med
 
 Player::~Player() { stop(); }
 
-void Player::start(Frame from, Frame to) {
+void Player::start(Frame from, Frame to, Listening listening) {
   stop();
+  listening_ = std::move(listening);
   stopping_ = false;
   position_ = from;
   end_ = to > from ? to : std::max(from, session_->end());
@@ -46,9 +50,16 @@ void Player::read(float* interleaved, Frame frames) {
     readAt_ += got;
   }
   std::fill(interleaved + got, interleaved + wanted, 0.0f);
+  for (std::size_t side = 0; side < 2; ++side) {
+    float peak = peaks_[side];
+    for (std::size_t i = side; i < got; i += 2) peak = std::max(peak, std::fabs(interleaved[i]));
+    peaks_[side] = peak;
+  }
   position_ = std::min<Frame>(end_, position_ + static_cast<Frame>(got / 2));
   space_.notify_one();
 }
+
+std::array<float, 2> Player::takePeaks() { return {peaks_[0].exchange(0), peaks_[1].exchange(0)}; }
 
 std::string Player::problem() const {
   const std::scoped_lock lock(mutex_);
@@ -64,31 +75,77 @@ bool Player::store(std::vector<float> block) {
   return !stopping_;
 }
 
+std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, Frame from) const {
+  if (listening_.isRow) return finder.heardIn(listening_.span, listening_.counting);
+  std::vector<HeardClip> heard = finder.heardIn(PlannedSpan::stretch(from, end_ - from), {});
+  if (listening_.only.empty()) return heard;
+  std::vector<int> only;
+  for (const std::string& id : listening_.only)
+    if (const int track = finder.tree().find(id); track != TrackTree::kMain) only.push_back(track);
+  std::erase_if(heard, [&](const HeardClip& clip) {
+    return std::none_of(only.begin(), only.end(),
+                        [&](int track) { return finder.tree().isInside(clip.track, track); });
+  });
+  return heard;
+}
+
+/// The file of a row, read along with the session; silent before its start, behind its end and where it
+/// cannot be read.
+class RowFile {
+ public:
+  RowFile(const Listening& listening) : start_(listening.start) {
+    if (auto file = SoundFile::open(listening.file)) file_ = std::make_unique<SoundFile>(std::move(*file));
+  }
+  bool isThere() const { return file_ != nullptr; }
+  /// Puts what it has, times `gain`, into interleaved stereo.
+  void add(Frame at, Frame frames, float gain, float* stereo) {
+    if (!file_ || at < start_ || !file_->seek(at - start_)) return;
+    const int channels = file_->info().channels;
+    buffer_.resize(static_cast<std::size_t>(frames * channels));
+    const Frame got = file_->read(buffer_.data(), frames);
+    for (Frame i = 0; i < got; ++i)
+      for (int side = 0; side < 2; ++side)
+        stereo[2 * i + side] +=
+            gain * buffer_[static_cast<std::size_t>(i * channels + std::min(side, channels - 1))];
+  }
+
+ private:
+  Frame start_;
+  std::unique_ptr<SoundFile> file_;
+  std::vector<float> buffer_;
+};
+
 void Player::work(Frame from) {
   const DenormalGuard guard;
   const TrackTree tree(*session_);
   const ClipFinder finder(*session_, tree);
   const Frame end = end_;
-  const auto heard = finder.heardIn(PlannedSpan::stretch(from, end - from), {});
+  const bool hearsSession = listening_.of != Listening::Of::File;
+  const auto heard = hearsSession ? heardClips(finder, from) : std::vector<HeardClip>();
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
   const auto readable =
       ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
-  Graph graph(finder, readable, heard, {TrackTree::kMain});
+  Graph graph(finder, readable, heard, {listening_.isRow ? listening_.source : TrackTree::kMain});
+  std::optional<RowFile> file;
+  if (listening_.of != Listening::Of::Session) file.emplace(listening_);
+  const auto tell = [&](std::string why) {
+    const std::scoped_lock lock(mutex_);
+    problem_ = std::move(why);
+  };
+  if (file && !file->isThere()) tell(listening_.file.string() + ": the file is not there yet. Make it first");
   for (Frame at = from; at < end && !stopping_; at += kBlock) {
     const Frame frames = std::min(kBlock, end - at);
     graph.process(at, frames);
     const TapBlock tap = graph.tap(0);
     std::vector<float> block(static_cast<std::size_t>(2 * frames), 0.0f);
-    if (tap.error != nullptr) {
-      const std::scoped_lock lock(mutex_);
-      problem_ = tap.error->describe();
-    }
+    if (tap.error != nullptr) tell(tap.error->describe());
     const int right = graph.channels() > 1 ? 1 : 0;
     for (Frame i = 0; !tap.isSilent() && i < frames; ++i) {
       block[static_cast<std::size_t>(2 * i)] = tap.channel[0][i];
       block[static_cast<std::size_t>(2 * i + 1)] = tap.channel[right][i];
     }
+    if (file) file->add(at, frames, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
     if (!store(std::move(block))) return;
   }
 }

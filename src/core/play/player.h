@@ -2,8 +2,10 @@
 // sound device empties.
 #pragma once
 
+#include <array>
 #include <atomic>
 #include <condition_variable>
+#include <filesystem>
 #include <memory>
 #include <mutex>
 #include <thread>
@@ -16,6 +18,22 @@
 
 namespace octaphon {
 
+/// What is listened to. None of it is ever saved, or heard in a file.
+struct Listening {
+  std::vector<std::string> only;  ///< ids of tracks and groups heard alone, through main; none: everything
+
+  /// A row instead of the session: heard as it will be written, or from the file that was, or what differs
+  /// between them.
+  enum class Of { Session, File, Difference };
+  Of of = Of::Session;
+  bool isRow = false;
+  PlannedSpan span;
+  Counting counting;
+  int source = TrackTree::kMain;
+  Frame start = 0, frames = 0;  ///< of the row's file, in the session
+  std::filesystem::path file;   ///< on disk; at the session's rate
+};
+
 /// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
 /// read(), which the sound device's thread calls.
 class Player {
@@ -24,7 +42,7 @@ class Player {
   ~Player();
 
   /// From `from` to `to` (the session's end where `to` is not after `from`).
-  void start(Frame from, Frame to = 0);
+  void start(Frame from, Frame to = 0, Listening listening = {});
   void stop();
 
   /// Fills interleaved stereo, full scale ±1; never waits. Silence where the thread is behind, and after the
@@ -33,6 +51,8 @@ class Player {
 
   /// Session frame of the next sample read() gives.
   Frame position() const { return position_; }
+  /// Largest sample of each side since this was last asked, full scale 1.
+  std::array<float, 2> takePeaks();
   bool atEnd() const { return position_ >= end_; }
   /// Why the sound stopped; empty where it did not.
   std::string problem() const;
@@ -40,6 +60,7 @@ class Player {
  private:
   void work(Frame from);
   bool store(std::vector<float> block);
+  std::vector<HeardClip> heardClips(const ClipFinder& finder, Frame from) const;
 
   std::shared_ptr<const Session> session_;
   std::shared_ptr<const MediaFacts> facts_;
@@ -53,6 +74,8 @@ class Player {
   std::vector<float> store_;  // interleaved stereo, not yet read
   std::size_t readAt_ = 0;    // samples of store_ already given
   std::string problem_;
+  Listening listening_;
+  std::array<std::atomic<float>, 2> peaks_{};
 };
 
 }  // namespace octaphon

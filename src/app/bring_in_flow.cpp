@@ -1,0 +1,201 @@
+#include "bring_in_flow.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+
+#include "base/unicode.h"
+#include "edit/tracks.h"
+#include "exchange/find_media.h"
+#include "exchange/region_table.h"
+#include "text.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr std::size_t kMostTold = 5;
+
+/// An hour-glass while it is there.
+class Waiting {
+ public:
+  Waiting() { QApplication::setOverrideCursor(Qt::WaitCursor); }
+  ~Waiting() { QApplication::restoreOverrideCursor(); }
+};
+
+std::vector<std::filesystem::path> pathsOf(const QStringList& files) {
+  std::vector<std::filesystem::path> paths;
+  for (const QString& file : files) paths.emplace_back(file.toStdString());
+  return paths;
+}
+
+QString groupNames(const std::vector<GroupGuess>& guesses) {
+  QStringList names;
+  for (std::size_t i = 0; i < std::min<std::size_t>(guesses.size(), 6); ++i)
+    names << text(printable(guesses[i].name, 40));
+  return names.join(", ") + (guesses.size() > 6 ? " …" : "");
+}
+
+}  // namespace
+
+BringInFlow::BringInFlow(Document& document, Selected& selected, OfferBar& offers, QWidget* window)
+    : QObject(window), document_(document), selected_(selected), offers_(offers), window_(window) {}
+
+QStringList BringInFlow::askForFiles() {
+  return QFileDialog::getOpenFileNames(window_, tr("Audio files, MIDI files or tables"), {},
+                                       tr("What can be brought in (*.wav *.bwf *.rf64 *.w64 *.flac *.aif "
+                                          "*.aiff *.aifc *.caf *.ogg *.oga *.opus *.mp3 "
+                                          "*.au *.mid *.midi *.csv *.tsv);;All files (*)"));
+}
+
+QStringList BringInFlow::askForFolder() {
+  const QString folder = QFileDialog::getExistingDirectory(window_, tr("A folder of audio files"));
+  return folder.isEmpty() ? QStringList() : QStringList{folder};
+}
+
+bool BringInFlow::makeSession(const QStringList& files) {
+  const Waiting waiting;
+  const QFileInfo first(files.value(0));
+  const QDir folder = first.isDir() ? QDir(first.absoluteFilePath()) : first.absoluteDir();
+  const QString name = folder.dirName().isEmpty() ? tr("Session") : folder.dirName();
+  Session session;
+  session.file = (folder.absolutePath() + "/" + name + ".octaphon").toStdString();
+  BringInRequest request;
+  request.inputs = pathsOf(files);
+  session.rate = commonRate(request.inputs).value_or(48000);
+  const BroughtIn brought = bringIn(session, request);
+  if (brought.tracks.empty()) {
+    if (brought.refused.empty())
+      emit problem(tr("There is no audio file among them"));
+    else
+      tellRefused(brought.refused);
+    return false;
+  }
+  addOthers(session, files);
+  document_.adopt(std::move(session), true);
+  tellRefused(brought.refused);
+  emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
+  offerGroups(brought);
+  return true;
+}
+
+void BringInFlow::add(const QStringList& files, Frame at) {
+  const Waiting waiting;
+  BringInRequest request;
+  request.inputs = pathsOf(files);
+  request.at = at;
+  BroughtIn brought;
+  document_.edit(tr("Bring in files"), [&](Session& session) {
+    brought = bringIn(session, request);
+    addOthers(session, files);
+  });
+  tellRefused(brought.refused);
+  if (brought.tracks.empty()) return;
+  selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
+  emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
+  offerGroups(brought);
+}
+
+/// MIDI files give tempo and markers, tables regions.
+bool BringInFlow::addOthers(Session& session, const QStringList& files) {
+  for (const QString& file : files) {
+    const std::filesystem::path path = file.toStdString();
+    Result<> outcome;
+    if (isMidiName(path)) outcome = bringInMidi(session, path);
+    if (isTableName(path)) {
+      const auto bytes = readFile(path, kMaxTableBytes);
+      const auto table = bytes ? readRegionTable(session, *bytes, path.string())
+                               : Result<TableOutcome>(tl::unexpected(bytes.error()));
+      if (table)
+        tellRefused(table->refused);
+      else
+        outcome = tl::unexpected(table.error());
+    }
+    if (!outcome) emit problem(text(outcome.error().describe()));
+  }
+  return true;
+}
+
+void BringInFlow::tellRefused(const std::vector<Error>& refused) {
+  if (refused.empty()) return;
+  QStringList lines;
+  for (std::size_t i = 0; i < std::min(refused.size(), kMostTold); ++i) lines << text(refused[i].describe());
+  if (refused.size() > kMostTold) lines << tr("… and %1 more").arg(refused.size() - kMostTold);
+  emit problem(lines.join('\n'));
+}
+
+void BringInFlow::offerGroups(const BroughtIn& brought) {
+  std::vector<OfferBar::Choice> choices;
+  QString words;
+  if (brought.folders.size() > 1 || (brought.folders.size() == 1 && brought.prefixes.empty())) {
+    words = tr("Folders could become groups: %1.").arg(groupNames(brought.folders));
+    choices.push_back({tr("Group by folder"), [this, brought] { group(brought.tracks, brought.folders); }});
+  }
+  if (!brought.prefixes.empty()) {
+    words += (words.isEmpty() ? "" : " ") + tr("Names begin alike: %1.").arg(groupNames(brought.prefixes));
+    choices.push_back({tr("Group by name"), [this, brought] { group(brought.tracks, brought.prefixes); }});
+  }
+  if (!choices.empty()) offers_.offer(words, choices);
+}
+
+void BringInFlow::group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses) {
+  document_.edit(tr("Make %1").arg(text(counted(guesses.size(), "group"))), [&](Session& session) {
+    for (const GroupGuess& guess : guesses) {
+      std::vector<std::string> members;
+      for (const std::size_t member : guess.members) members.push_back(tracks[member]);
+      (void)nestTracks(session, members, guess.name);
+    }
+  });
+}
+
+void BringInFlow::findMissing(const QString& folder, const MediaFacts& facts) {
+  const Waiting waiting;
+  std::vector<std::string> missing;
+  for (const Medium& medium : document_.session()->media) {
+    const MediumFact* fact = facts.find(medium.id);
+    if (fact == nullptr || fact->state != MediumFact::State::Ready) missing.push_back(medium.id);
+  }
+  const auto found = findMedia(*document_.session(), missing, folder.toStdString());
+  document_.edit(tr("Find missing media"), [&](Session& session) {
+    for (Medium& medium : session.media)
+      if (const auto file = found.find(medium.id); file != found.end())
+        medium.file = mediaPath(file->second.file, session.folder());
+  });
+  emit said(tr("%1 of %2 found").arg(found.size()).arg(text(counted(missing.size(), "missing file"))));
+}
+
+void BringInFlow::replaceMedium(const std::string& id, const QString& file) {
+  document_.edit(tr("Replace a medium"), [&](Session& session) {
+    for (Medium& medium : session.media) {
+      if (medium.id != id) continue;
+      medium.file = mediaPath(file.toStdString(), session.folder());
+      medium.frames = 0;
+      medium.rate = 0;
+      medium.content.clear();
+    }
+  });
+}
+
+void BringInFlow::copyMediaBeside(const MediaFacts& facts) {
+  const Waiting waiting;
+  const std::filesystem::path target = document_.session()->folder() / "media";
+  std::vector<Error> refused;
+  std::size_t copied = 0;
+  document_.edit(tr("Copy media beside the session"), [&](Session& session) {
+    for (Medium& medium : session.media) {
+      const MediumFact* fact = facts.find(medium.id);
+      const bool inside = !medium.file.starts_with("..");
+      if (inside || fact == nullptr || fact->state != MediumFact::State::Ready) continue;
+      auto file = copyIntoFolder(fact->file, target);
+      if (file)
+        medium.file = mediaPath(*file, session.folder());
+      else
+        refused.push_back(file.error());
+      copied += file ? 1 : 0;
+    }
+  });
+  tellRefused(refused);
+  emit said(tr("%1 copied").arg(text(counted(copied, "file"))));
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,57 @@
+#include "selection.h"
+
+#include <algorithm>
+
+namespace octaphon::app {
+
+bool Selected::isEmpty() const {
+  return !range_ && std::all_of(ids_.begin(), ids_.end(), [](const Ids& ids) { return ids.empty(); });
+}
+
+void Selected::set(Thing thing, Ids ids) {
+  std::array<Ids, kThings> all;
+  all[static_cast<std::size_t>(thing)] = std::move(ids);
+  if (all == ids_) return;
+  ids_ = std::move(all);
+  emit changed();
+}
+
+void Selected::toggle(Thing thing, const std::string& id) {
+  Ids ids = of(thing);
+  if (ids.erase(id) == 0) ids.insert(id);
+  set(thing, std::move(ids));
+}
+
+void Selected::setRange(std::optional<TimeSpan> range) {
+  if (range && range->length == 0) range.reset();
+  if (range == range_) return;
+  range_ = range;
+  emit changed();
+}
+
+void Selected::clear() {
+  const bool was = !isEmpty();
+  ids_ = {};
+  range_.reset();
+  if (was) emit changed();
+}
+
+void Selected::prune(const Session& session) {
+  std::array<Ids, kThings> there;
+  const auto keep = [&](Thing thing, const auto& list) {
+    const auto index = static_cast<std::size_t>(thing);
+    if (ids_[index].empty()) return;
+    for (const auto& item : list)
+      if (ids_[index].contains(item.id)) there[index].insert(item.id);
+  };
+  for (const Track& track : session.tracks) keep(Thing::Clip, track.clips);
+  keep(Thing::Region, session.regions);
+  keep(Thing::Track, session.tracks);
+  keep(Thing::ClipSet, session.clipSets);
+  for (const MarkerSet& set : session.markerSets) keep(Thing::Marker, set.markers);
+  if (there == ids_) return;
+  ids_ = std::move(there);
+  emit changed();
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,47 @@
+// What mouse and keys do on the timeline: select, move, trim, fade and split clips; draw, move and size
+// regions; move markers; order tracks. Every drag is one step of undo; Esc drops it; Alt leaves snapping out.
+#pragma once
+
+#include <QMouseEvent>
+
+#include "timeline_view.h"
+
+namespace octaphon::app {
+
+class TimelineHand {
+ public:
+  TimelineHand(TimelineView& view, Document& document, Selected& selected)
+      : view_(view), document_(document), selected_(selected) {}
+
+  void press(const QMouseEvent& event);
+  void move(const QMouseEvent& event);
+  void release();
+  void cancel();
+  /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one), Alt+← → (nudge).
+  bool key(const QKeyEvent& event);
+  const TimelineGhost& ghost() const { return ghost_; }
+
+  /// The nearest place to snap to within reach, or the frame itself.
+  Frame snapped(Frame frame, bool free) const;
+
+ private:
+  void select(const TimelineHit& hit, Qt::KeyboardModifiers modifiers);
+  void dragClips(Frame by, const QPoint& at, bool free);
+  void dropClips();
+  void dropRegion();
+  void dropHead();
+  void takeBand();
+  void stepClip(int along, int across, bool extend);
+  Frame grabbed() const;  // the edge that is dragged, or where the thing begins
+  Frame grabbedEnd() const;
+
+  TimelineView& view_;
+  Document& document_;
+  Selected& selected_;
+  TimelineGhost ghost_;
+  QPoint from_;
+  Frame fromFrame_ = 0;
+  bool pressed_ = false;
+};
+
+}  // namespace octaphon::app
