@@ -139,13 +139,24 @@ class Builder {
     }
   }
 
+  void clipSet(const std::string& name, const std::vector<std::string>& clips, int ink) {
+    ClipSet set;
+    set.id = "set-" + two(static_cast<int>(session_.clipSets.size()) + 1);
+    set.name = name;
+    set.clips = clips;
+    set.ink = ink;
+    session_.clipSets.push_back(std::move(set));
+  }
+
   void addCrane() {
     for (int i = 0; i < 3; ++i) {
       const double start = 35 + 7.5 * i;
       region("Crane/Lift " + two(i + 1), start, 6, 1);
       clip("motor", i, start, 5.9, 0.4);
-      clip("gear", 3 + i, start + 0.3, 2.8);
-      clip("chain", i + 1, start + 1.5, 2.2).gainDb = -4;
+      const std::string gear = clip("gear", 3 + i, start + 0.3, 2.8).id;
+      Clip& chain = clip("chain", i + 1, start + 1.5, 2.2);
+      chain.gainDb = -4;
+      clipSet("Crane/Ratchet " + two(i + 1), {gear, chain.id}, 1);
     }
   }
 

@@ -148,8 +148,10 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
     reload();
   });
   connect(&document_, &Document::changed, this, [this](unsigned parts) {
-    if ((parts & kBriefs) != 0) reload();
-    else showCurrent();
+    if ((parts & kBriefs) != 0)
+      reload();
+    else
+      showCurrent();
   });
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this] { showCurrent(); });
   connect(&model_, &QStandardItemModel::itemChanged, this, [this](QStandardItem* item) {

@@ -26,6 +26,7 @@ ChecksPanel::ChecksPanel(Document& document, QWidget* parent) : QWidget(parent),
   tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   words_ = new QLabel(this);
   words_->setFont(Theme::sentence());
+  words_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   cure_ = new QPushButton(tr("Cure"), this);
   auto* top = new QHBoxLayout;
   top->addWidget(words_, 1);

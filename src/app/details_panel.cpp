@@ -172,6 +172,7 @@ class Fields {
 
   void ink(const QString& label, int T::*member) {
     auto* row = new QWidget;
+    row->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* layout = new QHBoxLayout(row);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
@@ -303,7 +304,10 @@ void DetailsPanel::build() {
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::ExpandingFieldsGrow);
     form->setVerticalSpacing(6);
-    columns->addLayout(form, 1);
+    auto* stack = new QVBoxLayout;
+    stack->addLayout(form);
+    stack->addStretch(1);
+    columns->addLayout(stack, 1);
     return form;
   };
   // The fields live as long as the page that shows them.

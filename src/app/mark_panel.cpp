@@ -57,11 +57,13 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   name_->setPlaceholderText(tr("as inherited"));
   name_->setAccessibleName(tr("A name for all"));
   name_->setFixedWidth(150);
+  name_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
   words_ = new QLabel(this);
   words_->setFont(Theme::sentence());
   list_ = new QLabel(this);
   list_->setFont(Theme::mono());
   list_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+  for (QLabel* label : {words_, list_}) label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   list_->setAccessibleName(tr("Spans that would be made"));
   regions_ = new QPushButton(this);
   regions_->setObjectName("make");
@@ -69,8 +71,11 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   connect(regions_, &QPushButton::clicked, this, &MarkPanel::makeRegions);
   connect(sets_, &QPushButton::clicked, this, &MarkPanel::makeClipSets);
 
-  auto* top = new QHBoxLayout;
-  top->setSpacing(8);
+  auto* row = new QWidget(this);
+  auto* top = new FlowLayout(row, 8);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  policy.setHeightForWidth(true);
+  row->setSizePolicy(policy);
   const auto label = [&](const QString& words) {
     auto* made = new QLabel(words, this);
     top->addWidget(made);
@@ -89,7 +94,6 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   top->addWidget(names_);
   label(tr("or"));
   top->addWidget(name_);
-  top->addStretch();
   auto* middle = new QHBoxLayout;
   middle->addWidget(words_, 1);
   middle->addWidget(sets_);
@@ -97,7 +101,7 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 10, 14, 10);
   layout->setSpacing(8);
-  layout->addLayout(top);
+  layout->addWidget(row);
   layout->addLayout(middle);
   layout->addWidget(list_, 1);
 

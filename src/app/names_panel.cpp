@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "base/unicode.h"
+#include "flow_layout.h"
 #include "text.h"
 #include "theme.h"
 
@@ -136,6 +137,7 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
     field->setPlaceholderText(hint);
     field->setAccessibleName(hint);
     field->setFixedWidth(120);
+    field->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
     return field;
   };
   const auto number = [this](int least, int most, int value, const QString& name) {
@@ -168,6 +170,7 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   rename_->setObjectName("make");
   outcome_ = new QLabel(this);
   outcome_->setFont(Theme::caption());
+  outcome_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   table_ = new QTableView(this);
   table_->setObjectName("names");
   table_->setAccessibleName(tr("Names"));
@@ -185,14 +188,16 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->installEventFilter(this);
 
-  auto* top = new QHBoxLayout;
-  top->setSpacing(8);
+  auto* row = new QWidget(this);
+  auto* top = new FlowLayout(row, 8);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  policy.setHeightForWidth(true);
+  row->setSizePolicy(policy);
   for (QWidget* widget :
        {static_cast<QWidget*>(kind_), static_cast<QWidget*>(filter_), static_cast<QWidget*>(step_),
         static_cast<QWidget*>(find_), static_cast<QWidget*>(with_), static_cast<QWidget*>(case_),
         static_cast<QWidget*>(first_), static_cast<QWidget*>(digits_)})
     top->addWidget(widget);
-  top->addStretch();
   auto* second = new QHBoxLayout;
   second->setSpacing(12);
   second->addWidget(ignoreCase_);
@@ -202,7 +207,7 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 0);
   layout->setSpacing(6);
-  layout->addLayout(top);
+  layout->addWidget(row);
   layout->addLayout(second);
   layout->addWidget(table_, 1);
 

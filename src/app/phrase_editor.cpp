@@ -125,7 +125,7 @@ class TickTree : public QTreeWidget {
 class RegionsEditor : public Editor {
  public:
   RegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
-      : Editor(brief, std::move(session), std::move(apply), tr("Over which regions"), parent) {
+      : Editor(brief, std::move(session), std::move(apply), tr("Over which regions and clip sets"), parent) {
     all_ = new QCheckBox(tr("All regions, also those still to come"), this);
     all_->setChecked(brief.regions.all);
     tree_ = new TickTree(this);
@@ -165,10 +165,32 @@ class RegionsEditor : public Editor {
       item->setCheckState(0, brief_.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
       items_.push_back(item);
     }
+    fillClipSets();
     tree_->expandAll();
   }
 
+  void fillClipSets() {
+    if (session_->clipSets.empty()) return;
+    const std::set<std::string> chosen(brief_.clipSets.ids.begin(), brief_.clipSets.ids.end());
+    QTreeWidgetItem* heading = folder(tr("Clip sets"));
+    for (const ClipSet& set : session_->clipSets) {
+      auto* item = new QTreeWidgetItem(heading, {text(set.name)});
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+      item->setCheckState(0, brief_.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
+      sets_.push_back(item);
+    }
+  }
+
+  void takeClipSets() {
+    Selection selection;
+    for (std::size_t i = 0; i < sets_.size(); ++i)
+      if (sets_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->clipSets[i].id);
+    if (brief_.clipSets.all && selection.ids.size() == sets_.size()) return;
+    brief_.clipSets = std::move(selection);
+  }
+
   void take() {
+    takeClipSets();
     Selection selection{all_->isChecked(), {}};
     for (std::size_t i = 0; i < items_.size() && !selection.all; ++i)
       if (items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->regions[i].id);
@@ -180,6 +202,7 @@ class RegionsEditor : public Editor {
   QTreeWidget* tree_;
   std::map<QString, QTreeWidgetItem*> folders_;
   std::vector<QTreeWidgetItem*> items_;  // by region
+  std::vector<QTreeWidgetItem*> sets_;   // by clip set
 };
 
 class SourcesEditor : public Editor {
