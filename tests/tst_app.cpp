@@ -4,6 +4,7 @@
 #include <set>
 
 #include "main_window.h"
+#include "opened.h"
 #include "session/session_file.h"
 #include "state_mark.h"
 #include "support.h"
@@ -12,65 +13,10 @@
 
 using namespace octaphon;
 using namespace octaphon::app;
+using test::key;
+using test::Opened;
 
 namespace {
-
-/// A copy of the demo with sounds that are quickly made, and a window on it.
-class Opened {
- public:
-  QTemporaryDir dir;
-  MediaCache cache;
-  MainWindow window;
-
-  Opened() : cache((dir.path() + "/cache").toStdString()), window(cache) {
-    static const QString demo = [] {
-      static QTemporaryDir made;
-      if (test::run(OCTAPHON_DEMO_MAKER, {made.path()}).exit != 0) qFatal("no demo");
-      return made.path();
-    }();
-    QDir(dir.path()).mkpath("media");
-    for (const QString& file : QDir(demo + "/media").entryList(QDir::Files))
-      QFile::link(demo + "/media/" + file, dir.path() + "/media/" + file);
-    QFile::copy(demo + "/Tidewheel.octaphon", session());
-    window.resize(1280, 800);
-    window.show();
-    QVERIFY(QTest::qWaitForWindowExposed(&window));
-    window.activateWindow();
-  }
-
-  QString session() const { return dir.filePath("Tidewheel.octaphon"); }
-
-  void open() {
-    QVERIFY(window.openSession(session()));
-    settle();
-  }
-
-  void settle() {
-    QVERIFY(QTest::qWaitFor(
-        [&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->briefs.empty(); }, 20000));
-  }
-
-  QStringList files() const {
-    QStringList names;
-    for (const Row& row : window_().keeper().sheet()->rows) names << QString::fromStdString(row.file);
-    return names;
-  }
-  long count(RowState state) const {
-    const auto& rows = window_().keeper().sheet()->rows;
-    return std::count_if(rows.begin(), rows.end(), [&](const Row& row) { return row.state == state; });
-  }
-  void waitForRun() {
-    QVERIFY(QTest::qWaitFor([&] { return !window.making().isRunning(); }, 120000));
-    settle();
-  }
-
- private:
-  MainWindow& window_() const { return const_cast<MainWindow&>(window); }
-};
-
-void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
-  QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
-}
 
 double luminance(const QColor& colour) {
   const auto linear = [](double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };

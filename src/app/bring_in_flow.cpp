@@ -4,6 +4,7 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <unordered_map>
 
 #include "base/unicode.h"
 #include "edit/tracks.h"
@@ -75,7 +76,7 @@ bool BringInFlow::makeSession(const QStringList& files) {
   document_.adopt(std::move(session), true);
   tellRefused(brought.refused);
   emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
-  offerGroups(brought);
+  offerMore(brought);
   return true;
 }
 
@@ -93,7 +94,7 @@ void BringInFlow::add(const QStringList& files, Frame at) {
   if (brought.tracks.empty()) return;
   selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
   emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
-  offerGroups(brought);
+  offerMore(brought);
 }
 
 /// MIDI files give tempo and markers, tables regions.
@@ -124,18 +125,38 @@ void BringInFlow::tellRefused(const std::vector<Error>& refused) {
   emit problem(lines.join('\n'));
 }
 
-void BringInFlow::offerGroups(const BroughtIn& brought) {
+/// What could be done with what came in; nothing of it is done unasked.
+void BringInFlow::offerMore(const BroughtIn& brought) {
   std::vector<OfferBar::Choice> choices;
-  QString words;
-  if (brought.folders.size() > 1 || (brought.folders.size() == 1 && brought.prefixes.empty())) {
-    words = tr("Folders could become groups: %1.").arg(groupNames(brought.folders));
-    choices.push_back({tr("Group by folder"), [this, brought] { group(brought.tracks, brought.folders); }});
+  QStringList words;
+  if (!brought.stamped.empty()) {
+    words << tr("%1 where it lies in time.")
+                 .arg(brought.stamped.size() == 1 ? tr("1 file says")
+                                                  : tr("%1 files say").arg(brought.stamped.size()));
+    choices.push_back({tr("Place by time stamp"), [this, brought] { place(brought); }});
+  }
+  if (!brought.folders.empty()) {
+    words << tr("Folders could become groups: %1.").arg(groupNames(brought.folders));
+    choices.push_back(
+        {tr("Group by folder"), [this, brought] { group(brought.tracks, brought.folders); }, "group"});
   }
   if (!brought.prefixes.empty()) {
-    words += (words.isEmpty() ? "" : " ") + tr("Names begin alike: %1.").arg(groupNames(brought.prefixes));
-    choices.push_back({tr("Group by name"), [this, brought] { group(brought.tracks, brought.prefixes); }});
+    words << tr("Names begin alike: %1.").arg(groupNames(brought.prefixes));
+    choices.push_back(
+        {tr("Group by name"), [this, brought] { group(brought.tracks, brought.prefixes); }, "group"});
   }
-  if (!choices.empty()) offers_.offer(words, choices);
+  if (!choices.empty()) offers_.offer(words.join(' '), choices);
+}
+
+void BringInFlow::place(const BroughtIn& brought) {
+  const std::unordered_map<std::string, Frame> places(brought.stamped.begin(), brought.stamped.end());
+  document_.edit(tr("Place %1 by time stamp").arg(text(counted(places.size(), "clip"))),
+                 [&](Session& session) {
+                   for (Track& track : session.tracks)
+                     for (Clip& clip : track.clips)
+                       if (const auto found = places.find(clip.id); found != places.end())
+                         clip.start = found->second;
+                 });
 }
 
 void BringInFlow::group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses) {

@@ -37,7 +37,8 @@ class BringInFlow : public QObject {
   void problem(const QString& words);
 
  private:
-  void offerGroups(const BroughtIn& brought);
+  void offerMore(const BroughtIn& brought);
+  void place(const BroughtIn& brought);
   void group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses);
   bool addOthers(Session& session, const QStringList& files);
   void tellRefused(const std::vector<Error>& refused);

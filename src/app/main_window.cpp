@@ -77,6 +77,17 @@ MainWindow::MainWindow(MediaCache& cache)
   qApp->installEventFilter(this);
 }
 
+/// Views look at the document until they go; nothing may speak to a view that has gone already.
+MainWindow::~MainWindow() {
+  transport_.stop();
+  for (QObject* object : findChildren<QObject*>()) object->blockSignals(true);
+  for (QObject* object : {static_cast<QObject*>(&document_), static_cast<QObject*>(&selected_),
+                          static_cast<QObject*>(&keeper_), static_cast<QObject*>(&transport_)})
+    object->blockSignals(true);
+  qApp->removeEventFilter(this);
+  delete takeCentralWidget();
+}
+
 // --- actions and menus
 // ---------------------------------------------------------------------------------------------
 
@@ -305,6 +316,7 @@ void MainWindow::makeViews() {
   lower_->setObjectName("lower");
   lower_->setDocumentMode(true);
   lower_->setAccessibleName(tr("Lower half"));
+  lower_->tabBar()->setAccessibleName(tr("Sheet, Mark, Names, Details, Check"));
   lower_->addTab(sheetView_, tr("Sheet"));
   lower_->addTab(mark_, tr("Mark"));
   lower_->addTab(names_, tr("Names"));
@@ -553,8 +565,9 @@ void MainWindow::offerRescue() {
                      document_.adopt(std::move(*session), work.file.isEmpty());
                      rescue_.flush();
                      Rescue::discard(work);
-                   }},
-                  {tr("Throw them away"), [work] { Rescue::discard(work); }}});
+                   },
+                   "rescue"},
+                  {tr("Throw them away"), [work] { Rescue::discard(work); }, "rescue"}});
 }
 
 void MainWindow::askForSession() {

@@ -5,6 +5,7 @@
 #include <QMainWindow>
 #include <QSplitter>
 #include <QStackedWidget>
+#include <QTabBar>
 #include <QTabWidget>
 
 #include "briefs_panel.h"
@@ -37,6 +38,7 @@ class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
   explicit MainWindow(MediaCache& cache);
+  ~MainWindow() override;
 
   /// Opens a session; a problem is told in the window.
   bool openSession(const QString& file);

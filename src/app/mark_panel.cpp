@@ -71,11 +71,11 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   connect(regions_, &QPushButton::clicked, this, &MarkPanel::makeRegions);
   connect(sets_, &QPushButton::clicked, this, &MarkPanel::makeClipSets);
 
-  auto* row = new QWidget(this);
-  auto* top = new FlowLayout(row, 8);
+  auto* fields = new QWidget(this);
+  auto* top = new FlowLayout(fields, 8);
   QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   policy.setHeightForWidth(true);
-  row->setSizePolicy(policy);
+  fields->setSizePolicy(policy);
   const auto label = [&](const QString& words) {
     auto* made = new QLabel(words, this);
     top->addWidget(made);
@@ -101,7 +101,7 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 10, 14, 10);
   layout->setSpacing(8);
-  layout->addWidget(row);
+  layout->addWidget(fields);
   layout->addLayout(middle);
   layout->addWidget(list_, 1);
 

@@ -188,11 +188,11 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->installEventFilter(this);
 
-  auto* row = new QWidget(this);
-  auto* top = new FlowLayout(row, 8);
+  auto* fields = new QWidget(this);
+  auto* top = new FlowLayout(fields, 8);
   QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   policy.setHeightForWidth(true);
-  row->setSizePolicy(policy);
+  fields->setSizePolicy(policy);
   for (QWidget* widget :
        {static_cast<QWidget*>(kind_), static_cast<QWidget*>(filter_), static_cast<QWidget*>(step_),
         static_cast<QWidget*>(find_), static_cast<QWidget*>(with_), static_cast<QWidget*>(case_),
@@ -207,7 +207,7 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 0);
   layout->setSpacing(6);
-  layout->addWidget(row);
+  layout->addWidget(fields);
   layout->addLayout(second);
   layout->addWidget(table_, 1);
 
@@ -232,8 +232,9 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
     if (loading_) return;
     Ids ids;
-    for (const NamedThing& thing : chosen()) ids.insert(thing.id);
-    if (!table_->selectionModel()->selectedRows().isEmpty()) selected_.set(thingOf(kind()), std::move(ids));
+    const QModelIndexList rows = table_->selectionModel()->selectedRows();
+    for (const QModelIndex& row : rows) ids.insert(model_->things()[static_cast<std::size_t>(row.row())].id);
+    if (!ids.empty()) selected_.set(thingOf(kind()), std::move(ids));
     timer_.start();
   });
   reload();
@@ -296,6 +297,7 @@ std::vector<NamedThing> NamesPanel::chosen() const {
 void NamesPanel::reload() {
   fitFields();
   if (!isVisible()) return;
+  if (table_->viewport()->findChild<QLineEdit*>() != nullptr) return timer_.start();  // a name is being typed
   const auto session = document_.session();
   std::vector<NamedThing> things = namedThings(*session, kind());
   const std::string wanted = foldedName(filter_->text().toStdString());

@@ -20,17 +20,27 @@ OfferBar::OfferBar(QWidget* parent) : QWidget(parent) {
 void OfferBar::offer(const QString& words, const std::vector<Choice>& choices) {
   for (QPushButton* button : std::exchange(buttons_, {})) button->deleteLater();
   words_->setText(words);
-  const auto add = [&](const QString& label, const std::function<void()>& work) {
+  const auto add = [&](const QString& label) {
     auto* button = new QPushButton(label, this);
-    connect(button, &QPushButton::clicked, this, [this, work] {
-      hide();
-      if (work) work();
-    });
     layout_->addWidget(button);
     buttons_ << button;
+    return button;
   };
-  for (const Choice& choice : choices) add(choice.words, choice.work);
-  add(tr("Not now"), {});
+  for (const Choice& choice : choices) {
+    QPushButton* button = add(choice.words);
+    button->setProperty("topic", choice.topic.isEmpty() ? choice.words : choice.topic);
+    connect(button, &QPushButton::clicked, this, [this, button, work = choice.work] {
+      const QVariant topic = button->property("topic");
+      for (QPushButton* other : buttons_)
+        if (other->property("topic") == topic) other->hide();
+      const auto isOpen = [](const QPushButton* other) {
+        return other->property("topic").isValid() && !other->isHidden();
+      };
+      if (std::none_of(buttons_.begin(), buttons_.end(), isOpen)) hide();
+      work();
+    });
+  }
+  connect(add(tr("Not now")), &QPushButton::clicked, this, &QWidget::hide);
   show();
 }
 

@@ -15,10 +15,12 @@ class OfferBar : public QWidget {
   struct Choice {
     QString words;
     std::function<void()> work;
+    QString topic = {};  ///< choices of one topic shut each other out; empty: it stands alone
   };
   explicit OfferBar(QWidget* parent = nullptr);
 
-  /// Replaces what is offered; each button ends the offer, and there is always one to leave it.
+  /// Replaces what is offered. A choice that was taken goes, with those of its topic; with the last the offer
+  /// ends, and there is always a button to leave it.
   void offer(const QString& words, const std::vector<Choice>& choices);
   QString words() const { return words_->text(); }
   QList<QPushButton*> buttons() const { return buttons_; }

@@ -285,8 +285,10 @@ bool TimelineHand::key(const QKeyEvent& event) {
   const int across = code == Qt::Key_Up ? -1 : code == Qt::Key_Down ? 1 : 0;
   if (code == Qt::Key_Escape && pressed_) return cancel(), true;
   if (code == Qt::Key_Escape) return selected_.clear(), true;
-  if (modifiers == Qt::ControlModifier && (along != 0 || across != 0))
-    return stepClip(along, across, shift), true;
+  const bool isStep =
+      modifiers == Qt::ControlModifier || modifiers == (Qt::ControlModifier | Qt::AltModifier);
+  if (isStep && !shift && (along != 0 || across != 0))
+    return stepClip(along, across, modifiers.testFlag(Qt::AltModifier)), true;
   if (modifiers != Qt::AltModifier || along == 0) return false;
   const Frame by = along * framesOf((shift ? 1 : kNudgeMs) / 1000.0, document_.session()->rate);
   if (!selected_.clips().empty()) {

@@ -17,7 +17,7 @@ class TimelineHand {
   void move(const QMouseEvent& event);
   void release();
   void cancel();
-  /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one), Alt+← → (nudge).
+  /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one; with Alt more of them), Alt+← → (nudge).
   bool key(const QKeyEvent& event);
   const TimelineGhost& ghost() const { return ghost_; }
 

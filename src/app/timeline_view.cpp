@@ -180,7 +180,9 @@ QRectF TimelineView::tagOf(std::size_t clipSet) const {
   const QRectF first = clipBox(members.front());
   if (first.isNull()) return {};
   const QString name = text(lastPart(model_->session().clipSets[clipSet].name));
-  const double width = std::min(120.0, QFontMetrics(Theme::caption()).horizontalAdvance(name) + 10.0);
+  const double room = static_cast<double>(model_->extentOf(clipSet).length) / framesPerPixel_;
+  if (room < 30) return {};
+  const double width = std::min({120.0, room, QFontMetrics(Theme::caption()).horizontalAdvance(name) + 10.0});
   return {std::max<double>(first.left(), kHeadWidth + 2), first.top() - 1, width, 14};
 }
 

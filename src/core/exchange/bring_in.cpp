@@ -78,7 +78,7 @@ class BringerIn {
   BroughtIn bringIn() {
     wasEmpty_ = session_.tracks.empty();
     std::vector<Incoming> files = open();
-    if (request_.placement == Placement::Stamp) chooseStart(files);
+    chooseStart(files);
     for (const Incoming& file : files) add(file);
     guessGroups();
     if (request_.grouping == Grouping::Folders) group(result_.folders);
@@ -136,6 +136,11 @@ class BringerIn {
     if (const auto picture = parseTimecode(text, session_.pictureRate)) session_.startPicture = *picture;
   }
 
+  /// In the session; below 0 where it lies before its start.
+  Frame stampedPlace(const Incoming& file) const {
+    return stampOf(file) - audioFrameOf(session_.startPicture, session_.pictureRate, session_.rate);
+  }
+
   Frame placeOf(const Incoming& file) {
     if (request_.placement == Placement::Start) return request_.at;
     if (!file.marks.timeStamp) {
@@ -183,6 +188,8 @@ class BringerIn {
     if (tooWide && many != request_.manyChannels)
       note(file.file, "it has " + std::to_string(channels) +
                           " channels, more than a track can; each has a track of its own");
+    std::optional<Frame> stamp;
+    if (file.marks.timeStamp) stamp = std::max<Frame>(0, stampedPlace(file));
     const int step = many == ManyChannels::OneTrack ? channels : many == ManyChannels::Each ? 1 : 2;
     for (int first = 0; first < channels; first += step) {
       const int width = std::min(step, channels - first);
@@ -201,6 +208,7 @@ class BringerIn {
       result_.tracks.push_back(track.id);
       paths_.push_back(file.file.generic_string());
       names_.push_back(name);
+      if (stamp) result_.stamped.emplace_back(track.clips[0].id, *stamp);
       session_.tracks.push_back(std::move(track));
     }
   }

@@ -45,7 +45,8 @@ struct BroughtIn {
   std::size_t regions = 0, markers = 0;
   std::vector<Error> refused;  ///< files that cannot be used; the others are there
   std::vector<Remark> remarks;
-  std::vector<GroupGuess> folders, prefixes;  ///< groups that could be made; members index `tracks`
+  std::vector<std::pair<std::string, Frame>> stamped;  ///< clips whose file says where they lie, and where
+  std::vector<GroupGuess> folders, prefixes;           ///< groups that could be made; members index `tracks`
 };
 
 /// Audio files of a folder and the folders in it, by ending; hidden ones are left out. In natural order of
