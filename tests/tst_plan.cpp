@@ -9,6 +9,7 @@
 #include "support.h"
 
 using namespace octaphon;
+using test::SessionMaker;
 
 namespace {
 
@@ -171,6 +172,80 @@ class PlanTest : public QObject {
     QCOMPARE(sheet.briefs[0].leftOutEmpty, 1u);
     QCOMPARE(countText(sheet), std::string("5 files = 2 regions × 3 sources, less 1 without clips"));
     QCOMPARE(sheet.keyOf(sheet.rows[0]), std::string("b1/region:r1/track:gear/wav/all"));
+  }
+
+  // Only members sound, from the first to the last of them or as set by hand; sources apply inside; sets
+  // overlap freely.
+  void clipSetsAreSpans() {
+    Bare bare;
+    SessionMaker& make = bare.make;
+    make.group("g");
+    make.track("a", 2, "g");
+    make.track("b");
+    make.clip("a", "m", 1000, 500);   // c1
+    make.clip("a", "m", 1200, 1000);  // c2
+    make.clip("b", "m", 1400, 900);   // c3
+    make.clip("b", "m", 1500, 100);   // c4: in no set
+    make.session.clipSets = {{"s1", "Hit 01", {"c1", "c3", "gone"}}, {"s2", "Hit 02", {"c2", "c3"}}};
+    make.session.clipSets.push_back({"s3", "By hand", {"c1"}, TimeSpan{500, 3000}});
+    make.session.clipSets[1].channels = 1;
+    make.session.clipSets[1].tailSeconds = 0.5;
+    make.session.clipSets.push_back({"s4", "Muted", {"c1"}});
+    make.session.clipSets.back().mute = true;
+    make.session.clipSets.push_back({"s5", "Empty", {"gone"}});
+    Brief& brief = make.brief("B");
+    brief.regions = {};
+    brief.clipSets = {true, {}};
+    brief.groups = {true, {}};
+    brief.tracks = {false, {"b"}};
+    const Sheet sheet = bare.plan();
+    QStringList rows;
+    for (const Row& row : sheet.rows)
+      rows << QString("%1 %2+%3/%4")
+                  .arg(QString::fromStdString(row.file))
+                  .arg(row.start)
+                  .arg(row.frames)
+                  .arg(row.channels);
+    QCOMPARE(rows.join("; "),
+             QString("Empty_mix.wav 0+0/2; By hand_g.wav 500+3000/2; By hand_mix.wav 500+3000/2; "
+                     "Hit 01_g.wav 1000+1300/2; Hit 01_b.wav 1000+1300/2; Hit 01_mix.wav "
+                     "1000+1300/2; Hit 02_g.wav 1200+25100/1; Hit 02_b.wav 1200+25100/1; "
+                     "Hit 02_mix.wav 1200+25100/1"));
+    QCOMPARE(countText(sheet), std::string("9 files = 4 clip sets × 3 sources, less 3 without clips"));
+    QVERIFY(has(sheet.rows[0], RemarkCode::EmptySpan));
+    QCOMPARE(sheet.briefs[0].remarks.at(0).code, RemarkCode::MutedSource);
+    for (const std::size_t row : {4u, 5u}) QVERIFY(has(sheet.rows[row], RemarkCode::NotInSet));
+    QVERIFY(!has(sheet.rows[3], RemarkCode::NotInSet));  // c4 is not in the group
+    for (const Row& row : sheet.rows) QVERIFY(!has(row, RemarkCode::SharedClips));
+    QVERIFY(sheet.keyOf(sheet.rows[3]).find("/set:s1/") != std::string::npos);
+    QVERIFY(sentenceText(make.session.briefs[0], make.session).find("over all 5 clip sets") !=
+            std::string::npos);
+    // What is not a member does not count: the fingerprint of the mix stays when c4 goes.
+    const Digest before = sheet.rows[5].fingerprint;
+    make.session.tracks[2].clips.pop_back();
+    QCOMPARE(bare.plan().rows[5].fingerprint.hex(), before.hex());
+    // One more member, and it does.
+    make.session.clipSets[0].clips.push_back("c2");
+    QVERIFY(bare.plan().rows[5].fingerprint != before);
+  }
+
+  void helpersAreInNoFile() {
+    Bare bare;
+    bare.make.group("g").helper = true;
+    bare.make.track("inside", 2, "g");
+    bare.make.track("plain");
+    bare.make.clip("inside", "m", 0, 100);
+    bare.make.clip("plain", "m", 0, 50);
+    bare.make.region("r", "R", 0, 100);
+    bare.make.brief("B").tracks = {true, {}};
+    QCOMPARE(files(bare.plan()), (QStringList{"R_plain.wav", "R_mix.wav"}));
+    QVERIFY(bare.plan().briefs[0].remarks.empty());
+    const Digest mix = bare.plan().rows[1].fingerprint;
+    bare.make.session.tracks[1].clips[0].gainDb = -6;
+    QCOMPARE(bare.plan().rows[1].fingerprint.hex(), mix.hex());  // it is in no sum
+    bare.make.session.briefs[0].tracks = {false, {"inside"}};
+    QCOMPARE(bare.plan().rows.size(), std::size_t{1});
+    QCOMPARE(bare.plan().briefs[0].remarks.at(0).code, RemarkCode::HelperSource);
   }
 
   void mutedSourcesAreLeftOutAndCounted() {

@@ -160,6 +160,39 @@ class RenderTest : public QObject {
   }
 
   // An untouched 24-bit clip at unity comes out sample-identical: compared as raw samples by sox.
+  // Two sets over one time print their own clips only; a mono file of a set is half of each side; a clip may
+  // play one channel of many.
+  void clipSetsPrintTheirOwnClips() {
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.medium("a", test::noise(2, 1000, 1));
+    make.medium("b", test::noise(2, 1000, 2));
+    make.medium("six", test::noise(6, 1000, 3));
+    make.track("t");
+    make.track("one", 1);
+    make.clip("t", "a", 0, 1000);
+    make.clip("t", "b", 0, 1000);
+    make.clip("one", "six", 0, 1000).channel = 5;
+    make.session.clipSets = {{"s1", "A", {"c1"}}, {"s2", "B", {"c2"}}, {"s3", "C", {"c3"}}};
+    make.session.clipSets[1].channels = 1;
+    Brief& brief = make.brief("B");
+    brief.regions = {};
+    brief.clipSets = {true, {}};
+    brief.nameTemplate = "{region}";
+    test::renderOf(make.save());
+    const test::Samples a = test::readSound(dir.filePath("media/a.wav"));
+    const test::Samples b = test::readSound(dir.filePath("media/b.wav"));
+    const test::Samples six = test::readSound(dir.filePath("media/six.wav"));
+    QCOMPARE(test::readSound(dir.filePath("out/A.wav")), a);
+    const test::Samples mono = test::readSound(dir.filePath("out/B.wav"));
+    QCOMPARE(mono.size(), std::size_t{1});
+    const test::Samples panned = test::readSound(dir.filePath("out/C.wav"));
+    for (std::size_t i = 0; i < 1000; ++i) {
+      QVERIFY(std::abs(mono[0][i] - (b[0][i] + b[1][i]) / 2) < 2e-7);  // dither of 24 bits
+      QVERIFY(std::abs(panned[0][i] - six[4][i] * std::sqrt(0.5)) < 4e-7);
+    }
+  }
+
   void untouchedIsIdentical() {
     Small small;
     const QString session = small.save();

@@ -32,6 +32,39 @@ class SessionTest : public QObject {
     QCOMPARE(QByteArray::fromStdString(text), test::bytesOf(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon"));
   }
 
+  void whatPreparingAddsIsKept() {
+    const std::string text = with(
+        R"("media":[{"id":"m","file":"m.wav","frames":9,"rate":44100,"content":"0123456789abcdef0123456789abcdef"}],)"
+        R"("tracks":[{"id":"t","name":"T","helper":true,"pinned":true,"lock":true,"link":3,"clips":[)"
+        R"({"id":"c","medium":"m","channel":2,"start":0,"length":9,"colour":4,"lock":true,"notes":"n"}]}],)"
+        R"("regions":[{"id":"r","name":"A/B/R","start":0,"length":1,"lock":true,"fixed":true,"facts":{"mood":"own"}}],)"
+        R"("marker_sets":[{"id":"s","name":"S","markers":[{"id":"k","name":"K","at":1,"lock":true,"notes":"n"}]}],)"
+        R"("clip_sets":[{"id":"x","name":"X","clips":["c","gone"],"start":1,"length":5,"mute":true,"finish":true,"lock":true,)"
+        R"("channels":1,"tail_seconds":0.5,"colour":2,"notes":"n","facts":{"a":"b"}}],)"
+        R"("path_facts":{"A":{"mood":"far","place":"quay"},"A/B":{"mood":"near"}},)"
+        R"("briefs":[{"id":"b","name":"B","regions":[],"clip_sets":["x"]}])");
+    const auto session = readSession(text, "s");
+    QVERIFY2(session.has_value(), session ? "" : session.error().describe().c_str());
+    const std::string written = writeSession(*session);
+    QCOMPARE(writeSession(*readSession(written, "s")), written);
+    QCOMPARE(QJsonDocument::fromJson(QByteArray::fromStdString(written))
+                 .object()["clip_sets"]
+                 .toArray()[0]
+                 .toObject(),
+             QJsonDocument::fromJson(QByteArray::fromStdString(text))
+                 .object()["clip_sets"]
+                 .toArray()[0]
+                 .toObject());
+    const Facts facts = session->factsOf(session->regions[0].name, session->regions[0].facts);
+    QCOMPARE(facts, (Facts{{"mood", "own"}, {"place", "quay"}}));
+    QCOMPARE(session->factsOf("A/B/Other", {}).at("mood"), std::string("near"));
+    for (const char* bad :
+         {R"("clip_sets":[{"id":"x","start":1}])", R"("clip_sets":[{"id":"x","channels":3}])",
+          R"("path_facts":{"A":{"k":1}})", R"("media":[{"id":"m","file":"m","content":"zz"}])",
+          R"("clip_sets":[{"id":"x"},{"id":"x"}])", R"("clip_sets":[{"id":"x","tail_seconds":-1}])"})
+      QVERIFY2(!readSession(with(bad), "s"), bad);
+  }
+
   void unknownKeysAreKept() {
     const std::string text = with(
         R"("later":{"a":[1,2]},"media":[{"id":"m","file":"m.wav","x1":1}],)"
@@ -164,14 +197,17 @@ class SessionTest : public QObject {
     }
     QCOMPARE(examples, 2);
     const auto demo = loadSession(OCTAPHON_SOURCE "/demo/Tidewheel.octaphon");
-    const QString readme = QString(test::bytesOf(OCTAPHON_SOURCE "/README.md")).remove('`').remove('*').simplified();
+    const QString readme =
+        QString(test::bytesOf(OCTAPHON_SOURCE "/README.md")).remove('`').remove('*').simplified();
     QVERIFY(readme.contains(QString::fromStdString(sentenceText(demo->briefs[0], *demo))));
     const QString names = test::bytesOf(OCTAPHON_SOURCE "/docs/names.md");
-    for (const FieldInfo& field : kFields) QVERIFY2(names.contains(QString("`{%1}`").arg(field.name.data())), field.name.data());
+    for (const FieldInfo& field : kFields)
+      QVERIFY2(names.contains(QString("`{%1}`").arg(field.name.data())), field.name.data());
     const QString commands = test::bytesOf(OCTAPHON_SOURCE "/docs/command-line.md");
     for (const char* command : {"info", "plan", "render", "cache"}) {
       const QString help = test::cli({command, "--help"}).out;
-      for (const auto& option : {"--json", "--brief", "--out", "--jobs", "--replace-foreign", "--no-sync", "--clear"})
+      for (const auto& option :
+           {"--json", "--brief", "--out", "--jobs", "--replace-foreign", "--no-sync", "--clear"})
         if (help.contains(option)) QVERIFY2(commands.contains(option), option);
     }
   }

@@ -22,7 +22,9 @@ namespace {
 
 const QString kDemo = OCTAPHON_SOURCE "/demo/Tidewheel.octaphon";
 
-std::shared_ptr<const Session> demoSession() { return std::make_shared<Session>(*loadSession(kDemo.toStdString())); }
+std::shared_ptr<const Session> demoSession() {
+  return std::make_shared<Session>(*loadSession(kDemo.toStdString()));
+}
 
 Region region(const char* name, Frame start, Frame length) {
   Region made;
@@ -84,13 +86,15 @@ class ViewsTest : public QObject {
       ++count;
     });
     QCOMPARE(count, 7);
-    TileModel(sheet, 99).tilesIn(tree.find("gear"), 0, session->end(), [](const auto&) { QFAIL("no such brief"); });
+    TileModel(sheet, 99).tilesIn(tree.find("gear"), 0, session->end(),
+                                 [](const auto&) { QFAIL("no such brief"); });
   }
 
   void theOutlineIsATreeInTimeOrder() {
     OutlineView view;
     auto session = std::make_shared<Session>();
-    session->regions = {region("B/Two", 500, 10), region("A/x/One", 100, 10), region("Top", 900, 10), region("", 300, 10)};
+    session->regions = {region("B/Two", 500, 10), region("A/x/One", 100, 10), region("Top", 900, 10),
+                        region("", 300, 10)};
     view.setSession(session);
     QStringList top;
     for (int i = 0; i < view.model()->rowCount(); ++i) top << view.model()->index(i, 0).data().toString();
@@ -162,7 +166,8 @@ class ViewsTest : public QObject {
   void theModelTellsWhatTheSheetHolds() {
     const auto session = demoSession();
     SheetModel model;
-    model.setSheet(std::make_shared<Sheet>(planSheet(*session, MediaFacts(), *requestFor(*session, {"Game sounds, layers"}))));
+    model.setSheet(std::make_shared<Sheet>(
+        planSheet(*session, MediaFacts(), *requestFor(*session, {"Game sounds, layers"}))));
     const auto cell = [&](int row, int column) { return model.index(row, column).data().toString(); };
     QCOMPARE(model.rowCount(), 30);
     QCOMPARE(cell(0, SheetModel::Heard), QString("Machines, main"));

@@ -20,13 +20,13 @@ EditActions::EditActions(Document& document, Selected& selected, TimelineView& t
   makeTrack();
 }
 
-QAction* EditActions::add(QList<QAction*>& list, const QString& words, const QKeySequence& keys,
+QAction* EditActions::add(QList<QAction*>& menu, const QString& words, const QKeySequence& keys,
                           std::function<void()> work) {
   auto* action = new QAction(words, window_);
   action->setShortcut(keys);
   connect(action, &QAction::triggered, this, std::move(work));
   window_->addAction(action);
-  list << action;
+  menu << action;
   return action;
 }
 

@@ -30,7 +30,7 @@ class EditActions : public QObject {
   void nameWanted(octaphon::app::Thing thing);
 
  private:
-  QAction* add(QList<QAction*>& list, const QString& words, const QKeySequence& keys,
+  QAction* add(QList<QAction*>& menu, const QString& words, const QKeySequence& keys,
                std::function<void()> work);
   void makeEdit();
   void makeMark();

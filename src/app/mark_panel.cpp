@@ -45,7 +45,8 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
                    tr("one for each sound between silences")});
   rule_->setAccessibleName(tr("How spans are made"));
   names_ = new QComboBox(this);
-  names_->addItems({tr("the track"), tr("the group"), tr("the first clip")});
+  names_->addItems({tr("the first clip"), tr("the track"), tr("the group")});
+  names_->setCurrentIndex(1);
   names_->setAccessibleName(tr("Where names come from"));
   markers_ = new QComboBox(this);
   markers_->setAccessibleName(tr("Marker set"));

@@ -268,8 +268,8 @@ EditCount applyNames(Session& session, const std::vector<Renaming>& renamings) {
 bool isDefaultName(std::string_view name) {
   const std::string word = foldedName(trimmed(baseName(name)));
   if (word.empty()) return true;
-  static const std::vector<std::string> kGiven{"region",  "track", "group",   "clip",
-                                               "markers", "part",  "clip set"};
+  static const std::vector<std::string> kGiven{"clip",  "clip set", "region", "track",
+                                               "group", "markers",  "part"};
   return std::find(kGiven.begin(), kGiven.end(), word) != kGiven.end();
 }
 

@@ -61,7 +61,7 @@ Result<std::vector<Renaming>> previewRename(const Session& session, const std::v
 /// Gives new names by id; locked things stay. Things of several kinds may be mixed.
 EditCount applyNames(Session& session, const std::vector<Renaming>& renamings);
 
-/// Empty, or a word the program gives (`Region`, `Track`, `Group`, `Clip`, `Markers`, `Part`) with or without
+/// Empty, or a word the program gives (`Clip`, `Region`, `Track`, `Group`, `Markers`, `Part`) with or without
 /// a number.
 bool isDefaultName(std::string_view name);
 

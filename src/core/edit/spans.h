@@ -28,7 +28,7 @@ enum class SpanRule {
 };
 
 /// Where names and colours come from.
-enum class NameFrom { Track, Group, Clip };
+enum class NameFrom { Clip, Track, Group };
 
 struct SpanRequest {
   SpanRule rule = SpanRule::Around;
