@@ -104,8 +104,8 @@ Result<> makeJob(const SafeFolder& folder) {
 
 Result<> makeLarge(const SafeFolder& folder) {
   constexpr int kTracks = 1000;
-  constexpr int kClips = 20;
-  constexpr int kRegions = 2000;
+  constexpr int kClips = 50;
+  constexpr int kRegions = 5000;
   constexpr Frame kStep = 48000;
   OCTAPHON_TRY(writeNoise(folder, "noise.wav", 10 * 48000, 7));
   Session session;

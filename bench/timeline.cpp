@@ -10,6 +10,9 @@
 #include <QTemporaryDir>
 #include <vector>
 
+#include "edit/checks.h"
+#include "edit/clips.h"
+#include "edit/rename.h"
 #include "main_window.h"
 #include "theme.h"
 
@@ -68,6 +71,45 @@ int main(int argc, char** argv) {
   report("zooming", 60, [&](int i) {
     timeline.zoomBy(i < 30 ? 1.3 : 1 / 1.3);
     draw();
+  });
+  app::Document& document = window.document();
+  const auto pass = [](bool started) { waitFor([] { return false; }, started ? 400 : 0); };
+  report("selecting all clips", 5, [&](int) {
+    window.selected().clear();
+    for (QAction* action : window.editing().edit())
+      if (action->shortcut() == QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_A)) action->trigger();
+    draw();
+  });
+  report("moving all clips", 5, [&](int i) {
+    const ClipIds ids = window.selected().clips();
+    document.edit("Move", [&](Session& session) { moveClips(session, ids, i % 2 == 0 ? 480 : -480); });
+    draw();
+  });
+  window.selected().clear();
+  pass(true);
+  report("renaming all regions", 5, [&](int i) {
+    document.edit("Rename", [&](Session& session) {
+      RenameRequest request;
+      request.step = RenameStep::Suffix;
+      request.with = std::to_string(i);
+      applyNames(session, *previewRename(session, namedThings(session, NamedKind::Region), request));
+    });
+    draw();
+  });
+  report("undoing that", 5, [&](int) {
+    document.undoStack().undo();
+    draw();
+  });
+  report("nudging one clip", 20, [&](int i) {
+    document.edit("Nudge", [&](Session& session) { session.tracks[1].clips[0].start += i + 1; });
+    draw();
+  });
+  report("checking the session", 5,
+         [&](int) { (void)checkSession(*document.session(), window.keeper().facts().get()); });
+  report("islands of all clips", 5, [&](int) {
+    SpanRequest request;
+    request.rule = SpanRule::Islands;
+    (void)proposeSpans(*document.session(), request);
   });
   QTableView& sheet = window.sheetView().table();
   report("scrolling the sheet", 200, [&](int i) {

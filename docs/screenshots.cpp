@@ -2,6 +2,7 @@
 // DEMO_FOLDER is written to.
 #include <functional>
 #include <QApplication>
+#include <QComboBox>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QPainter>
@@ -10,6 +11,7 @@
 #include <QStandardPaths>
 #include <QTest>
 
+#include "edit/spans.h"
 #include "main_window.h"
 #include "session/session_file.h"
 #include "theme.h"
@@ -46,8 +48,11 @@ class Photographer {
     take(window, "main-night");
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Sources, "phrase-sources");
+    takePreparing(window);
+    window.openSession(demo_ + "/Tidewheel.octaphon");
+    settle(window);
     takeWorking(window);
-    window.document().undoStack().setClean();
+    takeBringingIn(window);
   }
 
  private:
@@ -95,6 +100,72 @@ class Photographer {
     painter.end();
     picture.save(out_ + "/" + name + ".png");
     popup->close();
+  }
+
+  /// Marking, naming, details, checks and the search, as the guide shows them.
+  void takePreparing(MainWindow& window) {
+    window.document().edit("Forget the crane's regions", [](Session& session) {
+      std::erase_if(session.regions, [](const Region& region) { return region.name.starts_with("Crane"); });
+    });
+    window.timeline().showSpan(48000 * 33, 48000 * 60);
+    Ids clips;
+    for (const Track& track : window.document().session()->tracks)
+      for (const Clip& clip : track.clips)
+        if (clip.start >= 48000 * 34 && clip.end() < 48000 * 59) clips.insert(clip.id);
+    window.selected().set(Thing::Clip, clips);
+    window.lower().setCurrentWidget(&window.markPanel());
+    window.findChild<QComboBox*>("markRule")->setCurrentIndex(static_cast<int>(SpanRule::Islands));
+    QTest::qWait(300);
+    take(window, "mark");
+    window.document().undoStack().undo();
+    window.timeline().showSpan(48000 * 34, 48000 * 49);
+    window.selected().set(Thing::ClipSet, {window.document().session()->clipSets[0].id});
+    window.lower().setCurrentWidget(&window.details());
+    QTest::qWait(300);
+    take(window, "clip-sets");
+    window.lower().setCurrentWidget(&window.namesPanel());
+    RenameRequest request;
+    request.find = "Start";
+    request.with = "Heave";
+    window.namesPanel().setRequest(request);
+    QTest::qWait(300);
+    take(window, "names");
+    Theme::instance().setLook(Look::Night);
+    QTest::qWait(300);
+    take(window, "names-night");
+    Theme::instance().setLook(Look::Day);
+    window.document().edit("Leave things undone", [](Session& session) {
+      session.tracks[1].clips.clear();
+      addRegions(session, {{{48000 * 100, 48000 * 3}, "Region 1", 0, {}},
+                           {{48000 * 400, 48000}, "Gull/Call 01", 0, {}}});
+    });
+    window.lower().setCurrentWidget(&window.checksPanel());
+    QTest::qWait(400);
+    take(window, "check");
+    window.document().undoStack().undo();
+    window.lower().setCurrentIndex(0);
+    window.search().setFocus();
+    QTest::keyClicks(&window.search(), "crane");
+    QTest::qWait(200);
+    take(window, "search");
+    QTest::keyClick(&window.search(), Qt::Key_Escape);
+    window.document().undoStack().setClean();
+  }
+
+  /// A folder of recordings, as a newcomer drops it.
+  void takeBringingIn(MainWindow& window) {
+    for (int i = 1; i <= 20; ++i)
+      for (const char* layer : {"Body", "Click"}) {
+        QDir(demo_).mkpath(QString("Hatch/") + layer);
+        const QString target = demo_ + QString("/Hatch/%1/Hatch %2.wav").arg(layer).arg(i);
+        if (!QFile::exists(target))
+          QFile::copy(demo_ + (layer[0] == 'B' ? "/media/gear.wav" : "/media/chain.wav"), target);
+      }
+    window.document().undoStack().setClean();
+    window.newSession({demo_ + "/Hatch"});
+    QTest::qWait(1500);
+    take(window, "brought-in");
+    window.document().undoStack().setClean();
   }
 
   void takeWorking(MainWindow& window) {

@@ -30,6 +30,7 @@ class Opened {
     window.show();
     QVERIFY(QTest::qWaitForWindowExposed(&window));
     window.activateWindow();
+    (void)QTest::qWaitForWindowActive(&window, 3000);
   }
 
   QString session() const { return dir.filePath("Tidewheel.octaphon"); }

@@ -35,6 +35,7 @@ ChecksPanel::ChecksPanel(Document& document, QWidget* parent) : QWidget(parent),
   layout->setContentsMargins(14, 8, 14, 0);
   layout->addLayout(top);
   layout->addWidget(tree_, 1);
+  layout->addStretch();
   timer_.setSingleShot(true);
   timer_.setInterval(80);
   connect(&timer_, &QTimer::timeout, this, &ChecksPanel::reload);
@@ -80,6 +81,7 @@ void ChecksPanel::reload() {
   }
   words_->setText(findings_.empty() ? tr("Nothing that would go wrong was found")
                                     : tr("%1 worth a look").arg(text(counted(findings_.size(), "thing"))));
+  tree_->setVisible(!findings_.empty());
   updateButton();
 }
 

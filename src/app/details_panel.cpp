@@ -101,7 +101,7 @@ class Fields {
     });
   }
 
-  void lines(const QString& label, Read<std::string> read, Write<QString> write) {
+  void lines(const QString& label, const QString& hint, Read<std::string> read, Write<QString> write) {
     auto* field = new QPlainTextEdit;
     field->setFixedHeight(54);
     field->setTabChangesFocus(true);
@@ -114,7 +114,7 @@ class Fields {
       loading_ = true;
       const auto value = common<std::string>(read);
       field->setPlainText(value ? text(*value) : QString());
-      field->setPlaceholderText(value ? QString() : QObject::tr("several"));
+      field->setPlaceholderText(value ? hint : QObject::tr("several"));
       loading_ = false;
     });
   }
@@ -122,7 +122,7 @@ class Fields {
   void flag(const QString& label, bool T::*member) {
     auto* box = new QCheckBox(label);
     box->setAccessibleName(label);
-    form_->addRow(QString(), box);
+    form_->addRow(box);
     QObject::connect(box, &QCheckBox::clicked, box, [=, this] {
       const bool on = box->checkState() != Qt::Unchecked;
       box->setTristate(false);
@@ -255,13 +255,14 @@ class Fields {
 template <class T>
 void addNotes(Fields<T>& fields) {
   fields.lines(
-      QObject::tr("Notes"), [](const T& thing) { return thing.notes; },
+      QObject::tr("Notes"), QString(), [](const T& thing) { return thing.notes; },
       [](T& thing, const QString& value) { thing.notes = value.toStdString(); });
 }
 template <class T>
 void addFacts(Fields<T>& fields) {
   fields.lines(
-      QObject::tr("Facts (key = value)"), [](const T& thing) { return factsText(thing.facts); },
+      QObject::tr("Facts"), QObject::tr("key = value, a line each"),
+      [](const T& thing) { return factsText(thing.facts); },
       [](T& thing, const QString& value) { thing.facts = factsFrom(value); });
 }
 template <class T>

@@ -315,6 +315,7 @@ void MainWindow::makeViews() {
   lower_ = new QTabWidget(this);
   lower_->setObjectName("lower");
   lower_->setDocumentMode(true);
+  lower_->tabBar()->setDrawBase(false);
   lower_->setAccessibleName(tr("Lower half"));
   lower_->tabBar()->setAccessibleName(tr("Sheet, Mark, Names, Details, Check"));
   lower_->addTab(sheetView_, tr("Sheet"));

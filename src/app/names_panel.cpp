@@ -316,7 +316,8 @@ void NamesPanel::reload() {
   const auto preview = previewRename(*session, asked, request());
   std::size_t changes = 0;
   std::vector<Renaming> shown;
-  if (preview) {
+  const bool asksNothing = request().step == RenameStep::Replace && request().find.empty();
+  if (preview && !asksNothing) {
     std::unordered_map<std::string, const Renaming*> byId;
     for (const Renaming& renaming : *preview) {
       byId[renaming.thing.id] = &renaming;
@@ -332,8 +333,11 @@ void NamesPanel::reload() {
   loading_ = false;
   rename_->setText(tr("Rename %1").arg(kindWord(kind(), changes)));
   rename_->setEnabled(changes > 0);
-  outcome_->setText(preview ? tr("%1 of %2 stay as they are").arg(asked.size() - changes).arg(asked.size())
-                            : text(preview.error().describe()));
+  if (preview && asksNothing)
+    outcome_->setText(tr("Type, Tab to the next; or find and replace in all that are shown"));
+  else
+    outcome_->setText(preview ? tr("%1 of %2 stay as they are").arg(asked.size() - changes).arg(asked.size())
+                              : text(preview.error().describe()));
   QPalette palette = outcome_->palette();
   palette.setColor(QPalette::WindowText, colour(preview ? Role::SecondInk : Role::Fault));
   outcome_->setPalette(palette);

@@ -196,10 +196,10 @@ void TimelineView::paintClipSets(QPainter& painter) {
       const QRectF box = clipBox(spot);
       if (box.isNull()) continue;
       const QPointF knot(box.left() + std::min(5.0, box.width() / 2), box.center().y());
-      if (path.isEmpty())
+      if (path.elementCount() == 0)
         path.moveTo(knot);
       else
-        path.cubicTo(QPointF(knot.x() - 8, before.y()), QPointF(before.x() + 8, knot.y()), knot);
+        path.cubicTo(QPointF(before.x(), knot.y()), QPointF(before.x(), knot.y()), knot);
       painter.setPen(Qt::NoPen);
       painter.setBrush(ink);
       painter.drawEllipse(knot, 2.5, 2.5);
@@ -215,7 +215,7 @@ void TimelineView::paintClipSets(QPainter& painter) {
     painter.drawRoundedRect(tag.adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
     painter.setPen(colour(Role::Ink));
     painter.drawText(tag.adjusted(5, 0, -3, 0), Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(text(lastPart(sets[i].name)), Qt::ElideRight,
+                     painter.fontMetrics().elidedText(text(lastPart(sets[i].name)), Qt::ElideMiddle,
                                                       static_cast<int>(tag.width()) - 8));
   }
   painter.restore();

@@ -77,7 +77,8 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
   const Frame step = allowedMove(session, places, by);
   if (tracksDown == 0) {
     const EditCount count = forEachFree(session, ids, [&](Clip& clip) { clip.start += step; });
-    for (const ClipPlace place : places) sortByStart(session.tracks[place.track]);
+    for (std::size_t i = 0; i < places.size(); ++i)
+      if (i == 0 || places[i].track != places[i - 1].track) sortByStart(session.tracks[places[i].track]);
     return count;
   }
   const std::vector<std::size_t> order = clipTracks(session);
@@ -86,6 +87,7 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
   const int down = allowedTrackMove(order, rank, places, tracksDown);
   EditCount count;
   std::vector<std::pair<std::size_t, Clip>> moved;
+  std::vector<std::size_t> targets;
   ClipIds gone;
   for (const ClipPlace place : places) {
     const std::size_t target = order[static_cast<std::size_t>(static_cast<int>(rank[place.track]) + down)];
@@ -96,13 +98,16 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
     Clip clip = clipAt(session, place);
     clip.start += step;
     gone.insert(clip.id);
+    targets.push_back(target);
     moved.emplace_back(target, std::move(clip));
     ++count.changed;
   }
   for (Track& track : session.tracks)
     std::erase_if(track.clips, [&](const Clip& clip) { return gone.contains(clip.id); });
   for (auto& [track, clip] : moved) session.tracks[track].clips.push_back(std::move(clip));
-  for (auto& [track, clip] : moved) sortByStart(session.tracks[track]);
+  std::sort(targets.begin(), targets.end());
+  targets.erase(std::unique(targets.begin(), targets.end()), targets.end());
+  for (const std::size_t track : targets) sortByStart(session.tracks[track]);
   return count;
 }
 
