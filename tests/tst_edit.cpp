@@ -8,6 +8,7 @@
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
 #include "edit/grouping.h"
+#include "edit/near_zero.h"
 #include "edit/patch.h"
 #include "edit/rename.h"
 #include "edit/silence.h"
@@ -245,6 +246,63 @@ class EditTest : public QObject {
     QCOMPARE(withLinked(session, {"c1"}), (ClipIds{"c1"}));
     session.tracks[2].clips[0].start -= 1;
     QCOMPARE(withLinked(session, {"c1"}), (ClipIds{"c1", "c4"}));
+  }
+
+  void channelsAreSplit() {
+    SessionMaker make("");
+    make.session.media.push_back({"m", "m.wav"});
+    make.track("six", 6);
+    make.track("two", 2);
+    make.clip("six", "m", 5, 10);
+    Session pairs = make.session;
+    QCOMPARE(splitChannels(make.session, {"six", "two"}, 1).size(), std::size_t{8});
+    QCOMPARE(make.session.tracks.size(), std::size_t{8});
+    QCOMPARE(make.session.tracks[4].name, std::string("six 5"));
+    QCOMPARE(make.session.tracks[4].clips[0].channel, 5);
+    QCOMPARE(make.session.tracks[0].id, std::string("six"));
+    QVERIFY(isSound(make.session));
+    QVERIFY(splitChannels(make.session, {"six"}, 1).empty());
+    QCOMPARE(splitChannels(pairs, {"six", "two"}, 2).size(), std::size_t{3});
+    QCOMPARE(pairs.tracks[1].name, std::string("six 3-4"));
+    QCOMPARE(pairs.tracks[1].clips[0].channel, 3);
+    QVERIFY(isSound(pairs));
+  }
+
+  void markersAreSorted() {
+    Session session = harbour();
+    addMarker(session, {}, "B", 20);
+    const std::string c = addMarker(session, session.markerSets[0].id, "C", 30);
+    const std::string a = addMarker(session, session.markerSets[0].id, "A", 10);
+    QCOMPARE(session.markerSets[0].markers[0].name, std::string("A"));
+    QCOMPARE(putMarkersInto(session, {a, c}, "Parts").changed, std::size_t{2});
+    QCOMPARE(session.markerSets.size(), std::size_t{2});
+    QCOMPARE(session.markerSets[1].markers[1].name, std::string("C"));
+    QCOMPARE(putMarkersInto(session, {session.markerSets[0].markers[0].id}, "Parts").changed, std::size_t{1});
+    QCOMPARE(session.markerSets.size(), std::size_t{1});  // an empty set goes
+    QVERIFY(isSound(session));
+  }
+
+  // A sine of 100 frames a period goes through zero every 50 frames.
+  void edgesFindZero() {
+    QTemporaryDir dir;
+    SessionMaker make(dir.path());
+    make.medium("m", test::sine(1, 4800, 480, 0.5), 48000);
+    make.track("t", 1);
+    make.clip("t", "m", 1000, 2000, 25);
+    MediaFacts facts;
+    MediumFact fact;
+    fact.state = MediumFact::State::Ready;
+    fact.info = {48000, 1, 4800, false, false};
+    fact.file = dir.filePath("media/m.wav").toStdString();
+    facts.set("m", fact);
+    for (const auto& [at, expected] :
+         {std::pair<Frame, Frame>{1070, 1076}, {1031, 1026}, {1990, 1976}, {1055, 1076}}) {
+      const auto found = nearestZero(make.session, facts, at, -1, 480);
+      QVERIFY(found.has_value());
+      QVERIFY2(std::abs(*found - expected) <= 1, qPrintable(QString::number(*found)));
+    }
+    QVERIFY(!nearestZero(make.session, facts, 500, -1, 480));
+    QVERIFY(!nearestZero(make.session, facts, 1010, 0, 10));
   }
 
   void deletingLeavesNothingBehind() {

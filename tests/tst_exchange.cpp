@@ -2,7 +2,9 @@
 
 #include <cstring>
 
+#include "base/files.h"
 #include "exchange/bring_in.h"
+#include "exchange/find_media.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
 #include "exchange/wav_marks.h"
@@ -526,6 +528,38 @@ class ExchangeTest : public QObject {
     const auto made = loadSession(dir.filePath("s.octaphon").toStdString());
     QCOMPARE(names(*made), QString("a/1@96000+1000 b/1@360000+1088 c/1@156000+1000 d/1@0+1000"));
     QCOMPARE(made->startPicture, Frame{hours * 3600 * 25});
+  }
+
+  // By content where that is known, else by name and length; never one of the same name and another length.
+  void lostMediaAreFound() {
+    QTemporaryDir dir;
+    QDir(dir.path()).mkpath("far/away");
+    const auto write = [&](const char* name, unsigned seed, Frame frames) {
+      test::writeSound(dir.filePath(QString("far/") + name), test::noise(1, frames, seed));
+    };
+    write("moved and renamed.wav", 1, 500);
+    write("away/same.wav", 2, 700);
+    write("away/Name.WAV", 3, 300);
+    write("short.wav", 4, 90);
+    Session session;
+    session.file = dir.filePath("s.octaphon").toStdString();
+    const auto digest = [&](const char* name) {
+      const auto handle = openRegular(dir.filePath(QString("far/") + name).toStdString());
+      return digestOf(handle->get(), name)->hex();
+    };
+    session.media = {{"content", "gone/old.wav", 500, 48000, digest("moved and renamed.wav")},
+                     {"length", "gone/same.wav", 700, 48000},
+                     {"name", "gone/name.wav"},
+                     {"short", "gone/short.wav", 91, 48000},
+                     {"none", "gone/none.wav"},
+                     {"not asked", "gone/same.wav"}};
+    const auto found =
+        findMedia(session, {"content", "length", "name", "short", "none"}, dir.filePath("far").toStdString());
+    QCOMPARE(found.size(), std::size_t{3});
+    QVERIFY(found.at("content").likeness == Likeness::Content);
+    QCOMPARE(mediaPath(found.at("content").file, session.folder()), std::string("far/moved and renamed.wav"));
+    QVERIFY(found.at("length").likeness == Likeness::Length);
+    QVERIFY(found.at("name").likeness == Likeness::Name);
   }
 
   void newWithMarks() {

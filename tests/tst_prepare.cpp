@@ -304,6 +304,57 @@ class PrepareTest : public QObject {
     QVERIFY(timeline.model().lanes().size() < 8);
   }
 
+  void soundsBetweenSilences() {
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    // Three bursts of a second in ten seconds of silence.
+    make.medium("long", test::sound(1, 480'000, [](int, Frame i) {
+                  return i / 48'000 % 3 == 1 ? 0.5 * std::sin(static_cast<double>(i) * 0.05) : 0.0;
+                }));
+    make.track("t", 1).name = "Takes";
+    make.clip("t", "long", 24'000, 480'000);
+    Opened o;
+    QVERIFY(o.window.openSession(make.save()));
+    QTRY_VERIFY(o.window.keeper().facts() != nullptr && o.window.keeper().facts()->find("long") != nullptr);
+    key(&o.window, Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);
+    key(&o.window, Qt::Key_2, Qt::ControlModifier);
+    o.window.findChild<QComboBox*>("markRule")->setCurrentIndex(5);
+    QTRY_COMPARE(o.window.markPanel().proposals().size(), std::size_t{3});
+    QCOMPARE(o.window.markPanel().proposals()[1].name, std::string("Takes 02"));
+    QVERIFY(std::abs(o.window.markPanel().proposals()[1].span.start - (24'000 + 4 * 48'000)) < 10);
+    press(o.window.markPanel(), "Make 3 regions");
+    QCOMPARE(o.window.document().session()->regions.size(), std::size_t{3});
+  }
+
+  void filesAreDroppedAndSplit() {
+    QTemporaryDir dir;
+    const QString wide = dir.filePath("Wide.wav");
+    test::writeSound(wide, test::noise(4, 1000, 1));
+    Opened o;
+    o.open();
+    const std::size_t tracks = o.window.document().session()->tracks.size();
+    QMimeData mime;
+    mime.setUrls({QUrl::fromLocalFile(wide)});
+    TimelineView& timeline = o.window.timeline();
+    timeline.showSpan(48000 * 6, 48000 * 9);
+    const QPoint place = at(timeline, o.window.document().session()->regions[1].start, 200);
+    QDragEnterEvent enter(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(timeline.viewport(), &enter);
+    QVERIFY(enter.isAccepted());
+    QDropEvent drop(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(timeline.viewport(), &drop);
+    const auto session = [&] { return o.window.document().session(); };
+    QCOMPARE(session()->tracks.size(), tracks + 1);
+    QCOMPARE(session()->tracks.back().channels, 4);
+    QCOMPARE(session()->tracks.back().clips[0].start, session()->regions[1].start);  // it snapped
+    press(o.window.offers(), "A track for each channel");
+    QCOMPARE(session()->tracks.size(), tracks + 4);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    QCOMPARE(session()->tracks.size(), tracks);
+    QVERIFY(!o.window.isWindowModified());
+  }
+
   void namesAreTypedPastedAndReplaced() {
     Opened o;
     o.open();

@@ -135,6 +135,20 @@ void BringInFlow::offerMore(const BroughtIn& brought) {
                                                   : tr("%1 files say").arg(brought.stamped.size()));
     choices.push_back({tr("Place by time stamp"), [this, brought] { place(brought); }});
   }
+  Ids wide;
+  for (const Track& track : document_.session()->tracks)
+    if (track.channels > 2 &&
+        std::find(brought.tracks.begin(), brought.tracks.end(), track.id) != brought.tracks.end())
+      wide.insert(track.id);
+  if (!wide.empty()) {
+    words << tr("%1 more than two channels.")
+                 .arg(wide.size() == 1 ? tr("1 file has") : tr("%1 files have").arg(wide.size()));
+    const auto split = [this, wide](int width) {
+      document_.edit(tr("Split channels"), [&](Session& session) { splitChannels(session, wide, width); });
+    };
+    choices.push_back({tr("A track for each channel"), [split] { split(1); }, "channels"});
+    choices.push_back({tr("For each pair"), [split] { split(2); }, "channels"});
+  }
   if (!brought.folders.empty()) {
     words << tr("Folders could become groups: %1.").arg(groupNames(brought.folders));
     choices.push_back(

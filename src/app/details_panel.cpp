@@ -64,6 +64,11 @@ std::string factsText(const Facts& facts) {
   return lines;
 }
 
+std::string pathOf(const std::string& name) {
+  const std::size_t slash = name.rfind('/');
+  return slash == std::string::npos ? std::string() : name.substr(0, slash);
+}
+
 Facts factsFrom(const QString& lines) {
   Facts facts;
   for (const QString& line : lines.split('\n')) {
@@ -115,6 +120,40 @@ class Fields {
       const auto value = common<std::string>(read);
       field->setPlainText(value ? text(*value) : QString());
       field->setPlaceholderText(value ? hint : QObject::tr("several"));
+      loading_ = false;
+    });
+  }
+
+  /// Facts that everything below the path has, where all that is selected lies in one.
+  void pathFacts() {
+    auto* field = new QPlainTextEdit;
+    field->setFixedHeight(54);
+    field->setTabChangesFocus(true);
+    field->setPlaceholderText(QObject::tr("key = value, for all in this path"));
+    add(QObject::tr("Facts of the path"), field);
+    const auto path = [this] {
+      return common<std::string>([](const T& thing) { return pathOf(thing.name); }).value_or("");
+    };
+    QObject::connect(field, &QPlainTextEdit::textChanged, field, [=, this] {
+      if (loading_ || path().empty()) return;
+      const Facts facts = factsFrom(field->toPlainText());
+      document_.edit(
+          QObject::tr("Facts of %1").arg(text(path())),
+          [&](Session& session) {
+            if (facts.empty())
+              session.pathFacts.erase(path());
+            else
+              session.pathFacts[path()] = facts;
+          },
+          "details/path");
+    });
+    refreshers_.push_back([=, this] {
+      field->setEnabled(!path().empty());
+      if (field->hasFocus()) return;
+      loading_ = true;
+      const auto& all = document_.session()->pathFacts;
+      const auto found = all.find(path());
+      field->setPlainText(found == all.end() ? QString() : text(factsText(found->second)));
       loading_ = false;
     });
   }
@@ -324,6 +363,7 @@ void DetailsPanel::build() {
   addNotes(left);
   if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) {
     addFacts(left);
+    right.pathFacts();
     right.flag(tr("Clips may finish after its end"), &T::finish);
   }
   if constexpr (std::is_same_v<T, Region>) right.flag(tr("Its length is fixed"), &T::fixed);

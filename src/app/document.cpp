@@ -98,6 +98,18 @@ void Document::adopt(Session session, bool isNew) {
   emit modifiedChanged(true);
 }
 
+void Document::noteMedia(const MediaFacts& facts) {
+  auto noted = std::make_shared<Session>(*session_);
+  for (Medium& medium : noted->media) {
+    const MediumFact* fact = facts.find(medium.id);
+    if (fact == nullptr || fact->state != MediumFact::State::Ready) continue;
+    medium.frames = fact->info.frames;
+    medium.rate = fact->info.rate;
+    medium.content = fact->content.hex();
+  }
+  session_ = std::move(noted);
+}
+
 Result<> Document::save() {
   std::error_code error;
   if (new_ && std::filesystem::exists(session_->file, error))

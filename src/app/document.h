@@ -8,6 +8,7 @@
 
 #include "base/result.h"
 #include "edit/patch.h"
+#include "media/media_facts.h"
 #include "session/session.h"
 #include "session/session_lock.h"
 
@@ -32,6 +33,9 @@ class Document : public QObject {
   Result<> open(const QString& file);
   /// A session that was made or brought back here: it counts as changed until it is saved.
   void adopt(Session session, bool isNew);
+  /// Writes down what the media were when they were last seen, so that they can be found again. No edit: it
+  /// goes along with the next saving.
+  void noteMedia(const MediaFacts& facts);
   /// Occupied for a new session whose name is taken; Busy where another program has it open.
   Result<> save();
   Result<> saveAs(const QString& file);

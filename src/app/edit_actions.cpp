@@ -1,5 +1,7 @@
 #include "edit_actions.h"
 
+#include <QInputDialog>
+
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
@@ -66,6 +68,7 @@ void EditActions::makeMark() {
                    [&](Session& session) { count = joinRegions(session, selected_.regions()); });
     report(count);
   });
+  add(mark_, tr("Put markers into a set …"), {}, [this] { sortMarkers(); });
   intoSet_ = add(mark_, tr("Add clips to the clip set they lie in"), {}, [this] { changeMembers(true); });
   outOfSet_ = add(mark_, tr("Take clips out of their clip sets"), {}, [this] { changeMembers(false); });
   add(mark_, tr("Split clip sets up into islands"), {}, [this] {
@@ -88,6 +91,12 @@ void EditActions::makeTrack() {
   newGroup_ = add(track_, tr("New &group"), {}, [this] { newTrack(true); });
   nest_ = add(track_, tr("&Put into a new group"), Qt::CTRL | Qt::Key_G, [this] { nest(); });
   takeOut_ = add(track_, tr("Take &out of the group"), Qt::CTRL | Qt::ALT | Qt::Key_G, [this] { takeOut(); });
+  const auto split = [this](int width) {
+    document_.edit(tr("Split channels"),
+                   [&](Session& session) { splitChannels(session, selected_.tracks(), width); });
+  };
+  add(track_, tr("Split into a track for each &channel"), {}, [split] { split(1); });
+  add(track_, tr("Split into a track for each &pair of channels"), {}, [split] { split(2); });
   link_ = add(track_, tr("&Link: edit their clips together"), {}, [this] {
     document_.edit(tr("Link tracks"),
                    [&](Session& session) { linkTracks(session, selected_.tracks(), true); });
@@ -300,12 +309,35 @@ void EditActions::changeMembers(bool add) {
 }
 
 void EditActions::addMarkerHere() {
-  const std::string set = session().markerSets.empty() ? std::string() : session().markerSets.front().id;
+  // Into the set of the marker that is selected, else the last one.
+  std::string set;
+  for (const MarkerSet& each : session().markerSets) {
+    const bool chosen = std::any_of(each.markers.begin(), each.markers.end(), [&](const Marker& marker) {
+      return selected_.markers().contains(marker.id);
+    });
+    set = each.id;
+    if (chosen) break;
+  }
   std::string made;
   const std::string name = "Marker " + std::to_string(session().markerCount() + 1);
   document_.edit(tr("Set a marker"),
                  [&](Session& session) { made = addMarker(session, set, name, timeline_.playhead()); });
   selected_.set(Thing::Marker, {made});
+}
+
+void EditActions::sortMarkers() {
+  if (selected_.markers().empty()) return emit said(tr("Select markers first"));
+  QStringList names;
+  for (const MarkerSet& set : session().markerSets) names << text(set.name);
+  bool taken = false;
+  const QString name = QInputDialog::getItem(window_, tr("Put markers into a set"),
+                                             tr("Set, or the name of a new one"), names, 0, true, &taken);
+  if (!taken || name.trimmed().isEmpty()) return;
+  EditCount count;
+  document_.edit(tr("Put markers into %1").arg(name), [&](Session& session) {
+    count = putMarkersInto(session, selected_.markers(), name.trimmed().toStdString());
+  });
+  report(count);
 }
 
 void EditActions::toggleFixed() {

@@ -48,6 +48,7 @@ class EditActions : public QObject {
   void clipSetFromClips();
   void changeMembers(bool add);
   void addMarkerHere();
+  void sortMarkers();
   void toggleFixed();
   void nest();
   void takeOut();

@@ -199,8 +199,19 @@ void MainWindow::makePanelActions() {
   });
   onlySounding_ = toggle(tr("Only tracks that sound &here"), Qt::CTRL | Qt::SHIFT | Qt::Key_H, false,
                          [this](bool on) { timeline_->setOnlySounding(on); });
-  snap_ = toggle(tr("S&nap"), Qt::CTRL | Qt::SHIFT | Qt::Key_G, true,
-                 [this](bool on) { timeline_->setSnapping(on); });
+  const auto snap = [&](const QString& words, const QKeySequence& keys, unsigned bit, bool on) {
+    QAction* action = toggle(words, keys, on, [this](bool) {
+      unsigned what = 0;
+      for (const QAction* each : snaps_) what |= each->isChecked() ? each->data().toUInt() : 0u;
+      timeline_->setSnapping(what);
+    });
+    action->setData(bit);
+    snaps_ << action;
+  };
+  snap(tr("Snap to clips, regions and &markers"), Qt::CTRL | Qt::SHIFT | Qt::Key_M, kSnapThings, true);
+  snap(tr("Snap to &beats"), {}, kSnapBeats, true);
+  snap(tr("Snap to &picture frames"), {}, kSnapPictures, false);
+  snap(tr("Snap near &zero"), {}, kSnapZero, false);
   follow_ = toggle(tr("Fo&llow while playing"), {}, true, [](bool) {});
   zoomSelection_ = addAction(tr("Zoom to the &selection"), Qt::CTRL | Qt::SHIFT | Qt::Key_Up, "", [this] {
     const auto session = document_.session();
@@ -269,7 +280,9 @@ void MainWindow::makeMenus() {
   QMenu* view = menuBar()->addMenu(tr("&View"));
   view->addActions({zoomIn_, zoomOut_, zoomSelection_, zoomRegion_, zoomAll_});
   view->addSeparator();
-  view->addActions({snap_, follow_, timecode_, onlySounding_});
+  view->addActions(snaps_);
+  view->addSeparator();
+  view->addActions({follow_, timecode_, onlySounding_});
   view->addSeparator();
   view->addActions({showSheet_, showMark_, showNames_, showDetails_, showChecks_});
   view->addSeparator();
@@ -588,6 +601,7 @@ void MainWindow::openDemo() {
 bool MainWindow::save() {
   if (!document_.isOpen()) return false;
   if (document_.isNew() && QFileInfo::exists(text(document_.session()->file.string()))) return saveAs();
+  if (keeper_.facts() && !keeper_.isPlanning()) document_.noteMedia(*keeper_.facts());
   const auto saved = document_.save();
   if (saved) remember(text(document_.session()->file.string()));
   if (!saved) showProblem(text(saved.error().describe()));

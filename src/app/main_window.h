@@ -167,7 +167,8 @@ class MainWindow : public QMainWindow {
   QAction *open_, *demo_, *save_, *saveAs_, *close_, *quit_, *undo_, *redo_;
   QAction *play_, *stop_, *playRegion_, *previous_, *next_;
   QAction *zoomIn_, *zoomOut_, *zoomRegion_, *zoomAll_, *night_, *filter_, *search_action_, *timecode_,
-      *onlySounding_, *snap_, *zoomSelection_, *follow_;
+      *onlySounding_, *zoomSelection_, *follow_;
+  QList<QAction*> snaps_;
   QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *copyMedia_, *showSheet_, *showMark_,
       *showNames_, *showChecks_, *showDetails_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,

@@ -4,7 +4,9 @@
 #include <QKeyEvent>
 #include <QScrollBar>
 
+#include "base/timecode.h"
 #include "edit/clips.h"
+#include "edit/near_zero.h"
 #include "edit/regions.h"
 #include "edit/tracks.h"
 
@@ -16,6 +18,7 @@ using Part = TimelineHit::Part;
 
 constexpr double kReach = 8;  // px within which things snap
 constexpr int kNudgeMs = 10;
+constexpr double kZeroReach = 0.01;  // seconds looked through for a zero
 
 Thing thingOf(What what) {
   switch (what) {
@@ -41,8 +44,7 @@ QString countedWords(const QString& one, const QString& many, std::size_t count)
 // --- snapping
 
 Frame TimelineHand::snapped(Frame frame, bool free) const {
-  if (free || !view_.snaps_) return frame;
-  const TimelineModel& model = *view_.model_;
+  if (free || view_.snapsTo_ == 0) return frame;
   const auto reach = static_cast<Frame>(kReach * view_.framesPerPixel_);
   Frame best = frame;
   Frame distance = reach + 1;
@@ -50,6 +52,25 @@ Frame TimelineHand::snapped(Frame frame, bool free) const {
     const Frame far = std::abs(candidate - frame);
     if (far < distance) best = candidate, distance = far;
   };
+  if ((view_.snapsTo_ & kSnapThings) != 0) offerThings(frame, reach, offer);
+  if (distance <= reach) return best;
+  const Session& session = view_.model_->session();
+  if ((view_.snapsTo_ & kSnapBeats) != 0 && !view_.model_->tempo().empty())
+    offer(view_.model_->tempo().nearestBeat(frame));
+  if ((view_.snapsTo_ & kSnapPictures) != 0) {
+    const Frame picture = pictureFrameAt(frame, session.pictureRate, session.rate);
+    offer(audioFrameOf(picture, session.pictureRate, session.rate));
+    offer(audioFrameOf(picture + 1, session.pictureRate, session.rate));
+  }
+  if (distance <= reach || (view_.snapsTo_ & kSnapZero) == 0 || !view_.facts_) return best;
+  const int track = ghost_.hit.what == What::Clip ? ghost_.hit.track : -1;
+  return nearestZero(session, *view_.facts_, frame, track, framesOf(kZeroReach, session.rate))
+      .value_or(frame);
+}
+
+/// Edges and markers that do not move along.
+void TimelineHand::offerThings(Frame frame, Frame reach, const std::function<void(Frame)>& offer) const {
+  const TimelineModel& model = *view_.model_;
   const Frame from = std::max<Frame>(0, frame - reach);
   const Frame to = frame + reach + 1;
   offer(0);
@@ -70,9 +91,6 @@ Frame TimelineHand::snapped(Frame frame, bool free) const {
       offer(clip.start);
       offer(clip.end());
     });
-  if (distance <= reach || model.tempo().empty()) return best;
-  offer(model.tempo().nearestBeat(frame));
-  return best;
 }
 
 // --- mouse

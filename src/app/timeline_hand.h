@@ -2,6 +2,7 @@
 // regions; move markers; order tracks. Every drag is one step of undo; Esc drops it; Alt leaves snapping out.
 #pragma once
 
+#include <functional>
 #include <QMouseEvent>
 
 #include "timeline_view.h"
@@ -17,7 +18,8 @@ class TimelineHand {
   void move(const QMouseEvent& event);
   void release();
   void cancel();
-  /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one; with Alt more of them), Alt+← → (nudge).
+  /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one; with Alt more of them), Alt+← →
+  /// (nudge).
   bool key(const QKeyEvent& event);
   const TimelineGhost& ghost() const { return ghost_; }
 
@@ -25,6 +27,7 @@ class TimelineHand {
   Frame snapped(Frame frame, bool free) const;
 
  private:
+  void offerThings(Frame frame, Frame reach, const std::function<void(Frame)>& offer) const;
   void select(const TimelineHit& hit, Qt::KeyboardModifiers modifiers);
   void dragClips(Frame by, const QPoint& at, bool free);
   void dropClips();

@@ -128,6 +128,7 @@ void TimelineView::paintRibbon(QPainter& painter, std::size_t index) {
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5));
   }
+  if (!region.notes.empty()) drawNoteCorner(painter, box);
   painter.setFont(Theme::caption());
   painter.setPen(colour(Role::Ink));
   const QRectF room = box.intersected(QRectF(kHeadWidth, 0, bodyWidth(), lanesTop())).adjusted(5, 0, -1, 0);

@@ -474,6 +474,7 @@ void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& cl
     painter.setBrush(ink);
     paintWave(painter, lane, clip, first, last);
   }
+  if (!clip.notes.empty()) drawNoteCorner(painter, box);
   if (box.width() < 6) return;
   painter.setBrush(Qt::NoBrush);
   painter.setPen(selected ? QPen(colour(Role::Accent), 1) : QPen(faded(plain, 90), 1));

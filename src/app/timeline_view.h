@@ -28,6 +28,13 @@ struct TimelineHit {
   std::string id;
 };
 
+enum SnapTo : unsigned {
+  kSnapThings = 1,    ///< edges of clips and regions, markers, the playhead
+  kSnapBeats = 2,     ///< where there is a tempo
+  kSnapPictures = 4,  ///< picture frames
+  kSnapZero = 8,      ///< where the sound goes through zero, once nothing else is near
+};
+
 /// What is being dragged, as it would be dropped.
 struct TimelineGhost {
   TimelineHit hit;
@@ -56,7 +63,8 @@ class TimelineView : public QAbstractScrollArea {
   void setProposals(std::vector<SpanProposal> proposals);
   void setTimecode(bool on);      ///< the second ruler
   void setOnlySounding(bool on);  ///< only tracks that sound in the selection's time, or in what is seen
-  void setSnapping(bool on) { snaps_ = on; }
+  /// What drags snap to; SnapTo bits.
+  void setSnapping(unsigned what) { snapsTo_ = what; }
 
   void zoomBy(double factor);           ///< around the playhead where it is visible, else the middle
   void showSpan(Frame from, Frame to);  ///< zooms so that it fills the view
@@ -166,7 +174,7 @@ class TimelineView : public QAbstractScrollArea {
   bool whole_ = true;  // the whole session stays in view until someone zooms
   bool timecode_ = false;
   bool onlySounding_ = false;
-  bool snaps_ = true;
+  unsigned snapsTo_ = kSnapThings | kSnapBeats;
 };
 
 }  // namespace octaphon::app

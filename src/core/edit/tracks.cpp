@@ -184,6 +184,62 @@ EditCount deleteTracks(Session& session, const Ids& ids) {
   return count;
 }
 
+std::vector<std::string> splitChannels(Session& session, const Ids& ids, int width) {
+  std::vector<std::string> made;
+  IdMaker maker(session);
+  for (std::size_t t = 0; t < session.tracks.size(); ++t) {
+    const Track whole = session.tracks[t];
+    const bool chosen = std::any_of(whole.clips.begin(), whole.clips.end(),
+                                    [](const Clip& clip) { return clip.channel > 0 || clip.lock; });
+    if (!ids.contains(whole.id) || whole.isGroup || whole.lock || chosen || whole.channels <= width) continue;
+    std::vector<Track> parts;
+    for (int first = 1; first <= whole.channels; first += width) {
+      Track part = whole;
+      const int last = std::min(first + width - 1, whole.channels);
+      part.name += " " + std::to_string(first) + (last > first ? "-" + std::to_string(last) : "");
+      part.channels = width;
+      if (first > 1) part.id = maker.next("t");
+      for (Clip& clip : part.clips) {
+        clip.channel = first;
+        if (first > 1) clip.id = maker.next("c");
+      }
+      made.push_back(part.id);
+      parts.push_back(std::move(part));
+    }
+    const auto place = session.tracks.erase(session.tracks.begin() + static_cast<std::ptrdiff_t>(t));
+    session.tracks.insert(place, std::make_move_iterator(parts.begin()),
+                          std::make_move_iterator(parts.end()));
+    t += parts.size() - 1;
+  }
+  return made;
+}
+
+EditCount putMarkersInto(Session& session, const Ids& ids, const std::string& setName) {
+  EditCount count;
+  std::vector<Marker> moved;
+  for (MarkerSet& set : session.markerSets)
+    std::erase_if(set.markers, [&](Marker& marker) {
+      if (!ids.contains(marker.id)) return false;
+      ++(marker.lock ? count.locked : count.changed);
+      if (marker.lock) return false;
+      moved.push_back(marker);
+      return true;
+    });
+  if (moved.empty()) return count;
+  auto target = std::find_if(session.markerSets.begin(), session.markerSets.end(),
+                             [&](const MarkerSet& set) { return set.name == setName; });
+  if (target == session.markerSets.end()) {
+    IdMaker maker(session);
+    session.markerSets.push_back({maker.next("set"), setName, {}, {}});
+    target = std::prev(session.markerSets.end());
+  }
+  target->markers.insert(target->markers.end(), moved.begin(), moved.end());
+  std::stable_sort(target->markers.begin(), target->markers.end(),
+                   [](const Marker& a, const Marker& b) { return a.at < b.at; });
+  std::erase_if(session.markerSets, [](const MarkerSet& set) { return set.markers.empty(); });
+  return count;
+}
+
 EditCount linkTracks(Session& session, const Ids& ids, bool link) {
   EditCount count;
   int number = 0;

@@ -31,6 +31,14 @@ std::vector<std::string> duplicateTracks(Session& session, const std::vector<std
 /// With all that is in them. A track with a locked clip or lock, or a group with one inside, stays.
 EditCount deleteTracks(Session& session, const Ids& ids);
 
+/// Tracks of more than `width` channels become several of `width` (1 or 2), right behind each other, each
+/// playing its own channels; groups, locked tracks and those with clips that play chosen channels already
+/// stay. Gives the ids of the new ones.
+std::vector<std::string> splitChannels(Session& session, const Ids& ids, int width);
+
+/// Puts markers into the set of this name, which is made when it is not there; sets left without any go.
+EditCount putMarkersInto(Session& session, const Ids& ids, const std::string& setName);
+
 /// Links tracks with each other, or takes their links off.
 EditCount linkTracks(Session& session, const Ids& ids, bool link);
 
