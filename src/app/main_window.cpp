@@ -666,7 +666,7 @@ void MainWindow::sessionOpened() {
   if (!isOpen) firstPage_->setRecent(recent());
   setWindowTitle(isOpen ? text(session->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
   header_->setSession(*session, isOpen);
-  header_->setModified(isOpen && document_.isModified());
+  if (isOpen) header_->setModified(document_.isModified());
   selected_.clear();
   showOutline();
   timeline_->setSession(session);
@@ -788,7 +788,7 @@ void MainWindow::openFolder() {
 }
 
 void MainWindow::showShortcuts() {
-  auto* page = new ShortcutPage(actions(), {}, this);
+  auto* page = new ShortcutPage(*menuBar(), this);
   page->show();
 }
 

@@ -61,6 +61,7 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   name_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
   words_ = new QLabel(this);
   words_->setFont(Theme::sentence());
+  words_->setWordWrap(true);
   list_ = new QLabel(this);
   list_->setFont(Theme::mono());
   list_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
