@@ -10,7 +10,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kMostLines = 22;  // of a column, before the next one begins with a menu
+constexpr int kMostLines = 32;  // of a column, before the next one begins with a menu
 
 }  // namespace
 
