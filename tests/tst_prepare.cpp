@@ -54,6 +54,21 @@ QByteArray stampedWav(quint64 stamp, int frames) {
   return "RIFF" + little(static_cast<quint64>(body.size()), 4) + body;
 }
 
+/// A few things of a kind, not the first ones.
+Ids someOf(const Session& session, Thing thing) {
+  std::vector<std::string> ids;
+  const auto take = [&](const auto& list) {
+    for (const auto& item : list) ids.push_back(item.id);
+  };
+  if (thing == Thing::Clip) take(session.tracks[1].clips);
+  if (thing == Thing::Region) take(session.regions);
+  if (thing == Thing::Track) ids = {"gear", "motor"};
+  if (thing == Thing::ClipSet) take(session.clipSets);
+  if (thing == Thing::Marker) take(session.markerSets[0].markers);
+  if (thing == Thing::Region) ids = {ids[6], ids[7]};  // one of them lies where the playhead is put
+  return {ids.begin(), ids.end()};
+}
+
 /// Presses the button with these words.
 void press(QWidget& parent, const QString& words) {
   for (QPushButton* button : parent.findChildren<QPushButton*>())
@@ -501,6 +516,188 @@ class PrepareTest : public QObject {
       said |= label->text() == "hearing 1 track only";
     QVERIFY(said);
     QVERIFY(!o.window.isWindowModified());  // listening is never saved
+  }
+
+  // Every command of the menus that shape a session, on every kind of thing: what it changes is one step with
+  // words, taken back and done again exactly; locked things stay as they are.
+  void everyCommandIsUndone_data() {
+    QTest::addColumn<int>("thing");
+    QTest::addColumn<bool>("locked");
+    for (const auto& [name, thing] : {std::pair{"clips", Thing::Clip},
+                                      {"regions", Thing::Region},
+                                      {"tracks", Thing::Track},
+                                      {"clip sets", Thing::ClipSet},
+                                      {"markers", Thing::Marker}})
+      for (const bool locked : {false, true})
+        QTest::addRow("%s%s", name, locked ? ", locked" : "") << static_cast<int>(thing) << locked;
+  }
+  void everyCommandIsUndone() {
+    QFETCH(int, thing);
+    QFETCH(bool, locked);
+    Opened o;
+    o.open();
+    Document& document = o.window.document();
+    if (locked)
+      document.edit("Lock all", [](Session& session) {
+        for (Track& track : session.tracks) {
+          track.lock = true;
+          for (Clip& clip : track.clips) clip.lock = true;
+        }
+        for (Region& region : session.regions) region.lock = true;
+        for (ClipSet& set : session.clipSets) set.lock = true;
+        for (MarkerSet& set : session.markerSets)
+          for (Marker& marker : set.markers) marker.lock = true;
+      });
+    int changed = 0;
+    for (QAction* action : o.window.editing().all()) {
+      const QString words = action->text().remove('&');
+      if (words.contains("…") || (locked && words.startsWith("Lock"))) continue;
+      o.window.selected().clear();
+      o.window.selected().set(static_cast<Thing>(thing),
+                              someOf(*document.session(), static_cast<Thing>(thing)));
+      o.window.transport().setPosition(48000 * 37);
+      const Session before = *document.session();
+      const int steps = document.undoStack().index();
+      action->trigger();
+      const Session after = *document.session();
+      if (before == after) {
+        QCOMPARE(document.undoStack().index(), steps);
+        continue;
+      }
+      ++changed;
+      QCOMPARE(document.undoStack().index(), steps + 1);
+      QVERIFY2(!document.undoStack().undoText().isEmpty(), qPrintable(words));
+      // What was there is still there, or locked things would have gone.
+      if (locked) {
+        QVERIFY2(after.clipCount() >= before.clipCount() && after.regions.size() >= before.regions.size() &&
+                     after.tracks.size() >= before.tracks.size() &&
+                     after.clipSets.size() >= before.clipSets.size(),
+                 qPrintable(words));
+      }
+      document.undoStack().undo();
+      QVERIFY2(*document.session() == before, qPrintable(words));
+      document.undoStack().redo();
+      QVERIFY2(*document.session() == after, qPrintable(words));
+      document.undoStack().undo();
+      if (auto* editor = o.window.namesPanel().table().viewport()->findChild<QLineEdit*>())
+        key(editor, Qt::Key_Escape);
+    }
+    QVERIFY(changed >= 2);
+  }
+
+  // Each switch, number and text of the details changes something of what is selected, and undo takes it
+  // back.
+  void everyDetailIsUndone_data() {
+    QTest::addColumn<int>("thing");
+    for (const auto& [name, thing] : {std::pair{"clips", Thing::Clip},
+                                      {"regions", Thing::Region},
+                                      {"tracks", Thing::Track},
+                                      {"clip sets", Thing::ClipSet},
+                                      {"markers", Thing::Marker}})
+      QTest::addRow("%s", name) << static_cast<int>(thing);
+  }
+  void everyDetailIsUndone() {
+    QFETCH(int, thing);
+    Opened o;
+    o.open();
+    Document& document = o.window.document();
+    o.window.selected().set(static_cast<Thing>(thing),
+                            someOf(*document.session(), static_cast<Thing>(thing)));
+    key(&o.window, Qt::Key_4, Qt::ControlModifier);
+    DetailsPanel& details = o.window.details();
+    QTRY_VERIFY(details.findChild<QLineEdit*>() != nullptr);
+    QTest::qWait(50);
+    int fields = 0;
+    const auto check = [&](const QString& name, const std::function<void()>& act) {
+      const Session before = *document.session();
+      act();
+      QTest::qWait(30);
+      QVERIFY2(!(*document.session() == before), qPrintable(name));
+      document.undoStack().undo();
+      QVERIFY2(*document.session() == before, qPrintable(name));
+      QTest::qWait(30);
+      ++fields;
+    };
+    for (QCheckBox* box : details.findChildren<QCheckBox*>())
+      if (box->isVisible()) check(box->text(), [&] { box->click(); });
+    for (QDoubleSpinBox* box : details.findChildren<QDoubleSpinBox*>())
+      if (box->isVisible()) check(box->accessibleName(), [&] { box->setValue(0.375); });
+    for (QToolButton* swatch : details.findChildren<QToolButton*>())
+      if (swatch->isVisible() && swatch->accessibleName() == "Colour 7")
+        check("colour", [&] { swatch->click(); });
+    for (QPlainTextEdit* text : details.findChildren<QPlainTextEdit*>())
+      if (text->isVisible() && text->isEnabled())
+        check(text->accessibleName(), [&] { text->setPlainText("mood = calm"); });
+    QLineEdit* name = nullptr;
+    for (QLineEdit* line : details.findChildren<QLineEdit*>())
+      if (line->isVisible() && line->accessibleName() == "Name") name = line;
+    QVERIFY(name != nullptr);
+    check("name", [&] {
+      name->setFocus();
+      name->selectAll();
+      QTest::keyClicks(name, "Quay");
+    });
+    QVERIFY(fields >= 3);
+  }
+
+  void tablesAndTempoAreDropped() {
+    QTemporaryDir dir;
+    const auto write = [&](const char* name, const QByteArray& bytes) {
+      QFile file(dir.filePath(name));
+      QVERIFY(file.open(QIODevice::WriteOnly));
+      file.write(bytes);
+    };
+    write("marks.csv", "name;start;end\nQuay/Rope 01;0:07,5;0:09\nlost;soon;\n");
+    write("beat.mid",
+          QByteArray("MThd\0\0\0\6\0\0\0\1\0\x60MTrk\0\0\0\x0b\0\xff\x51\3\x0f\x42\x40\0\xff\x2f\0", 33));
+    Opened o;
+    o.open();
+    o.window.bringIn().add({dir.filePath("marks.csv"), dir.filePath("beat.mid")}, 0);
+    const auto session = o.window.document().session();
+    QCOMPARE(session->regions.back().name, std::string("Quay/Rope 01"));
+    QCOMPARE(session->regions.back().start, Frame{360'000});
+    QCOMPARE(session->tempo[0].bpm, 60.0);
+    bool told = false;  // the row that could not be taken
+    for (const QLabel* label : o.window.findChildren<QLabel*>())
+      told |= label->text().contains("line 3") && label->isVisible();
+    QVERIFY(told);
+    o.window.document().undoStack().undo();  // one step
+    QVERIFY(!o.window.isWindowModified());
+  }
+
+  void lostMediaAreFoundAgain() {
+    Opened o;
+    o.open();
+    QTRY_VERIFY(o.window.keeper().facts() != nullptr);
+    o.window.document().edit("Note", [](Session& session) { session.notes += "."; });
+    o.settle();
+    key(&o.window, Qt::Key_S, Qt::ControlModifier);
+    QVERIFY(!o.window.document().session()->media[0].content.empty());  // what it was is saved along
+    QDir(o.dir.path()).mkpath("elsewhere");
+    QVERIFY(QFile::rename(o.dir.filePath("media/gear.wav"), o.dir.filePath("elsewhere/another name.wav")));
+    o.window.keeper().refresh();
+    QTRY_VERIFY(o.count(RowState::Fault) > 0);
+    o.window.bringIn().findMissing(o.dir.filePath("elsewhere"), *o.window.keeper().facts());
+    QCOMPARE(o.window.document().session()->media[0].file, std::string("elsewhere/another name.wav"));
+    QTRY_COMPARE(o.count(RowState::Fault), 0);
+  }
+
+  void savedUnderAnotherName() {
+    QTemporaryDir other;
+    Opened o;
+    o.open();
+    const auto rows = o.files();
+    o.window.document().edit("Name", [](Session& session) { session.title = "Second"; });
+    const QString file = other.filePath("Second.octaphon");
+    QVERIFY(o.window.document().saveAs(file));
+    QVERIFY(!o.window.isWindowModified());
+    o.settle();
+    QCOMPARE(o.count(RowState::Fault), 0);  // media are told from the new folder
+    QCOMPARE(loadSession(file.toStdString())->title, std::string("Second"));
+    QCOMPARE(loadSession(o.session().toStdString())->title, std::string("Tidewheel"));
+    // The first is free for others again, the second is ours.
+    QVERIFY(SessionLock::take(o.session().toStdString()).has_value());
+    QVERIFY(!SessionLock::take(file.toStdString()).has_value());
   }
 
   void workIsThereAfterAKill() {

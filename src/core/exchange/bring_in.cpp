@@ -38,6 +38,9 @@ fs::path resolved(const fs::path& path) {
   return error ? fs::absolute(path) : full;
 }
 
+/// The folder it is in without links; a file that is a link itself stays what it is called.
+fs::path placed(const fs::path& file) { return resolved(fs::absolute(file).parent_path()) / file.filename(); }
+
 std::vector<fs::path> audioInputs(const std::vector<fs::path>& inputs) {
   std::vector<fs::path> files;
   std::error_code error;
@@ -45,7 +48,7 @@ std::vector<fs::path> audioInputs(const std::vector<fs::path>& inputs) {
     if (fs::is_directory(input, error)) {
       for (fs::path& file : audioFilesIn(input)) files.push_back(std::move(file));
     } else if (!isMidiName(input) && !isTableName(input)) {
-      files.push_back(resolved(input));
+      files.push_back(placed(input));
     }
   }
   std::stable_sort(files.begin(), files.end(), pathLess);
@@ -357,7 +360,7 @@ Result<fs::path> copyIntoFolder(const fs::path& file, const fs::path& folder) {
 }
 
 std::string mediaPath(const fs::path& file, const fs::path& folder) {
-  const fs::path relative = resolved(file).lexically_relative(resolved(folder));
+  const fs::path relative = placed(file).lexically_relative(resolved(folder));
   return relative.generic_string();
 }
 

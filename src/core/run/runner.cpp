@@ -239,6 +239,13 @@ std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
   return rows;
 }
 
+std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet) {
+  std::vector<std::size_t> rows;
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i)
+    if (mayBeMadeAgain(sheet, sheet.rows[i])) rows.push_back(i);
+  return rows;
+}
+
 RunSummary makeFiles(const RunRequest& request, MediaCache& cache, RunControl& control,
                      const std::function<void(const RowOutcome&)>& report) {
   return Run(request, cache, control, report).run();

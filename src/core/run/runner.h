@@ -44,6 +44,8 @@ struct RunSummary {
 /// Rows the main button makes, in the order of the sheet; with `foreign`, also those whose file was changed
 /// by someone else or is not ours.
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign);
+/// Rows that making everything again would write.
+std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet);
 
 /// Blocks until all is done or cancelled. `report` is called once a row, one call at a time, from other
 /// threads; a row that was cancelled is not reported. Nothing is thrown; what goes wrong fails its rows.

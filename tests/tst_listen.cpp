@@ -1,0 +1,178 @@
+// Listening, without a device: what comes out of the player is compared with files and sums.
+#include <QtTest>
+
+#include "media/media_cache.h"
+#include "plan/planner.h"
+#include "play/player.h"
+#include "support.h"
+
+using namespace octaphon;
+using test::Samples;
+
+namespace {
+
+/// Two tracks in a group and one outside, a region over a part of it, and its files.
+class Harbour {
+ public:
+  QTemporaryDir dir;
+  test::SessionMaker make{dir.path()};
+  MediaCache cache{(dir.path() + "/cache").toStdString()};
+  Samples a = test::noise(2, 20'000, 1);
+  Samples b = test::noise(2, 20'000, 2);
+  Samples c = test::noise(2, 20'000, 3);
+
+  Harbour() {
+    make.medium("a", a);
+    make.medium("b", b);
+    make.medium("c", c);
+    make.group("g");
+    make.track("ta", 2, "g");
+    make.track("tb", 2, "g");
+    make.track("tc");
+    make.clip("ta", "a", 0, 20'000);
+    make.clip("tb", "b", 0, 20'000);
+    make.clip("tc", "c", 0, 20'000);
+    make.region("r", "R", 5'000, 10'000);
+    Brief& brief = make.brief("B");
+    brief.tracks = {true, {}};
+    brief.counts = Counts::EverythingHeard;
+    brief.encoding = Encoding::Float32;
+    make.session.file = make.save().toStdString();
+  }
+
+  /// All that comes from `from` to `to`; the device asks for blocks of odd lengths.
+  Samples listen(Frame from, Frame to, Listening listening = {}) {
+    auto session = std::make_shared<Session>(make.session);
+    Player player(session, gatherFacts(*session, cache), cache);
+    player.start(from, to, std::move(listening));
+    Samples heard(2);
+    std::vector<float> block;
+    QElapsedTimer clock;
+    clock.start();
+    while (!player.atEnd() && player.problem().empty() && clock.elapsed() < 20'000) {
+      const Frame before = player.position();
+      block.resize(2 * 331);
+      player.read(block.data(), 331);
+      const auto got = static_cast<std::size_t>(player.position() - before);
+      for (std::size_t i = 0; i < got; ++i)
+        for (std::size_t side = 0; side < 2; ++side)
+          heard[side].push_back(static_cast<double>(block[2 * i + side]));
+      if (got == 0) QTest::qWait(1);
+    }
+    problem = player.problem();
+    peaks = player.takePeaks();
+    return heard;
+  }
+
+  Listening row(const Sheet& sheet, std::size_t index, Listening::Of of) const {
+    const Row& row = sheet.rows[index];
+    Listening listening;
+    listening.of = of;
+    listening.isRow = true;
+    listening.span = sheet.spanOf(row);
+    listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
+    listening.source = sheet.sourceOf(row).track;
+    listening.start = row.start;
+    listening.frames = row.frames;
+    listening.file = sheet.briefOf(row).base / row.file;
+    return listening;
+  }
+
+  std::string problem;
+  std::array<float, 2> peaks{};
+};
+
+/// Largest difference from a sum of some sounds, `from` frames into them.
+double differs(const Samples& heard, const std::vector<const Samples*>& parts, Frame from) {
+  double most = 0;
+  for (std::size_t side = 0; side < 2; ++side)
+    for (std::size_t i = 0; i < heard[side].size(); ++i) {
+      double sum = 0;
+      for (const Samples* part : parts) sum += (*part)[side][i + static_cast<std::size_t>(from)];
+      most = std::max(most, std::abs(heard[side][i] - sum));
+    }
+  return most;
+}
+
+}  // namespace
+
+class ListenTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void everythingOrSomeOfIt_data() {
+    QTest::addColumn<QStringList>("only");
+    QTest::addColumn<QString>("parts");
+    QTest::newRow("everything") << QStringList() << "abc";
+    QTest::newRow("a track") << QStringList{"tb"} << "b";
+    QTest::newRow("two tracks") << QStringList{"ta", "tc"} << "ac";
+    QTest::newRow("a group") << QStringList{"g"} << "ab";
+    QTest::newRow("a group and what is in it") << QStringList{"g", "ta"} << "ab";
+  }
+  void everythingOrSomeOfIt() {
+    QFETCH(QStringList, only);
+    QFETCH(QString, parts);
+    Harbour harbour;
+    Listening listening;
+    for (const QString& id : only) listening.only.push_back(id.toStdString());
+    const Samples heard = harbour.listen(3'000, 12'000, listening);
+    QCOMPARE(heard[0].size(), std::size_t{9'000});
+    std::vector<const Samples*> sounds;
+    if (parts.contains('a')) sounds.push_back(&harbour.a);
+    if (parts.contains('b')) sounds.push_back(&harbour.b);
+    if (parts.contains('c')) sounds.push_back(&harbour.c);
+    QVERIFY(differs(heard, sounds, 3'000) < 1e-6);
+    double peak = 0;
+    for (const double sample : heard[0]) peak = std::max(peak, std::abs(sample));
+    QVERIFY(std::abs(static_cast<double>(harbour.peaks[0]) - peak) < 1e-6);
+  }
+
+  // A row as it will be written, the file, and nothing between them; after an edit, what was edited.
+  void rowFileAndDifference() {
+    Harbour harbour;
+    test::renderOf(QString::fromStdString(harbour.make.session.file.string()));
+    const auto facts = gatherFacts(harbour.make.session, harbour.cache);
+    const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
+    QCOMPARE(sheet.rows.size(), std::size_t{4});
+    const auto hear = [&](std::size_t row, Listening::Of of) {
+      return harbour.listen(5'000, 15'000, harbour.row(sheet, row, of));
+    };
+    QVERIFY(differs(hear(1, Listening::Of::Session), {&harbour.b}, 5'000) < 1e-6);
+    QVERIFY(differs(hear(1, Listening::Of::File), {&harbour.b}, 5'000) < 1e-6);
+    QVERIFY(differs(hear(1, Listening::Of::Difference), {}, 5'000) == 0);
+    QVERIFY(differs(hear(3, Listening::Of::Difference), {}, 5'000) == 0);
+    harbour.make.session.tracks[2].mute = true;  // tb: the mix lacks it, the file has it
+    Samples negative = harbour.b;
+    for (auto& side : negative)
+      for (double& sample : side) sample = -sample;
+    QVERIFY(differs(hear(3, Listening::Of::Difference), {&negative}, 5'000) < 1e-6);
+    // From the middle of a row, at the same place.
+    const Samples late = harbour.listen(9'000, 15'000, harbour.row(sheet, 0, Listening::Of::File));
+    QVERIFY(differs(late, {&harbour.a}, 9'000) < 1e-6);
+  }
+
+  void aFileThatIsNotThereIsSaidToBe() {
+    Harbour harbour;
+    const auto facts = gatherFacts(harbour.make.session, harbour.cache);
+    const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
+    harbour.listen(5'000, 15'000, harbour.row(sheet, 0, Listening::Of::File));
+    QVERIFY(harbour.problem.find("R_ta.wav") != std::string::npos);
+    QVERIFY(harbour.problem.find("Make it first") != std::string::npos);
+  }
+
+  void stoppedInTheMiddleAndStartedAgain() {
+    Harbour harbour;
+    auto session = std::make_shared<Session>(harbour.make.session);
+    Player player(session, gatherFacts(*session, harbour.cache), harbour.cache);
+    std::vector<float> block(2 * 512);
+    for (int i = 0; i < 30; ++i) {
+      player.start(i * 100, 20'000);
+      player.read(block.data(), 512);
+      if (i % 3 == 0) player.stop();
+    }
+    player.start(0, 1000);
+    QTRY_VERIFY((player.read(block.data(), 512), player.atEnd()));
+  }
+};
+
+QTEST_GUILESS_MAIN(ListenTest)
+#include "tst_listen.moc"
