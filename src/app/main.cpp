@@ -26,7 +26,7 @@ int main(int argc, char** argv) {
   MediaCache cache(MediaCache::defaultFolder());
   app::MainWindow window(cache);
   window.show();
-  window.offerRescue();
   if (!parser.positionalArguments().isEmpty()) window.openSession(parser.positionalArguments().first());
+  window.offerRescue();
   return QApplication::exec();
 }

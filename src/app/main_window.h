@@ -107,6 +107,7 @@ class MainWindow : public QMainWindow {
   void goToFinding(const Finding& finding);
   void reveal(Thing thing, const std::string& id);
   void findMissing();
+  void replaceMedium();
   void play(Frame to, Listening listening = {});
   void playVariation();
   void playRow(Listening::Of of);
@@ -169,7 +170,7 @@ class MainWindow : public QMainWindow {
   QAction *zoomIn_, *zoomOut_, *zoomRegion_, *zoomAll_, *night_, *filter_, *search_action_, *timecode_,
       *onlySounding_, *zoomSelection_, *follow_;
   QList<QAction*> snaps_;
-  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *copyMedia_, *showSheet_, *showMark_,
+  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *showSheet_, *showMark_,
       *showNames_, *showChecks_, *showDetails_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,
       *rowDifference_;

@@ -91,6 +91,7 @@ void MainWindow::makePanelActions() {
     if (!files.isEmpty()) bringIn_->add(files, 0);
   });
   findMedia_ = addAction(tr("Find &missing media …"), {}, "", [this] { findMissing(); });
+  replaceMedium_ = addAction(tr("&Replace the clip's medium …"), {}, "", [this] { replaceMedium(); });
   copyMedia_ = addAction(tr("Copy media beside the session"), {}, "", [this] {
     if (keeper_.facts()) bringIn_->copyMediaBeside(*keeper_.facts());
   });
@@ -176,7 +177,7 @@ void MainWindow::makeMenus() {
   connect(recentMenu_, &QMenu::aboutToShow, this, &MainWindow::fillRecentMenu);
   session->addAction(demo_);
   session->addSeparator();
-  session->addActions({bringFiles_, findMedia_, copyMedia_});
+  session->addActions({bringFiles_, findMedia_, replaceMedium_, copyMedia_});
   session->addSeparator();
   session->addActions({save_, saveAs_, close_});
   session->addSeparator();

@@ -169,6 +169,16 @@ void MainWindow::findMissing() {
   if (!folder.isEmpty()) bringIn_->findMissing(folder, *keeper_.facts());
 }
 
+/// Every clip that plays the medium of the selected one plays the new file.
+void MainWindow::replaceMedium() {
+  const auto session = document_.session();
+  const std::vector<ClipPlace> places = placesOf(*session, selected_.clips());
+  if (places.empty()) return strip_->say(tr("Select a clip whose medium is to be replaced first"), false);
+  const std::string medium = clipAt(*session, places.front()).medium;
+  const QString file = QFileDialog::getOpenFileName(this, tr("The file to play instead"));
+  if (!file.isEmpty()) bringIn_->replaceMedium(medium, file);
+}
+
 // --- listening
 
 Listening MainWindow::sessionListening() const {

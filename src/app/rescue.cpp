@@ -104,6 +104,8 @@ std::vector<RescuedWork> Rescue::found() {
 Result<Session> Rescue::read(const RescuedWork& work) {
   OCTAPHON_ASSIGN(const std::string bytes, readFile(work.keptIn.toStdString(), kMaxSessionBytes));
   const std::size_t line = bytes.find('\n');
+  if (line == std::string::npos)
+    return fail(ErrorCode::Syntax, work.keptIn.toStdString(), "the work kept there is damaged");
   const QJsonObject head = QJsonDocument::fromJson(QByteArray::fromStdString(bytes.substr(0, line))).object();
   OCTAPHON_ASSIGN(Session session,
                   readSession(std::string_view(bytes).substr(line + 1), work.keptIn.toStdString()));

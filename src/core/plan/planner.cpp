@@ -212,9 +212,9 @@ class BriefPlanner {
           found, remarks.end(), tree_.place(source.track),
           [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
     for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) {
-      // Several tracks may share clips with the same region: a row says it once.
+      // What is true of several tracks in the same words is said once.
       const bool again =
-          found->remark.code == RemarkCode::SharedClips &&
+          (found->remark.code == RemarkCode::SharedClips || found->remark.code == RemarkCode::NotInSet) &&
           std::find(row.remarks.begin(), row.remarks.end(), found->remark) != row.remarks.end();
       if (!again) row.remarks.push_back(found->remark);
     }

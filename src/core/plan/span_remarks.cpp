@@ -54,10 +54,17 @@ class SpanRemarks {
             " before the end and goes on. Usually it is the next sound's; end the region before it");
   }
 
-  void addOutside(const HeardClip& heard, const PlannedSpan& span) {
-    add(heard, Severity::Note, RemarkCode::NotInSet, span.id,
-        "A clip on " + printable(trackOf(heard).name) + " begins within " + printable(span.name) +
-            " and is in no clip set, so it is not heard. Add it to the set if it belongs to the sound");
+  /// The same words for each track, so that a row that hears several says it once.
+  void addOutside(const std::vector<HeardClip>& outside, const PlannedSpan& span) {
+    const bool one = outside.size() == 1;
+    for (const HeardClip& heard : outside)
+      add(heard, Severity::Note, RemarkCode::NotInSet, span.id,
+          counted(outside.size(), "clip") + (one ? " begins within " : " begin within ") +
+              printable(span.name) +
+              (one ? " and is in no clip set, so it is not heard. Add it to the set if it belongs to the "
+                     "sound"
+                   : " and are in no clip set, so they are not heard. Add to the set what belongs to the "
+                     "sound"));
   }
 
   void addCrossing(const HeardClip& heard, bool leftOut) {
@@ -97,7 +104,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
     remarks.addMedium(clip);
     remarks.addAtEnd(clip, span, window);
   }
-  for (const HeardClip& clip : finder.inNoSet(span)) remarks.addOutside(clip, span);
+  remarks.addOutside(finder.inNoSet(span), span);
   if (counting.counts == Counts::BeginsHere)
     for (const HeardClip& clip : finder.crossingInto(span))
       remarks.addCrossing(clip, counting.crossing == Crossing::LeftOut);
