@@ -336,6 +336,8 @@ class ExchangeTest : public QObject {
         "#\tLabel\tStart (samples)\tLength (samples)\n1\tRain; tin\t72000\t24000\n2\tGo\t144000\t\n");
     QTest::newRow("no head")
         << QByteArray("Rain; tin,0:01.5,0:02\nGo,0:03\n").replace("Rain; tin", "\"Rain; tin\"");
+    QTest::newRow("decimal commas without quotes")
+        << QByteArray("name,start,end,colour\n\"Rain; tin\",0:01,5,0:02,#ff8800\nGo,0:00:03,000,,\n");
     QTest::newRow("seconds in the head")
         << QByteArray("start sec,end sec,name\n1.5,2,\"Rain; tin\"\n3,,Go\n");
     QTest::newRow("timecode") << QByteArray(
@@ -420,9 +422,8 @@ class ExchangeTest : public QObject {
     QStringList lines;
     for (const Error& error : outcome->refused)
       lines << QString::fromStdString(error.place).section(':', 0, 0);
-    QCOMPARE(lines, (QStringList{"t.csv, line 2", "t.csv, line 3", "t.csv, line 5", "t.csv, line 6",
-                                 "t.csv, line 8"}));
-    QCOMPARE(session.regions.size(), std::size_t{2});
+    QCOMPARE(lines, (QStringList{"t.csv, line 2", "t.csv, line 3", "t.csv, line 6", "t.csv, line 8"}));
+    QCOMPARE(session.regions.size(), std::size_t{3});  // a colour that is none takes nothing away
     QCOMPARE(session.regions[0], locked);
     for (const char* hopeless : {"", "\n\n", "name,colour\na,b\n"})
       QVERIFY(!readRegionTable(session, hopeless, "t.csv"));

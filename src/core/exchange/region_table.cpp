@@ -219,6 +219,23 @@ std::vector<TextRow> rowsOf(std::string_view text) {
   return rows;
 }
 
+/// Times with decimal commas that were not put in quotes fall into two cells: `0:01` and `5`. They are joined
+/// until the row has no more cells than the head.
+void joinDecimals(std::vector<std::string>& cells, std::size_t wanted) {
+  const auto isClock = [](const std::string& cell) {
+    return cell.find(':') != std::string::npos &&
+           std::all_of(cell.begin(), cell.end(), [](char c) { return isDigit(c) || c == ':'; });
+  };
+  const auto isDecimals = [](const std::string& cell) {
+    return !cell.empty() && cell.size() <= 6 && std::all_of(cell.begin(), cell.end(), isDigit);
+  };
+  for (std::size_t i = 0; i + 1 < cells.size() && cells.size() > wanted; ++i)
+    if (isClock(cells[i]) && isDecimals(cells[i + 1])) {
+      cells[i] += "," + cells[i + 1];
+      cells.erase(cells.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+    }
+}
+
 // Rows to a session
 
 struct Layout {
@@ -276,7 +293,7 @@ struct Wanted {
   bool isMarker = false;
   std::string id, name, set, notes;
   Frame start = 0, length = 0;
-  int ink = 0;
+  std::optional<int> ink;
 };
 
 class TableReader {
@@ -299,7 +316,7 @@ class TableReader {
     const std::string text = decodedText(bytes);
     if (text.find('\0') != std::string::npos)
       return fail(ErrorCode::Syntax, place_, "it is no text", "Save the table as CSV");
-    const std::vector<TextRow> rows = rowsOf(text);
+    std::vector<TextRow> rows = rowsOf(text);
     if (rows.empty()) return fail(ErrorCode::Syntax, place_, "the table is empty");
     auto layout = layoutFromHead(rows.front());
     if (!layout) layout = layoutFromCells(rows.front(), session_);
@@ -307,8 +324,10 @@ class TableReader {
       return fail(ErrorCode::Syntax, place_ + ", line 1", "there is no column with starts",
                   "Name one column 'start', others 'name', 'end' or 'length'");
     layout_ = *layout;
-    for (std::size_t i = layout_.hasHead ? 1 : 0; i < rows.size(); ++i)
+    for (std::size_t i = layout_.hasHead ? 1 : 0; i < rows.size(); ++i) {
+      if (layout_.hasHead) joinDecimals(rows[i].cells, rows.front().cells.size());
       if (auto taken = take(rows[i]); !taken) refuse(rows[i], taken.error());
+    }
     for (MarkerSet& set : session_.markerSets)
       std::stable_sort(set.markers.begin(), set.markers.end(),
                        [](const Marker& a, const Marker& b) { return a.at < b.at; });
@@ -356,15 +375,14 @@ class TableReader {
     if (!wanted.isMarker) wanted.length = end ? *end - *start : length.value_or(0);
     if (!checkedSum(wanted.start, wanted.length))
       return fail(ErrorCode::TooLarge, "", "it ends later than a session can");
-    OCTAPHON_ASSIGN(wanted.ink, ink(cell(row, Column::Colour)));
+    wanted.ink = ink(cell(row, Column::Colour));
     return wanted;
   }
 
-  static Result<int> ink(const std::string& text) {
-    if (text.empty()) return 0;
+  /// Colours of other programs say nothing here.
+  static std::optional<int> ink(const std::string& text) {
     if (text.size() == 1 && text[0] >= '0' && text[0] <= '0' + kInks) return text[0] - '0';
-    return fail(ErrorCode::BadValue, "'" + printable(text, 40) + "'", "no colour",
-                "Use 1 to 8, or 0 for none");
+    return std::nullopt;
   }
 
   Result<> take(const TextRow& row) {
@@ -384,7 +402,8 @@ class TableReader {
     changed.start = wanted.start;
     if (!cell(row, Column::End).empty() || !cell(row, Column::Length).empty()) changed.length = wanted.length;
     if (layout_.has(Column::Name)) changed.name = wanted.name;
-    if (layout_.has(Column::Colour)) changed.ink = wanted.ink;
+    if (layout_.has(Column::Colour))
+      changed.ink = wanted.ink.value_or(cell(row, Column::Colour).empty() ? 0 : region.ink);
     if (layout_.has(Column::Notes)) changed.notes = wanted.notes;
     if (changed == region) {
       ++outcome_.unchanged;
@@ -435,7 +454,7 @@ class TableReader {
     region.name = wanted.name;
     region.start = wanted.start;
     region.length = wanted.length;
-    region.ink = wanted.ink;
+    region.ink = wanted.ink.value_or(0);
     region.notes = wanted.notes;
     regions_.emplace(region.id, session_.regions.size());
     session_.regions.push_back(std::move(region));
