@@ -6,6 +6,7 @@
 
 #include "main_window.h"
 #include "support.h"
+#include "theme.h"
 
 namespace octaphon::test {
 
@@ -65,6 +66,17 @@ class Opened {
 
 inline void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
   QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
+}
+
+/// Settings, state and look of a program that is being tested; gives the folder that its state lies in.
+inline std::unique_ptr<QTemporaryDir> prepareTests() {
+  auto state = std::make_unique<QTemporaryDir>();
+  QStandardPaths::setTestModeEnabled(true);
+  QCoreApplication::setOrganizationName("octaphon-tests");
+  QSettings().clear();
+  qputenv("OCTAPHON_STATE", state->path().toLocal8Bit());
+  app::Theme::instance().install();
+  return state;
 }
 
 }  // namespace octaphon::test

@@ -33,12 +33,7 @@ double contrast(const QColor& a, const QColor& b) {
 class AppTest : public QObject {
   Q_OBJECT
  private slots:
-  void initTestCase() {
-    QStandardPaths::setTestModeEnabled(true);
-    QCoreApplication::setOrganizationName("octaphon-tests");
-    QSettings().clear();
-    Theme::instance().install();
-  }
+  void initTestCase() { state_ = test::prepareTests(); }
 
   void theDemoOpens() {
     Opened o;
@@ -365,6 +360,9 @@ class AppTest : public QObject {
       QCOMPARE(widths.size(), 1u);
     }
   }
+
+ private:
+  std::unique_ptr<QTemporaryDir> state_;
 };
 
 QTEST_MAIN(AppTest)

@@ -471,12 +471,8 @@ class EditTest : public QObject {
                                                                          {"r2", "Region 2", 4000, 1000},
                                                                          {"r3", "Quiet", 6000, 10},
                                                                          {"r4", "Quiet", 6000, 10}}) {
-      Region region;
-      region.id = id;
-      region.name = name;
-      region.start = start;
-      region.length = length;
-      session.regions.push_back(region);
+      addRegions(session, {{{start, length}, name, 0, {}}});
+      QCOMPARE(session.regions.back().id, id);
     }
     MediaFacts facts;
     MediumFact fact;

@@ -64,20 +64,6 @@ class Harbour {
     return heard;
   }
 
-  Listening row(const Sheet& sheet, std::size_t index, Listening::Of of) const {
-    const Row& row = sheet.rows[index];
-    Listening listening;
-    listening.of = of;
-    listening.isRow = true;
-    listening.span = sheet.spanOf(row);
-    listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
-    listening.source = sheet.sourceOf(row).track;
-    listening.start = row.start;
-    listening.frames = row.frames;
-    listening.file = sheet.briefOf(row).base / row.file;
-    return listening;
-  }
-
   std::string problem;
   std::array<float, 2> peaks{};
 };
@@ -134,7 +120,7 @@ class ListenTest : public QObject {
     const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
     QCOMPARE(sheet.rows.size(), std::size_t{4});
     const auto hear = [&](std::size_t row, Listening::Of of) {
-      return harbour.listen(5'000, 15'000, harbour.row(sheet, row, of));
+      return harbour.listen(5'000, 15'000, listeningTo(sheet, sheet.rows[row], of));
     };
     QVERIFY(differs(hear(1, Listening::Of::Session), {&harbour.b}, 5'000) < 1e-6);
     QVERIFY(differs(hear(1, Listening::Of::File), {&harbour.b}, 5'000) < 1e-6);
@@ -146,7 +132,8 @@ class ListenTest : public QObject {
       for (double& sample : side) sample = -sample;
     QVERIFY(differs(hear(3, Listening::Of::Difference), {&negative}, 5'000) < 1e-6);
     // From the middle of a row, at the same place.
-    const Samples late = harbour.listen(9'000, 15'000, harbour.row(sheet, 0, Listening::Of::File));
+    const Samples late =
+        harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[0], Listening::Of::File));
     QVERIFY(differs(late, {&harbour.a}, 9'000) < 1e-6);
   }
 
@@ -154,7 +141,7 @@ class ListenTest : public QObject {
     Harbour harbour;
     const auto facts = gatherFacts(harbour.make.session, harbour.cache);
     const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
-    harbour.listen(5'000, 15'000, harbour.row(sheet, 0, Listening::Of::File));
+    harbour.listen(5'000, 15'000, listeningTo(sheet, sheet.rows[0], Listening::Of::File));
     QVERIFY(harbour.problem.find("R_ta.wav") != std::string::npos);
     QVERIFY(harbour.problem.find("Make it first") != std::string::npos);
   }

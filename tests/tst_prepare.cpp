@@ -84,14 +84,7 @@ void press(QWidget& parent, const QString& words) {
 class PrepareTest : public QObject {
   Q_OBJECT
  private slots:
-  void initTestCase() {
-    QStandardPaths::setTestModeEnabled(true);
-    QCoreApplication::setOrganizationName("octaphon-tests");
-    QSettings().clear();
-    state_.reset(new QTemporaryDir);
-    qputenv("OCTAPHON_STATE", state_->path().toLocal8Bit());
-    Theme::instance().install();
-  }
+  void initTestCase() { state_ = test::prepareTests(); }
 
   // A newcomer's path, as the guide has it: 40 recordings in two folders, stamped where they were recorded,
   // become 60 files. Each act is counted.
@@ -188,6 +181,15 @@ class PrepareTest : public QObject {
     QCOMPARE(clipOf(*session(), before.id).start, before.start);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     // A rubber band over an empty place takes what it touches.
+    // A menu is about what lies under the mouse.
+    const Clip next = session()->tracks[static_cast<std::size_t>(track)].clips[1];
+    QTimer::singleShot(100, [] {
+      if (QWidget* menu = QApplication::activePopupWidget()) menu->close();
+    });
+    const QPoint there = timeline.clipBox({track, 1}).center().toPoint();
+    QContextMenuEvent menu(QContextMenuEvent::Mouse, there, view->mapToGlobal(there));
+    QApplication::sendEvent(view, &menu);
+    QCOMPARE(o.window.selected().clips(), Ids{next.id});
     const QRectF last = timeline.clipBox({track, 1});
     drag(view, QPoint(qRound(timeline.xOf(0)) + 2, qRound(box.top()) - 20),
          QPoint(qRound(last.left()) + 3, qRound(box.bottom()) - 2));
@@ -754,7 +756,7 @@ class PrepareTest : public QObject {
   }
 
  private:
-  QScopedPointer<QTemporaryDir> state_;
+  std::unique_ptr<QTemporaryDir> state_;
 };
 
 /// Edits a session, waits until that is kept, says so, and goes on living.

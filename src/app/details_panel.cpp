@@ -47,17 +47,6 @@ constexpr Thing thingOf() {
     return Thing::Clip;
 }
 
-QString wordOf(Thing thing, std::size_t count) {
-  switch (thing) {
-    case Thing::Region: return text(counted(count, "region"));
-    case Thing::ClipSet: return text(counted(count, "clip set"));
-    case Thing::Track: return text(counted(count, "track"));
-    case Thing::Clip: return text(counted(count, "clip"));
-    case Thing::Marker: return text(counted(count, "marker"));
-  }
-  return {};
-}
-
 std::string factsText(const Facts& facts) {
   std::string lines;
   for (const auto& [key, value] : facts) lines += key + " = " + value + "\n";

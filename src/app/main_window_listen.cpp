@@ -239,19 +239,10 @@ void MainWindow::playRow(Listening::Of of) {
   if (rows.empty() || keeper_.isPlanning()) return strip_->say(tr("Select a row of the sheet first"), false);
   const Sheet& sheet = *keeper_.sheet();
   const Row& row = sheet.rows[rows.front()];
-  Listening listening;
-  listening.of = of;
-  listening.isRow = true;
-  listening.span = sheet.spanOf(row);
-  listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
-  listening.source = sheet.sourceOf(row).track;
-  listening.start = row.start;
-  listening.frames = row.frames;
-  listening.file = sheet.briefOf(row).base / row.file;
   const Frame at = transport_.position();
   const bool inside = transport_.isPlaying() && at >= row.start && at < row.start + row.frames;
   transport_.setPosition(inside ? at : row.start);
-  play(row.start + row.frames, std::move(listening));
+  play(row.start + row.frames, listeningTo(sheet, row, of));
 }
 
 void MainWindow::hearSelectedOnly(bool on) {

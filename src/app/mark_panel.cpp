@@ -219,21 +219,15 @@ void MarkPanel::show(std::vector<SpanProposal> proposals) {
   emit proposalsChanged();
 }
 
-std::size_t MarkPanel::makeRegions() {
-  std::vector<std::string> made;
-  const auto proposals = proposals_;
-  document_.edit(tr("Make %1").arg(text(counted(proposals.size(), "region"))),
-                 [&](Session& session) { made = addRegions(session, proposals); });
-  if (!made.empty()) selected_.set(Thing::Region, {made.begin(), made.end()});
-  return made.size();
-}
+std::size_t MarkPanel::makeRegions() { return make(Thing::Region, addRegions); }
+std::size_t MarkPanel::makeClipSets() { return make(Thing::ClipSet, addClipSets); }
 
-std::size_t MarkPanel::makeClipSets() {
+std::size_t MarkPanel::make(Thing thing, const Maker& maker) {
   std::vector<std::string> made;
   const auto proposals = proposals_;
-  document_.edit(tr("Make %1").arg(text(counted(proposals.size(), "clip set"))),
-                 [&](Session& session) { made = addClipSets(session, proposals); });
-  if (!made.empty()) selected_.set(Thing::ClipSet, {made.begin(), made.end()});
+  document_.edit(tr("Make %1").arg(wordOf(thing, proposals.size())),
+                 [&](Session& session) { made = maker(session, proposals); });
+  if (!made.empty()) selected_.set(thing, {made.begin(), made.end()});
   return made.size();
 }
 

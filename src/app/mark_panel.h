@@ -41,6 +41,8 @@ class MarkPanel : public QWidget {
   void hideEvent(QHideEvent* event) override;
 
  private:
+  using Maker = std::function<std::vector<std::string>(Session&, const std::vector<SpanProposal>&)>;
+  std::size_t make(Thing thing, const Maker& maker);
   void refresh();
   void listen();
   void show(std::vector<SpanProposal> proposals);

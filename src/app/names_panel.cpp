@@ -43,16 +43,6 @@ class NameDelegate : public QStyledItemDelegate {
   }
 };
 
-QString kindWord(NamedKind kind, std::size_t count) {
-  switch (kind) {
-    case NamedKind::Region: return text(counted(count, "region"));
-    case NamedKind::ClipSet: return text(counted(count, "clip set"));
-    case NamedKind::Track: return text(counted(count, "track"));
-    case NamedKind::Clip: return text(counted(count, "clip"));
-  }
-  return {};
-}
-
 Thing thingOf(NamedKind kind) {
   switch (kind) {
     case NamedKind::Region: return Thing::Region;
@@ -331,7 +321,7 @@ void NamesPanel::reload() {
   loading_ = true;
   model_->show(std::move(things), std::move(shown));
   loading_ = false;
-  rename_->setText(tr("Rename %1").arg(kindWord(kind(), changes)));
+  rename_->setText(tr("Rename %1").arg(wordOf(thingOf(kind()), changes)));
   rename_->setEnabled(changes > 0);
   if (preview && asksNothing)
     outcome_->setText(tr("Type, Tab to the next; or find and replace in all that are shown"));
@@ -349,7 +339,7 @@ std::size_t NamesPanel::rename() {
   EditCount count;
   const auto changes = static_cast<std::size_t>(std::count_if(
       preview->begin(), preview->end(), [](const Renaming& renaming) { return renaming.skipped.empty(); }));
-  document_.edit(tr("Rename %1").arg(kindWord(kind(), changes)),
+  document_.edit(tr("Rename %1").arg(wordOf(thingOf(kind()), changes)),
                  [&](Session& session) { count = applyNames(session, *preview); });
   return count.changed;
 }

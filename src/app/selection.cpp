@@ -2,7 +2,21 @@
 
 #include <algorithm>
 
+#include "base/unicode.h"
+#include "text.h"
+
 namespace octaphon::app {
+
+QString wordOf(Thing thing, std::size_t count) {
+  switch (thing) {
+    case Thing::Region: return text(counted(count, "region"));
+    case Thing::ClipSet: return text(counted(count, "clip set"));
+    case Thing::Track: return text(counted(count, "track"));
+    case Thing::Clip: return text(counted(count, "clip"));
+    case Thing::Marker: return text(counted(count, "marker"));
+  }
+  return {};
+}
 
 bool Selected::isEmpty() const {
   return !range_ && std::all_of(ids_.begin(), ids_.end(), [](const Ids& ids) { return ids.empty(); });

@@ -14,6 +14,9 @@ namespace octaphon::app {
 enum class Thing { Clip, Region, Track, ClipSet, Marker };
 inline constexpr std::size_t kThings = 5;
 
+/// `3 regions`
+QString wordOf(Thing thing, std::size_t count);
+
 class Selected : public QObject {
   Q_OBJECT
  public:

@@ -101,6 +101,10 @@ void TimelineHand::select(const TimelineHit& hit, Qt::KeyboardModifiers modifier
   if (!selected_.of(thing).contains(hit.id)) selected_.set(thing, {hit.id});
 }
 
+void TimelineHand::selectFor(const TimelineHit& hit) {
+  if (hasId(hit.what)) select(hit, Qt::NoModifier);
+}
+
 void TimelineHand::press(const QMouseEvent& event) {
   pressed_ = true;
   from_ = event.pos();

@@ -17,6 +17,8 @@ class TimelineHand {
   void press(const QMouseEvent& event);
   void move(const QMouseEvent& event);
   void release();
+  /// Selects what a menu is about, unless it is among what is selected.
+  void selectFor(const TimelineHit& hit);
   void cancel();
   /// Whether the key was one of these: Esc, Ctrl+arrows (clips one by one; with Alt more of them), Alt+← →
   /// (nudge).

@@ -421,7 +421,9 @@ void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
-  emit menuWanted(hitAt(event->pos()), event->globalPos());
+  const TimelineHit hit = hitAt(event->pos());
+  hand_->selectFor(hit);
+  emit menuWanted(hit, event->globalPos());
 }
 
 void TimelineView::keyPressEvent(QKeyEvent* event) {

@@ -17,6 +17,19 @@ constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a 
 
 }  // namespace
 
+Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
+  Listening listening;
+  listening.of = of;
+  listening.isRow = true;
+  listening.span = sheet.spanOf(row);
+  listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
+  listening.source = sheet.sourceOf(row).track;
+  listening.start = row.start;
+  listening.frames = row.frames;
+  listening.file = sheet.briefOf(row).base / row.file;
+  return listening;
+}
+
 Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
                MediaCache& cache)
     : session_(std::move(session)), facts_(std::move(facts)), cache_(cache) {}

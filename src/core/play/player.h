@@ -34,6 +34,9 @@ struct Listening {
   std::filesystem::path file;   ///< on disk; at the session's rate
 };
 
+/// A row of a sheet, the file it became, or what differs between them.
+Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of);
+
 /// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
 /// read(), which the sound device's thread calls.
 class Player {
