@@ -13,6 +13,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSettings>
@@ -41,6 +42,15 @@ QString demoFile() {
       return QFileInfo(place).canonicalFilePath();
   return {};
 }
+
+/// A line between the parts of the window.
+class Hairline : public QWidget {
+ public:
+  explicit Hairline(QWidget* parent) : QWidget(parent) { setFixedHeight(1); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override { QPainter(this).fillRect(rect(), colour(Role::Hairline)); }
+};
 
 bool isTextField(const QObject* object) {
   return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) ||
@@ -123,6 +133,12 @@ void MainWindow::makeViews() {
   lower_->addTab(names_, tr("Names"));
   lower_->addTab(details_, tr("Details"));
   lower_->addTab(checks_, tr("Check"));
+  const QStringList tips{tr("Every file that the ticked briefs ask for (Ctrl+1)"),
+                         tr("Regions and clip sets out of the selection (Ctrl+2)"),
+                         tr("Names as a table; many renamed at once (Ctrl+3)"),
+                         tr("What the selected things have (Ctrl+4)"),
+                         tr("What would go wrong later (Ctrl+5)")};
+  for (int tab = 0; tab < lower_->count(); ++tab) lower_->setTabToolTip(tab, tips[tab]);
   offers_ = new OfferBar(this);
   bringIn_ = new BringInFlow(document_, selected_, *offers_, this);
   search_ = new SearchField(document_, actions(), this);
@@ -159,19 +175,7 @@ void MainWindow::makeViews() {
   auto* layout = new QVBoxLayout(central);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  const auto line = [&] {
-    auto* rule = new QFrame(central);
-    rule->setFixedHeight(1);
-    rule->setAutoFillBackground(true);
-    const auto ink = [rule] {
-      QPalette palette = rule->palette();
-      palette.setColor(QPalette::Window, colour(Role::Hairline));
-      rule->setPalette(palette);
-    };
-    ink();
-    connect(&Theme::instance(), &Theme::changed, rule, ink);
-    layout->addWidget(rule);
-  };
+  const auto line = [&] { layout->addWidget(new Hairline(central)); };
   layout->addWidget(header_);
   line();
   layout->addWidget(problem_);

@@ -44,6 +44,8 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
                    tr("one for each track's extent"), tr("from each marker to the next"),
                    tr("one for each sound between silences")});
   rule_->setAccessibleName(tr("How spans are made"));
+  rule_->setToolTip(
+      tr("What one region or clip set is made of. How they would lie is drawn dashed in the timeline"));
   names_ = new QComboBox(this);
   names_->addItems({tr("the first clip"), tr("the track"), tr("the group")});
   names_->setCurrentIndex(1);
@@ -54,6 +56,9 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   gap_->setObjectName("markGap");
   threshold_ = number(this, tr("Silent below"), -120, 0, -60, tr(" dBFS"), 1);
   silence_ = number(this, tr("Shortest silence"), 0.001, 60, 0.3, tr(" s"), 3);
+  gap_->setToolTip(tr("Clips with no more silence than this between them belong to one island"));
+  threshold_->setToolTip(tr("Frames count as silent where every channel is below this"));
+  silence_->setToolTip(tr("Shorter silences do not part a sound"));
   name_ = new QLineEdit(this);
   name_->setPlaceholderText(tr("as inherited"));
   name_->setAccessibleName(tr("A name for all"));
@@ -68,8 +73,11 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   for (QLabel* label : {words_, list_}) label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   list_->setAccessibleName(tr("Spans that would be made"));
   regions_ = new QPushButton(this);
+  name_->setToolTip(tr("One name for all, numbered; empty: inherited"));
   regions_->setObjectName("make");
+
   sets_ = new QPushButton(this);
+  sets_->setToolTip(tr("Only their own clips sound in them; they may overlap"));
   connect(regions_, &QPushButton::clicked, this, &MarkPanel::makeRegions);
   connect(sets_, &QPushButton::clicked, this, &MarkPanel::makeClipSets);
 

@@ -156,6 +156,12 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   digits_ = number(1, 6, 2, tr("digits"));
   ignoreCase_ = new QCheckBox(tr("any case"), this);
   onlyDefault_ = new QCheckBox(tr("only names not given yet"), this);
+  kind_->setToolTip(tr("Type to rename, Tab goes to the next; Ctrl+V pastes a column"));
+  step_->setToolTip(
+      tr("What is done to the selected names, or to all that are shown where one or none is selected"));
+  find_->setToolTip(tr("In patterns, brackets make groups"));
+  with_->setToolTip(tr("In patterns, $1 is the first group"));
+  onlyDefault_->setToolTip(tr("Leaves every name alone that someone has given"));
   rename_ = new QPushButton(this);
   rename_->setObjectName("make");
   outcome_ = new QLabel(this);

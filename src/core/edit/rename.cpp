@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <map>
 #include <optional>
+#include <unordered_map>
 
+#include "base/interval_index.h"
 #include "base/pattern.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
@@ -53,41 +55,56 @@ std::string perPart(std::string_view name, Change&& change) {
 /// Groups and track that hold most of the sound of a span: `Machines/Winch`.
 class Hierarchy {
  public:
-  explicit Hierarchy(const Session& session) : session_(session), tree_(session) {}
+  explicit Hierarchy(const Session& session) : session_(session), tree_(session) {
+    std::vector<IntervalIndex::Interval> intervals;
+    for (std::size_t t = 0; t < session.tracks.size(); ++t)
+      for (const Clip& clip : session.tracks[t].clips) {
+        trackOfClip_.emplace(clip.id, static_cast<int>(t));
+        if (!clip.mute) intervals.push_back({clip.start, clip.end(), static_cast<std::uint32_t>(t)});
+      }
+    sounding_ = IntervalIndex(std::move(intervals));
+    for (const Region& region : session.regions) spans_[region.id] = {region.start, region.length};
+    for (const ClipSet& set : session.clipSets) sets_[set.id] = &set;
+  }
 
   std::string pathOf(const NamedThing& thing) const {
-    std::map<int, Frame> sounding;
-    const auto count = [&](const TimeSpan& span, const ClipIds* only) {
-      for (std::size_t t = 0; t < session_.tracks.size(); ++t)
-        for (const Clip& clip : session_.tracks[t].clips) {
-          const Frame shared = std::min(clip.end(), span.end()) - std::max(clip.start, span.start);
-          if (shared > 0 && !clip.mute && (only == nullptr || only->contains(clip.id)))
-            sounding[static_cast<int>(t)] += shared;
-        }
-    };
-    if (thing.kind == NamedKind::Region) {
-      for (const Region& region : session_.regions)
-        if (region.id == thing.id) count({region.start, region.length}, nullptr);
-    } else if (thing.kind == NamedKind::ClipSet) {
-      for (const ClipSet& set : session_.clipSets)
-        if (set.id == thing.id) {
-          const ClipIds only(set.clips.begin(), set.clips.end());
-          count({0, kMaxFrame}, &only);
-        }
-    } else {
-      for (std::size_t t = 0; t < session_.tracks.size(); ++t) {
-        if (thing.kind == NamedKind::Track && session_.tracks[t].id == thing.id)
-          return pathOf(tree_.parent(static_cast<int>(t)));
-        for (const Clip& clip : session_.tracks[t].clips)
-          if (thing.kind == NamedKind::Clip && clip.id == thing.id) return pathOf(static_cast<int>(t));
+    switch (thing.kind) {
+      case NamedKind::Region: return pathOf(most(soundIn(spans_.at(thing.id))));
+      case NamedKind::ClipSet: return pathOf(most(clipsOf(*sets_.at(thing.id))));
+      case NamedKind::Track: {
+        const int track = tree_.find(thing.id);
+        return track == TrackTree::kMain ? std::string() : pathOf(tree_.parent(track));
       }
+      case NamedKind::Clip: return pathOf(trackOfClip_.at(thing.id));
     }
-    const auto most = std::max_element(sounding.begin(), sounding.end(),
-                                       [](const auto& a, const auto& b) { return a.second < b.second; });
-    return most == sounding.end() ? std::string() : pathOf(most->first);
+    return {};
   }
 
  private:
+  using Amounts = std::map<int, Frame>;  // by track
+
+  Amounts soundIn(const TimeSpan& span) const {
+    Amounts amounts;
+    sounding_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
+      amounts[static_cast<int>(found.item)] +=
+          std::min(found.end, span.end()) - std::max(found.start, span.start);
+    });
+    return amounts;
+  }
+
+  Amounts clipsOf(const ClipSet& set) const {
+    Amounts amounts;
+    for (const std::string& id : set.clips)
+      if (const auto found = trackOfClip_.find(id); found != trackOfClip_.end()) ++amounts[found->second];
+    return amounts;
+  }
+
+  static int most(const Amounts& amounts) {
+    const auto most = std::max_element(amounts.begin(), amounts.end(),
+                                       [](const auto& a, const auto& b) { return a.second < b.second; });
+    return most == amounts.end() ? TrackTree::kMain : most->first;
+  }
+
   std::string pathOf(int track) const {
     std::string path;
     for (; track != TrackTree::kMain; track = tree_.parent(track)) {
@@ -99,11 +116,15 @@ class Hierarchy {
 
   const Session& session_;
   TrackTree tree_;
+  IntervalIndex sounding_;
+  std::unordered_map<std::string, int> trackOfClip_;
+  std::unordered_map<std::string, TimeSpan> spans_;
+  std::unordered_map<std::string, const ClipSet*> sets_;
 };
 
 class Renamer {
  public:
-  Renamer(const Session& session, const RenameRequest& request) : request_(request), hierarchy_(session) {}
+  Renamer(const Session& session, const RenameRequest& request) : session_(session), request_(request) {}
 
   Result<> prepare(const std::vector<NamedThing>& things) {
     const bool pattern = request_.step == RenameStep::ReplacePattern;
@@ -114,6 +135,7 @@ class Renamer {
       pattern_.emplace(std::move(*compiled));
     }
     if (request_.step == RenameStep::CloseGaps) findNumbers(things);
+    if (request_.step == RenameStep::FromHierarchy) hierarchy_.emplace(session_);
     return {};
   }
 
@@ -166,13 +188,14 @@ class Renamer {
   }
 
   std::string fromHierarchy(const NamedThing& thing, const std::string& last) const {
-    const std::string path = hierarchy_.pathOf(thing);
+    const std::string path = hierarchy_->pathOf(thing);
     if (path.empty()) return thing.name;
     return isDefaultName(last) ? path : path + "/" + last;
   }
 
+  const Session& session_;
   const RenameRequest& request_;
-  Hierarchy hierarchy_;
+  std::optional<Hierarchy> hierarchy_;  // of FromHierarchy
   std::optional<Pattern> pattern_;
   std::map<std::string, long> last_;
   std::map<std::string, std::vector<long>> numbers_;
