@@ -7,6 +7,7 @@
 #include "opened.h"
 #include "session/session_file.h"
 #include "theme.h"
+#include "timeline_hand.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -235,6 +236,103 @@ class PrepareTest : public QObject {
     const QRectF flag = timeline.markerBox(0);
     drag(view, flag.center().toPoint(), flag.center().toPoint() + QPoint(30, 0), Qt::AltModifier);
     QVERIFY(o.window.document().session()->markerSets[0].markers[0].at > marker.at);
+  }
+
+  void whatDragsSnapTo_data() {
+    QTest::addColumn<uint>("to");
+    QTest::addColumn<qint64>("frame");
+    QTest::addColumn<qint64>("expected");
+    // 108 beats a minute: a beat is 26 666.7 frames; 25 pictures a second: 1 920 frames each. The first
+    // region begins at 2 s, 96 000; the playhead stands at 50 000. The view has 100 frames a pixel, so 800
+    // frames are within reach.
+    const auto row = [](const char* name, unsigned to, qint64 frame, qint64 expected) {
+      QTest::newRow(name) << to << frame << expected;
+    };
+    row("nothing", 0, 96'100, 96'100);
+    row("a region's start", kSnapThings, 96'700, 96'000);
+    row("out of reach", kSnapThings, 94'900, 94'900);
+    row("the playhead", kSnapThings, 50'300, 50'000);
+    row("the session's start", kSnapThings, 700, 0);
+    row("a beat", kSnapBeats, 53'000, 53'333);
+    row("no beat near", kSnapBeats, 60'000, 60'000);
+    row("things before beats", kSnapThings | kSnapBeats, 50'500, 50'000);
+    row("a picture frame", kSnapPictures, 59'000, 59'520);
+    row("the picture frame before", kSnapPictures, 57'700, 57'600);
+  }
+  void whatDragsSnapTo() {
+    QFETCH(uint, to);
+    QFETCH(qint64, frame);
+    QFETCH(qint64, expected);
+    Opened o;
+    o.open();
+    TimelineView& timeline = o.window.timeline();
+    timeline.showSpan(0, 50'000);
+    timeline.zoomBy(100 / timeline.framesPerPixel());
+    o.window.transport().setPosition(50'000);
+    timeline.setSnapping(to);
+    QCOMPARE(timeline.hand().snapped(frame, false), Frame{expected});
+    QCOMPARE(timeline.hand().snapped(frame, true), Frame{frame});  // Alt
+  }
+
+  // Each rule of the panel over the crane's nine clips: three lifts of three clips on three tracks.
+  void rulesOfMarking_data() {
+    QTest::addColumn<int>("rule");
+    QTest::addColumn<int>("count");
+    QTest::addColumn<bool>("canBeSets");
+    for (const auto& [name, rule, count, sets] : std::vector<std::tuple<const char*, SpanRule, int, bool>>{
+             {"around", SpanRule::Around, 1, true},
+             {"islands", SpanRule::Islands, 3, true},
+             {"each clip", SpanRule::EachClip, 9, true},
+             {"each track", SpanRule::EachTrack, 3, true},
+             {"between markers", SpanRule::BetweenMarkers, 4, false}})
+      QTest::newRow(name) << static_cast<int>(rule) << count << sets;
+  }
+  void rulesOfMarking() {
+    QFETCH(int, rule);
+    QFETCH(int, count);
+    QFETCH(bool, canBeSets);
+    Opened o;
+    o.open();
+    Ids crane;
+    for (const Track& track : o.window.document().session()->tracks)
+      for (const Clip& clip : track.clips)
+        if (clip.start >= 48'000 * 34 && clip.end() < 48'000 * 59) crane.insert(clip.id);
+    QCOMPARE(crane.size(), std::size_t{9});
+    o.window.selected().set(Thing::Clip, crane);
+    key(&o.window, Qt::Key_2, Qt::ControlModifier);
+    o.window.findChild<QComboBox*>("markRule")->setCurrentIndex(rule);
+    QTRY_COMPARE(static_cast<int>(o.window.markPanel().proposals().size()), count);
+    const auto before = *o.window.document().session();
+    const std::size_t sets = o.window.markPanel().makeClipSets();
+    QCOMPARE(sets, canBeSets ? static_cast<std::size_t>(count) : 0u);
+    QCOMPARE(o.window.document().session()->clipSets.size(), before.clipSets.size() + sets);
+    QTRY_COMPARE(static_cast<int>(o.window.markPanel().proposals().size()),
+                 canBeSets ? 0 : count);  // the sets are selected now
+  }
+
+  void positionInBarsTimeAndTimecode() {
+    Opened o;
+    o.open();
+    o.window.transport().setPosition(48'000 * 61);
+    QCOMPARE(o.window.header().positionText(), QString("37 | 2 | 768 1:01.000"));
+    for (QAction* action : o.window.actions())
+      if (action->text().remove('&') == "Time as timecode") action->trigger();
+    QVERIFY(o.window.header().positionText().endsWith("10:01:01:00"));  // the session begins at ten
+  }
+
+  void severalInTheOutline() {
+    Opened o;
+    o.open();
+    OutlineView& outline = o.window.outline();
+    outline.setFocus();
+    outline.setCurrentIndex(outline.model()->index(0, 0));  // the path Winch
+    QCOMPARE(o.window.selected().regions().size(), std::size_t{6});
+    key(&outline, Qt::Key_Down);
+    QCOMPARE(o.window.selected().regions().size(), std::size_t{1});
+    key(&outline, Qt::Key_Down, Qt::ShiftModifier);
+    QCOMPARE(o.window.selected().regions().size(), std::size_t{2});
+    key(&o.window, Qt::Key_L, Qt::ControlModifier);
+    QVERIFY(o.window.document().session()->regions[0].lock && o.window.document().session()->regions[1].lock);
   }
 
   void everythingByKeyboard() {

@@ -36,7 +36,8 @@ MusicalPosition TempoMap::positionAt(Frame frame) const {
   MusicalPosition position;
   position.bar = static_cast<long>(std::floor(whole / point.beats)) + 1;
   position.beat = static_cast<int>(whole - static_cast<double>(position.bar - 1) * point.beats) + 1;
-  position.tick = std::min(959, static_cast<int>((snapped - whole) * 960.0));
+  // A tick that is there but for rounding counts.
+  position.tick = std::min(959, static_cast<int>((snapped - whole) * 960.0 + 1e-6));
   return position;
 }
 
