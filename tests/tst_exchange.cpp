@@ -206,6 +206,20 @@ class ExchangeTest : public QObject {
     if (isError) QVERIFY(marks.error().describe().find("cue ") != std::string::npos);
   }
 
+  void soundThatIsCutOffIsSaid() {
+    const QByteArray whole = wav(48000, 1000, {});
+    QCOMPARE(marksOf(whole)->missingBytes, std::uint64_t{0});
+    QCOMPARE(marksOf(whole.chopped(1500))->missingBytes, std::uint64_t{1500});
+    QTemporaryDir dir;
+    QFile file(dir.filePath("Cut.wav"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(whole.chopped(1500));
+    file.close();
+    const auto made = test::cli({"new", dir.filePath("a.octaphon"), file.fileName()});
+    QCOMPARE(made.exit, 0);
+    QVERIFY(made.err.contains("Cut.wav: it is cut off: 1500 bytes"));
+  }
+
   // By hand, ticks of 480 to a quarter: 120 BPM for 1440 ticks is 1.5 s; at 100 BPM (600 000 µs) 960 more
   // are 1.2 s, and 1000 more 1.25 s. Markers: 720 ticks are 0.75 s; the other lies at 720 + 10 + 16 + 3500 =
   // 4246 ticks, 846 ticks behind 3.95 s at 428 571 µs a quarter.

@@ -116,12 +116,19 @@ class PrepareTest : public QObject {
     act(), press(o.window.markPanel(), "Make 20 regions");
     QCOMPARE(o.window.document().session()->regions.size(), std::size_t{20});
     act(), key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
-    Brief brief = o.window.document().session()->briefs.at(0);
+    const Brief brief = o.window.document().session()->briefs.at(0);
     QVERIFY(brief.mix && brief.regions.all);
     act();  // the sources' phrase: each group
-    brief.groups = {true, {}};
-    brief.nameTemplate = "{region}_{source}";
-    o.window.document().editBrief(0, brief, "Choose sources");
+    QPushButton* sources = o.window.briefs().sentence().phraseButton(PhraseKind::Sources);
+    sources->setFocus(), key(sources, Qt::Key_Return);
+    QWidget* popup = QApplication::activePopupWidget();
+    QVERIFY(popup != nullptr);
+    for (QCheckBox* box : popup->findChildren<QCheckBox*>())
+      if (box->text().remove('&').startsWith("Each group")) key(box, Qt::Key_Space);
+    key(popup, Qt::Key_Escape);
+    QTRY_VERIFY(QApplication::activePopupWidget() == nullptr);
+    o.window.activateWindow();  // without a window manager nobody else gives it back
+    QVERIFY(QTest::qWaitForWindowActive(&o.window));
     o.settle();
     QTRY_COMPARE(o.files().size(), 60);
     QCOMPARE(o.count(RowState::Fault), 0);

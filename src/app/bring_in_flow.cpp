@@ -15,7 +15,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr std::size_t kMostTold = 5;
+constexpr qsizetype kMostTold = 5;
 
 /// An hour-glass while it is there.
 class Waiting {
@@ -69,12 +69,12 @@ bool BringInFlow::makeSession(const QStringList& files) {
     if (brought.refused.empty())
       emit problem(tr("There is no audio file among them"));
     else
-      tellRefused(brought.refused);
+      tellProblems(brought);
     return false;
   }
   addOthers(session, files);
   document_.adopt(std::move(session), true);
-  tellRefused(brought.refused);
+  tellProblems(brought);
   emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
   offerMore(brought);
   return true;
@@ -90,7 +90,7 @@ void BringInFlow::add(const QStringList& files, Frame at) {
     brought = bringIn(session, request);
     addOthers(session, files);
   });
-  tellRefused(brought.refused);
+  tellProblems(brought);
   if (brought.tracks.empty()) return;
   selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
   emit said(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
@@ -117,12 +117,25 @@ bool BringInFlow::addOthers(Session& session, const QStringList& files) {
   return true;
 }
 
-void BringInFlow::tellRefused(const std::vector<Error>& refused) {
-  if (refused.empty()) return;
-  QStringList lines;
-  for (std::size_t i = 0; i < std::min(refused.size(), kMostTold); ++i) lines << text(refused[i].describe());
-  if (refused.size() > kMostTold) lines << tr("… and %1 more").arg(refused.size() - kMostTold);
+void BringInFlow::tell(QStringList lines) {
+  if (lines.isEmpty()) return;
+  const qsizetype more = lines.size() - kMostTold;
+  if (more > 0) lines = lines.first(kMostTold) << tr("… and %1 more").arg(more);
   emit problem(lines.join('\n'));
+}
+
+void BringInFlow::tellRefused(const std::vector<Error>& refused) {
+  QStringList lines;
+  for (const Error& error : refused) lines << text(error.describe());
+  tell(std::move(lines));
+}
+
+void BringInFlow::tellProblems(const BroughtIn& brought) {
+  QStringList lines;
+  for (const Error& error : brought.refused) lines << text(error.describe());
+  for (const Remark& remark : brought.remarks)
+    if (remark.severity != Severity::Note) lines << text(remark.text);
+  tell(std::move(lines));
 }
 
 /// What could be done with what came in; nothing of it is done unasked.

@@ -41,7 +41,9 @@ class BringInFlow : public QObject {
   void place(const BroughtIn& brought);
   void group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses);
   bool addOthers(Session& session, const QStringList& files);
+  void tell(QStringList lines);
   void tellRefused(const std::vector<Error>& refused);
+  void tellProblems(const BroughtIn& brought);
 
   Document& document_;
   Selected& selected_;

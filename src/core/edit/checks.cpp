@@ -1,10 +1,12 @@
 #include "edit/checks.h"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <set>
 #include <unordered_map>
 
+#include "base/decibels.h"
 #include "base/interval_index.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
@@ -175,14 +177,15 @@ class Checker {
   void monoOnWide() {
     if (facts_ == nullptr) return;
     for (const Track& track : session_.tracks) {
-      if (track.channels < 2 || track.clips.empty()) continue;
+      if (track.channels != 2 || track.pan != 0 || track.clips.empty()) continue;
       const bool mono = std::all_of(track.clips.begin(), track.clips.end(), [&](const Clip& clip) {
         const MediumFact* fact = facts_->find(clip.medium);
         return fact != nullptr && fact->state == MediumFact::State::Ready && fact->info.channels == 1;
       });
       if (mono)
         add(FindingKind::MonoOnWide, Severity::Note, PlaceKind::Track, track.id,
-            printable(track.name, 60) + " is wider than its sound: all its files are mono", "Make it mono");
+            printable(track.name, 60) + " is wider than its sound: all its files are mono",
+            "Make it mono, as loud");
     }
   }
 
@@ -213,6 +216,22 @@ bool nameFromTracks(Session& session, const Finding& finding, RenameStep step) {
   return false;
 }
 
+/// The pan law takes 3.01 dB from mono in the centre, which the fader gives back. Panned tracks stay: no fader
+/// makes up for the other law there.
+bool makeMono(Session& session, const std::string& id) {
+  const TrackTree tree(session);
+  const int index = tree.find(id);
+  if (index == TrackTree::kMain) return false;
+  Track& track = session.tracks[static_cast<std::size_t>(index)];
+  if (track.lock || track.pan != 0) return false;
+  const int up = tree.parent(index);
+  const int around =
+      up == TrackTree::kMain ? session.main.channels : session.tracks[static_cast<std::size_t>(up)].channels;
+  if (around > 1) track.gainDb = std::min(kMaxGainDb, track.gainDb + 10 * std::log10(2.0));
+  track.channels = 1;
+  return true;
+}
+
 }  // namespace
 
 std::string_view findingTitle(FindingKind kind) {
@@ -241,13 +260,7 @@ bool cure(Session& session, const Finding& finding) {
     case FindingKind::DuplicateName: return nameFromTracks(session, finding, RenameStep::Number);
     case FindingKind::SilentSource: return deleteTracks(session, {finding.place}).changed > 0;
     case FindingKind::EmptyRegion: return deleteRegions(session, {finding.place}).changed > 0;
-    case FindingKind::MonoOnWide:
-      for (Track& track : session.tracks)
-        if (track.id == finding.place && !track.lock) {
-          track.channels = 1;
-          return true;
-        }
-      return false;
+    case FindingKind::MonoOnWide: return makeMono(session, finding.place);
     default: return false;
   }
 }

@@ -116,11 +116,15 @@ class BringerIn {
       incoming.marks = std::move(*marks);
     else
       note(file, marks.error().text + "; its markers, loops and time stamp are left out");
+    if (incoming.marks.missingBytes > 0)
+      note(file, "it is cut off: " + std::to_string(incoming.marks.missingBytes) +
+                     " bytes that its header promises are not there. Only what is there is used",
+           Severity::Warning);
     return incoming;
   }
 
-  void note(const fs::path& file, std::string text) {
-    result_.remarks.push_back({Severity::Note, RemarkCode::UnreadableMedium, file.string(),
+  void note(const fs::path& file, std::string text, Severity severity = Severity::Note) {
+    result_.remarks.push_back({severity, RemarkCode::UnreadableMedium, file.string(),
                                file.filename().string() + ": " + std::move(text)});
   }
 

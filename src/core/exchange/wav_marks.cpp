@@ -14,6 +14,7 @@ namespace {
 constexpr std::size_t kMostChunks = 10'000;
 constexpr std::uint64_t kMostBytes = 16 << 20;  // of one chunk that is read
 constexpr std::uint32_t kSizeElsewhere = 0xFFFFFFFF;
+constexpr std::uint64_t kUnknownLength = 0x7FFF0000;  // written into a pipe: programs put a huge number there
 
 /// Little-endian numbers out of a chunk; nothing is read past its end.
 class Bytes {
@@ -83,6 +84,7 @@ class WavReader {
     if (bytes > source_.size - body) {
       // The sound may be cut off or of unknown length; what says something about it may not.
       if (isOurs) return wrong("the chunk '" + std::string(id) + "' is longer than the file");
+      if (id == "data" && bytes < kUnknownLength) marks_.missingBytes = bytes - (source_.size - body);
       return source_.size;
     }
     if (isOurs) {

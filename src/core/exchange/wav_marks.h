@@ -33,6 +33,7 @@ struct WavMarks {
   std::vector<WavMark> marks;  ///< by place
   std::vector<WavLoop> loops;
   std::optional<Frame> timeStamp;  ///< `bext` TimeReference: frames since midnight
+  std::uint64_t missingBytes = 0;  ///< of sound that the header promises and the file does not have
 };
 
 /// Bytes at random access. `read(at, to, size)` gives false where they are not all there.
