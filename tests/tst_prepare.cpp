@@ -768,6 +768,12 @@ class PrepareTest : public QObject {
     for (const QLabel* label : o.window.findChildren<QLabel*>())
       told |= label->text().contains("line 3") && label->isVisible();
     QVERIFY(told);
+    // And out again: nothing in the table is new to the session it came from.
+    o.window.bringIn().writeTable(dir.filePath("out.csv"));
+    const int steps = o.window.document().undoStack().count();
+    o.window.bringIn().add({dir.filePath("out.csv")}, 0);
+    QCOMPARE(o.window.document().undoStack().count(), steps);
+    QVERIFY(test::bytesOf(dir.filePath("out.csv")).contains("Quay/Rope 01"));
     o.window.document().undoStack().undo();  // one step
     QVERIFY(!o.window.isWindowModified());
   }

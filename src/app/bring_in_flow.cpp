@@ -6,6 +6,7 @@
 #include <QFileInfo>
 #include <unordered_map>
 
+#include "base/files.h"
 #include "base/unicode.h"
 #include "edit/tracks.h"
 #include "exchange/find_media.h"
@@ -222,6 +223,15 @@ void BringInFlow::replaceMedium(const std::string& id, const QString& file) {
       medium.content.clear();
     }
   });
+}
+
+void BringInFlow::writeTable(const QString& file) {
+  const Session& session = *document_.session();
+  if (const auto written = replaceFile(file.toStdString(), writeRegionTable(session)); !written)
+    return emit problem(text(written.error().describe()));
+  emit said(tr("%1 and %2 written to %3")
+                .arg(text(counted(session.regions.size(), "region")),
+                     text(counted(session.markerCount(), "marker")), QFileInfo(file).fileName()));
 }
 
 void BringInFlow::copyMediaBeside(const MediaFacts& facts) {

@@ -30,6 +30,8 @@ class BringInFlow : public QObject {
   /// Looks for all media that are missing in a folder.
   void findMissing(const QString& folder, const MediaFacts& facts);
   void replaceMedium(const std::string& id, const QString& file);
+  /// Regions and markers for any spreadsheet.
+  void writeTable(const QString& file);
   void copyMediaBeside(const MediaFacts& facts);
 
  signals:

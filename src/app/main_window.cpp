@@ -480,6 +480,7 @@ void MainWindow::sessionOpened() {
                           findMedia_,
                           replaceMedium_,
                           copyMedia_,
+                          writeTable_,
                           showSheet_,
                           showMark_,
                           showNames_,

@@ -170,7 +170,7 @@ class MainWindow : public QMainWindow {
   QAction *zoomIn_, *zoomOut_, *zoomRegion_, *zoomAll_, *night_, *filter_, *search_action_, *timecode_,
       *onlySounding_, *zoomSelection_, *follow_;
   QList<QAction*> snaps_;
-  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *showSheet_,
+  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *writeTable_, *showSheet_,
       *showMark_, *showNames_, *showChecks_, *showDetails_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,
       *rowDifference_;

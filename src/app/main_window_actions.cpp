@@ -1,9 +1,11 @@
 // The window's commands and menus.
+#include <QFileDialog>
 #include <QMenuBar>
 
 #include "edit/spans.h"
 #include "icons.h"
 #include "main_window.h"
+#include "text.h"
 
 namespace octaphon::app {
 
@@ -95,6 +97,12 @@ void MainWindow::makePanelActions() {
   copyMedia_ = addAction(tr("Copy media beside the session"), {}, "", [this] {
     if (keeper_.facts()) bringIn_->copyMediaBeside(*keeper_.facts());
   });
+  writeTable_ = addAction(tr("Write regions as a ta&ble …"), {}, "", [this] {
+    const QString file = QFileDialog::getSaveFileName(this, tr("Write regions and markers to"),
+                                                      text(document_.session()->displayName()) + ".csv",
+                                                      tr("Tables (*.csv)"));
+    if (!file.isEmpty()) bringIn_->writeTable(file);
+  });
   const auto panel = [this](const QString& words, int key, auto&& which) {
     return addAction(words, Qt::CTRL | static_cast<Qt::Key>(key), "", [this, which] { showLower(which()); });
   };
@@ -177,7 +185,7 @@ void MainWindow::makeMenus() {
   connect(recentMenu_, &QMenu::aboutToShow, this, &MainWindow::fillRecentMenu);
   session->addAction(demo_);
   session->addSeparator();
-  session->addActions({bringFiles_, findMedia_, replaceMedium_, copyMedia_});
+  session->addActions({bringFiles_, findMedia_, replaceMedium_, copyMedia_, writeTable_});
   session->addSeparator();
   session->addActions({save_, saveAs_, close_});
   session->addSeparator();
