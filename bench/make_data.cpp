@@ -120,7 +120,7 @@ Result<> makeLarge(const SafeFolder& folder) {
       Track group;
       group.id = numbered("g", i / 25);
       group.name = "Group " + std::to_string(i / 25 + 1);
-      group.isGroup = true;
+      group.kind = TrackKind::Group;
       group.ink = i / 25 % kInks + 1;
       session.tracks.push_back(group);
     }

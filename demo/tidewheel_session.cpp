@@ -49,7 +49,7 @@ class Builder {
     Track track;
     track.id = id;
     track.name = name;
-    track.isGroup = true;
+    track.kind = TrackKind::Group;
     track.ink = ink;
     track.gainDb = gainDb;
     session_.tracks.push_back(track);

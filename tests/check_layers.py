@@ -15,7 +15,7 @@ for name, body in re.findall(r"octaphon_core_folder\((\w+)(.*?)\)\n", text, re.S
     order.append(name)
 for name in order:
     folder = os.path.join(core, name)
-    for file in sorted(os.listdir(folder)):
+    for file in sorted(os.path.relpath(os.path.join(at, f), folder) for at, _, files in os.walk(folder) for f in files):
         for line in open(os.path.join(folder, file), encoding="utf-8"):
             include = re.match(r'#include ["<]([^">]+)[">]', line)
             if not include:

@@ -87,7 +87,7 @@ Track& SessionMaker::track(const std::string& id, int channels, const std::strin
 
 Track& SessionMaker::group(const std::string& id, const std::string& inside) {
   Track& made = track(id, 2, inside);
-  made.isGroup = true;
+  made.kind = TrackKind::Group;
   return made;
 }
 

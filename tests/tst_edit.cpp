@@ -341,7 +341,7 @@ class EditTest : public QObject {
     QVERIFY(isSound(session));
     std::string deep = "bells";
     for (int i = 0; i < kMaxDepth + 5; ++i) {
-      const std::string inner = addTrack(session, "deeper", true, {});
+      const std::string inner = addTrack(session, "deeper", TrackKind::Group, {});
       if (auto placed = placeTracks(session, {inner}, deep, {}); !placed) {
         QCOMPARE(placed.error().code, ErrorCode::TooLarge);
         return;
@@ -538,7 +538,7 @@ class EditTest : public QObject {
               session,
               proposeSpans(session, {SpanRule::Islands, some, {}, pick(900), {}, NameFrom::Track, {}}));
           break;
-        case 5: addTrack(session, "t", random() % 2 == 0, {}); break;
+        case 5: addTrack(session, "t", static_cast<TrackKind>(random() % 3), {}); break;
         case 6:
           (void)placeTracks(session, {session.tracks[random() % session.tracks.size()].id}, {}, {});
           break;

@@ -513,7 +513,7 @@ class ExchangeTest : public QObject {
     QStringList tree;
     for (const Track& track : made->tracks)
       tree << QString::fromStdString(track.name + (track.group.empty() ? "" : "<")) +
-                  (track.isGroup ? ":" : "");
+                  (track.isGroup() ? ":" : "");
     QCOMPARE(tree.join(' '), QString("Bells: d Gulls: a< b< c<"));
   }
 

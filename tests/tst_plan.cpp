@@ -274,8 +274,8 @@ class PlanTest : public QObject {
                                             {"same", "collision", true},
                                             {"missing", "missing-medium", true},
                                             {"damaged", "unreadable-medium", true},
-                                            {"wide", "unsupported-channels", true},
-                                            {"wide main", "unsupported-channels", true},
+                                            {"no effect", "missing-effect", true},
+                                            {"feedback", "feedback-send", true},
                                             {"huge", "too-long", true},
                                             {"no length", "empty-span", true},
                                             {"short medium", "beyond-medium", false},
@@ -308,8 +308,13 @@ class PlanTest : public QObject {
       fact.problem = "m.wav: gone";
       bare.facts.set("m", fact);
     }
-    if (what == "wide") track.channels = 6;
-    if (what == "wide main") m.session.main.channels = 8;
+    if (what == "no effect") track.inserts.push_back({"i1", "polisher", {}, true, {}, {}, {}, {}});
+    if (what == "feedback") {
+      Track& room = m.track("room");
+      room.kind = TrackKind::Return;
+      room.sends.push_back({"s2", "room", 0, false, true, {}});
+      m.session.tracks[0].sends.push_back({"s1", "room", 0, false, true, {}});
+    }
     if (what == "huge") region.length = 48000LL * 60 * 60 * 24;
     if (what == "no length") region.length = 0;
     if (what == "short medium") clip.length = 20'000'000, region.finish = true;

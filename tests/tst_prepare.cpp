@@ -410,7 +410,7 @@ class PrepareTest : public QObject {
       return std::find_if(session()->tracks.begin(), session()->tracks.end(),
                           [](const Track& track) { return track.name == "Ratchets"; });
     };
-    QTRY_VERIFY(group() != session()->tracks.end() && group()->isGroup);
+    QTRY_VERIFY(group() != session()->tracks.end() && group()->isGroup());
     const std::string id = group()->id;
     QCOMPARE(std::count_if(session()->tracks.begin(), session()->tracks.end(),
                            [&](const Track& track) { return track.group == id; }),

@@ -81,6 +81,7 @@ class RenderTest : public QObject {
                                {"brief", "Game"},
                                {"span", "Winch/Start 01"},
                                {"source", "Gear"},
+                               {"heard", "through Machines and main"},
                                {"file", "winch_start_gear_01.wav"},
                                {"start", 0},
                                {"frames", 4801},
@@ -132,7 +133,7 @@ class RenderTest : public QObject {
     small.make.session.main.channels = mainChannels;
     const QString session = small.save();
     const auto events = test::renderOf(session);
-    QCOMPARE(events.size(), 9u);
+    QCOMPARE(events.size(), 9u + 3u);  // rows, the end, and what the sums of three regions are
     for (const auto& value : test::planOf(session)["rows"].toArray()) {
       const QJsonObject row = value.toObject();
       const QString file = small.out() + "/" + row["file"].toString();

@@ -6,52 +6,29 @@
 #include "routing/mixing_law.h"
 #include "signal/fades.h"
 #include "signal/graph.h"
-#include "support.h"
+#include "rendered.h"
 
 using namespace octaphon;
+using test::loudest;
+using test::Rendered;
+using test::RenderSpec;
 using test::Samples;
+using test::sourceOf;
+using test::toDb;
 
 namespace {
 
 /// One source of a session over [start, start + length), everything heard, in blocks of a given size.
-struct Rendered {
-  std::vector<std::vector<float>> channels;
-  std::string error;
-};
-
 Rendered render(const Session& session, int source, Frame start, Frame length, Frame block = 1 << 20,
                 Counting counting = {}) {
-  QTemporaryDir folder;
-  MediaCache cache(folder.path().toStdString());
-  const auto facts = gatherFacts(session, cache);
-  std::vector<std::string> ids;
-  for (const Medium& medium : session.media) ids.push_back(medium.id);
-  const auto media = ReadableMedia::prepare(session, *facts, cache, ids);
-  const TrackTree tree(session);
-  const ClipFinder finder(session, tree);
-  const auto heard = finder.heardIn(PlannedSpan::stretch(start, length), counting);
-  Graph graph(finder, media, heard, {source});
-  Rendered result{std::vector<std::vector<float>>(static_cast<std::size_t>(graph.channels())), {}};
-  block = std::min(block, graph.blockFrames());
-  for (Frame at = 0; at < length; at += block) {
-    const Frame frames = std::min(block, length - at);
-    graph.process(start + at, frames);
-    const TapBlock tap = graph.tap(0);
-    if (tap.error != nullptr) result.error = tap.error->describe();
-    for (std::size_t c = 0; c < result.channels.size(); ++c)
-      for (Frame i = 0; i < frames; ++i)
-        result.channels[c].push_back(tap.isSilent() ? 0.0f : tap.channel[c][i]);
-  }
-  return result;
+  RenderSpec spec;
+  spec.start = start;
+  spec.length = length;
+  spec.block = block;
+  spec.counting = counting;
+  if (source != TrackTree::kMain) spec.source = sourceOf(session, session.tracks[static_cast<std::size_t>(source)].id);
+  return test::render(session, spec);
 }
-
-double loudest(const std::vector<float>& samples) {
-  double peak = 0;
-  for (const float s : samples) peak = std::max(peak, std::abs(static_cast<double>(s)));
-  return peak;
-}
-
-double toDb(double ratio) { return ratio > 0 ? 20 * std::log10(ratio) : -200; }
 
 }  // namespace
 
@@ -159,7 +136,7 @@ class SignalTest : public QObject {
     std::vector<std::vector<double>> sum(2, std::vector<double>(6000));
     double reference = 1;
     for (std::size_t t = 0; t < make.session.tracks.size(); ++t) {
-      if (make.session.tracks[t].isGroup) continue;
+      if (make.session.tracks[t].isGroup()) continue;
       const auto layer = render(make.session, static_cast<int>(t), 0, 6000);
       for (std::size_t c = 0; c < 2; ++c) {
         reference = std::max(reference, loudest(layer.channels[c]));

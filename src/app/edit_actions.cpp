@@ -356,10 +356,11 @@ void EditActions::newTrack(bool group) {
   std::string around;
   for (const Track& track : session().tracks) {
     taken.push_back(track.name);
-    if (selected_.tracks().contains(track.id)) around = track.isGroup ? track.id : track.group;
+    if (selected_.tracks().contains(track.id)) around = track.isGroup() ? track.id : track.group;
   }
   document_.edit(group ? tr("New group") : tr("New track"), [&](Session& session) {
-    made = addTrack(session, numberedNames({group ? "Group" : "Track"}, taken).front(), group, around);
+    made = addTrack(session, numberedNames({group ? "Group" : "Track"}, taken).front(),
+                    group ? TrackKind::Group : TrackKind::Track, around);
   });
   selected_.set(Thing::Track, {made});
   emit nameWanted(Thing::Track);

@@ -45,7 +45,13 @@ void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
   problem_->hide();
   make_->setEnabled(false);
   makeAll_->setEnabled(false);
-  making_.start({keeper_.session(), keeper_.facts(), keeper_.sheet(), rows, 0, true});
+  RunRequest request;
+  request.session = keeper_.session();
+  request.facts = keeper_.facts();
+  request.sheet = keeper_.sheet();
+  request.plugins = keeper_.plugins();
+  request.rows = rows;
+  making_.start(std::move(request));
 }
 
 void MainWindow::runFinished(const MadeReport& report) {

@@ -242,7 +242,7 @@ class SourcesEditor : public Editor {
           up == TrackTree::kMain ? tree_->invisibleRootItem() : items_[static_cast<std::size_t>(up)];
       auto* item = new QTreeWidgetItem(parent, {text(track.name)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-      if (track.isGroup) item->setFont(0, Theme::strong());
+      if (track.isGroup()) item->setFont(0, Theme::strong());
       item->setCheckState(0, chosen.contains(track.id) ? Qt::Checked : Qt::Unchecked);
       items_[static_cast<std::size_t>(index)] = item;
     }
@@ -255,7 +255,7 @@ class SourcesEditor : public Editor {
     brief_.groups = {allGroups_->isChecked(), {}};
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const Track& track = session_->tracks[i];
-      Selection& selection = track.isGroup ? brief_.groups : brief_.tracks;
+      Selection& selection = track.isGroup() ? brief_.groups : brief_.tracks;
       if (!selection.all && items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(track.id);
     }
     apply(tr("Choose sources"), "sources");

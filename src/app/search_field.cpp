@@ -67,7 +67,7 @@ void SearchField::search(const QString& wanted) {
           [&](const Region& r) { return tr("region, %1").arg(app::text(timeText(r.start, rate))); });
   collect(What::ClipSet, session->clipSets, name, [&](const ClipSet&) { return tr("clip set"); });
   collect(What::Track, session->tracks, name,
-          [&](const Track& t) { return t.isGroup ? tr("group") : tr("track"); });
+          [&](const Track& t) { return t.isGroup() ? tr("group") : tr("track"); });
   std::vector<const Marker*> markers;
   for (const MarkerSet& set : session->markerSets)
     for (const Marker& marker : set.markers) markers.push_back(&marker);

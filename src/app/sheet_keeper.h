@@ -29,6 +29,7 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Sheet> sheet() const { return sheet_; }        ///< never null
   std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
   std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
+  std::shared_ptr<const PluginCatalogue> plugins() const { return plugins_; }  ///< those the session asks for
   bool isPlanning() const { return wanted_ != shown_; }
 
  signals:
@@ -51,6 +52,7 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   std::shared_ptr<const Session> planned_;
   std::shared_ptr<const MediaFacts> facts_;
+  std::shared_ptr<const PluginCatalogue> plugins_;
 };
 
 }  // namespace octaphon::app

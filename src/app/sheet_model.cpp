@@ -128,19 +128,12 @@ int SheetModel::rowCount(const QModelIndex& parent) const {
 }
 int SheetModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : kColumns; }
 
-QString SheetModel::heardText(const Row& row) const {
-  const PlannedSource& source = sheet_->sourceOf(row);
-  if (source.kind == PlannedSource::Kind::Mix) return tr("main");
-  const QString own = source.kind == PlannedSource::Kind::Group ? text(source.name) + ", " : QString();
-  return source.group.empty() ? own + tr("main") : own + text(source.group) + tr(", main");
-}
-
 QString SheetModel::textOf(const Row& row, int column) const {
   switch (column) {
     case File: return row.file.empty() ? tr("(no name)") : text(row.file);
     case Region: return text(sheet_->spanOf(row).name);
     case Source: return text(sheet_->sourceOf(row).name);
-    case Heard: return heardText(row);
+    case Heard: return text(sheet_->sourceOf(row).heard);
     case Start: return text(timeText(row.start, sheet_->rate));
     case Length: return text(timeText(row.frames, sheet_->rate));
     case Channels: return text(channelText(row.channels));
@@ -183,7 +176,7 @@ QVariant SheetModel::headerData(int section, Qt::Orientation orientation, int ro
     case File: return tr("File");
     case Region: return tr("Region");
     case Source: return tr("Source");
-    case Heard: return tr("Heard through");
+    case Heard: return tr("Heard");
     case Start: return tr("Start");
     case Length: return tr("Length");
     case Channels: return tr("Channels");

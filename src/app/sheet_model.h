@@ -34,7 +34,6 @@ class SheetModel : public QAbstractTableModel {
 
  private:
   QString textOf(const Row& row, int column) const;
-  QString heardText(const Row& row) const;
   QVariant alignment(int column) const;
   std::vector<std::size_t> ordered() const;
   void reorder();

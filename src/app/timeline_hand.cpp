@@ -275,8 +275,8 @@ void TimelineHand::dropHead() {
   if (lane != nullptr && lane->track != TrackTree::kMain) {
     const Track& track = session.tracks[static_cast<std::size_t>(lane->track)];
     const bool lower = ghost_.down > view_.laneY(*lane) + lane->height / 2;
-    group = track.isGroup && lower ? track.id : track.group;
-    before = track.isGroup && lower ? std::string() : track.id;
+    group = track.isGroup() && lower ? track.id : track.group;
+    before = track.isGroup() && lower ? std::string() : track.id;
   }
   document_.edit(QObject::tr("Order tracks"),
                  [&](Session& changed) { (void)placeTracks(changed, moving, group, before); });

@@ -34,7 +34,7 @@ void TimelineModel::arrangeLanes(const std::vector<char>& shown) {
   };
   for (const int track : tree_.order()) {
     const Track& t = session_->tracks[static_cast<std::size_t>(track)];
-    const int height = t.isGroup ? kGroupHeight : kTrackHeight;
+    const int height = t.isGroup() ? kGroupHeight : kTrackHeight;
     if (t.pinned) {
       pinned_.push_back({track, 0, pinnedTop, height, true});
       pinnedTop += height;

@@ -185,7 +185,7 @@ void TimelineView::paintLanes(QPainter& painter) {
 void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
   const int top = laneY(lane);
   const bool band = lane.track == TrackTree::kMain ||
-                    model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup;
+                    model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup();
   if (band) painter.fillRect(0, top, viewport()->width(), lane.height, colour(Role::GroupBand));
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(0, top + lane.height - 1, viewport()->width(), top + lane.height - 1);
@@ -346,7 +346,7 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
   const bool isMain = lane.track == TrackTree::kMain;
   const Session& session = model_->session();
   const Track* track = isMain ? nullptr : &session.tracks[static_cast<std::size_t>(lane.track)];
-  const bool strong = isMain || track->isGroup;
+  const bool strong = isMain || track->isGroup();
   if (strong) painter.fillRect(0, top, kHeadWidth, lane.height, colour(Role::GroupBand));
   const bool chosen = track != nullptr && selected_.tracks().contains(track->id);
   if (chosen) painter.fillRect(0, top, kHeadWidth, lane.height, colour(Role::Selection));

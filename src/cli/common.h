@@ -25,6 +25,7 @@ enum Exit : int { kWell = 0, kRowsFailed = 1, kWrongUsage = 2, kSessionUnreadabl
 struct Opened {
   std::shared_ptr<const Session> session;
   std::shared_ptr<const MediaFacts> facts;
+  std::shared_ptr<const PluginCatalogue> plugins;
 };
 /// Prints the error and gives nothing where the session cannot be read.
 std::optional<Opened> openSession(const std::string& file, MediaCache& cache);

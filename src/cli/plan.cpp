@@ -16,6 +16,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
           {"brief", sheet.briefOf(row).brief.name},
           {"span", sheet.spanOf(row).name},
           {"source", sheet.sourceOf(row).name},
+          {"heard", sheet.sourceOf(row).heard},
           {"file", row.file},
           {"start", row.start},
           {"frames", row.frames},
@@ -68,9 +69,9 @@ void printText(const Sheet& sheet, const Session& session) {
     printRemarks(brief.remarks, "  ");
     for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
       const Row& row = sheet.rows[i];
-      std::printf("  %-44s %11s  %-6s  %s\n", row.file.empty() ? "(no name)" : row.file.c_str(),
+      std::printf("  %-44s %11s  %-6s  %-10s  %s\n", row.file.empty() ? "(no name)" : row.file.c_str(),
                   timeText(row.frames, sheet.rate).c_str(), channelText(row.channels).c_str(),
-                  std::string(rowStateText(row.state)).c_str());
+                  std::string(rowStateText(row.state)).c_str(), sheet.sourceOf(row).heard.c_str());
       printRemarks(row.remarks, "      ");
     }
   }
@@ -83,7 +84,7 @@ int run(const BriefOptions& options) {
   if (!opened) return kSessionUnreadable;
   const auto request = requestOf(*opened->session, options);
   if (!request) return kWrongUsage;
-  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request);
+  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get());
   if (options.json)
     printSheetJson(sheet, *opened->session);
   else

@@ -93,6 +93,25 @@ class Reporter {
       printText(outcome, row, remarks);
   }
 
+  void sum(const SumOutcome& outcome) {
+    const PlannedBrief& brief = sheet_.briefs[outcome.brief];
+    const std::string& span = brief.spans[outcome.span].name;
+    if (!json_) {
+      if (outcome.verdict == SumVerdict::Differs)
+        std::fprintf(stderr, "%s: %s: %s\n", printable(brief.brief.name, 60).c_str(), printable(span, 100).c_str(),
+                     outcome.text.c_str());
+      return;
+    }
+    Json json{{"event", "sum"},
+              {"brief", brief.brief.name},
+              {"span", span},
+              {"residual_db", nullptr},
+              {"verdict", sumVerdictName(outcome.verdict)},
+              {"text", outcome.text}};
+    if (outcome.verdict != SumVerdict::NotJudged) json["residual_db"] = outcome.residualDb;
+    printJson(json);
+  }
+
  private:
   void printRow(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) const {
     Json json{{"event", "row"},
@@ -170,9 +189,15 @@ int run(const Options& options) {
   if (!opened) return kSessionUnreadable;
   const auto request = requestOf(*opened->session, options.brief);
   if (!request) return kWrongUsage;
-  const auto sheet = std::make_shared<Sheet>(planWithStates(*opened->session, *opened->facts, *request));
-  const RunRequest job{opened->session, opened->facts,  sheet, rowsToMake(*sheet, options.replaceForeign),
-                       options.jobs,    !options.noSync};
+  const auto sheet = std::make_shared<Sheet>(planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get()));
+  RunRequest job;
+  job.session = opened->session;
+  job.facts = opened->facts;
+  job.sheet = sheet;
+  job.plugins = opened->plugins;
+  job.rows = rowsToMake(*sheet, options.replaceForeign);
+  job.jobs = options.jobs;
+  job.sync = !options.noSync;
   SheetCounts before = countRows(*sheet);
   for (const std::size_t row : job.rows)
     if (sheet->rows[row].state == RowState::Stale) --before.stale;
@@ -184,7 +209,9 @@ int run(const Options& options) {
   RunSummary summary;
   {
     const ProgressBar bar(control, sheet->rate);
-    summary = makeFiles(job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); });
+    summary = makeFiles(
+        job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); },
+        [&](const SumOutcome& sum) { reporter.sum(sum); });
   }
   runningControl = nullptr;
   summary.failed += blocked;

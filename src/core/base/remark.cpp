@@ -21,7 +21,14 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::NothingSounding: return "nothing-sounding";
     case RemarkCode::MissingMedium: return "missing-medium";
     case RemarkCode::UnreadableMedium: return "unreadable-medium";
-    case RemarkCode::UnsupportedChannels: return "unsupported-channels";
+    case RemarkCode::ReturnBeyondReach: return "return-beyond-reach";
+    case RemarkCode::FeedbackSend: return "feedback-send";
+    case RemarkCode::MissingEffect: return "missing-effect";
+    case RemarkCode::PluginChannels: return "plugin-channels";
+    case RemarkCode::CannotSplit: return "cannot-split";
+    case RemarkCode::KeyedAlone: return "keyed-alone";
+    case RemarkCode::ReachElsewhere: return "reach-elsewhere";
+    case RemarkCode::ReturnsTwice: return "returns-twice";
     case RemarkCode::MediumChannels: return "medium-channels";
     case RemarkCode::BeyondMedium: return "beyond-medium";
     case RemarkCode::TooLong: return "too-long";

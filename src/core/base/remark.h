@@ -23,7 +23,14 @@ enum class RemarkCode {
   NothingSounding,      ///< warning: no clip sounds in this row
   MissingMedium,        ///< fault: a media file is not there
   UnreadableMedium,     ///< fault: a media file is damaged
-  UnsupportedChannels,  ///< fault: a track or main has more channels than this version plays
+  ReturnBeyondReach,    ///< warning: a return joins behind the reach and is not in the file
+  FeedbackSend,         ///< fault: a send leads back to where it leaves
+  MissingEffect,        ///< fault (warning where the brief goes without): an effect or plug-in is not there
+  PluginChannels,       ///< the same: a plug-in has other channels than its track
+  CannotSplit,          ///< warning: an effect cannot be split among layers
+  KeyedAlone,           ///< note: shared dynamics react to each layer alone
+  ReachElsewhere,       ///< note: the reach names a group that the source is not in
+  ReturnsTwice,         ///< note: returns are in the layers and files of their own
   MediumChannels,       ///< warning: a medium has other channels than its track
   BeyondMedium,         ///< warning: a clip is longer than what its medium has
   TooLong,              ///< fault: more than a WAV file holds

@@ -5,6 +5,7 @@
 #include <string_view>
 #include <vector>
 
+#include "brief/reach.h"
 #include "formats/encoding.h"
 #include "naming/letter_case.h"
 
@@ -39,6 +40,7 @@ std::string_view existingName(Existing existing);  ///< `keep`, `replace`
 inline constexpr double kDefaultEndFadeMs = 5.0;
 inline constexpr double kMaxEndFadeMs = 1000.0;
 inline constexpr double kMaxTailSeconds = 3600.0;
+inline constexpr double kMaxRunUpSeconds = 3600.0;
 
 struct Brief {
   std::string id;
@@ -48,6 +50,17 @@ struct Brief {
   bool mix = true;
   Selection tracks;  ///< tracks that hold clips
   Selection groups;
+  Selection returns;            ///< as sources
+  std::vector<SumSource> sums;  ///< sums of some, and the mix without some
+  Reach reach;
+  Returns withReturns = Returns::In;
+  Overrides overrides;  ///< of tracks; of the others where it says so
+  bool overrideGroups = false, overrideReturns = false, overrideMain = false;
+  std::vector<TrackException> exceptions;
+  bool keyed = true;  ///< shared dynamics take their gain from the full sum
+  double runUpSeconds = 0;      ///< processed before the span and thrown away, 0 … kMaxRunUpSeconds
+  bool runUpFromStart = false;  ///< from the session's start instead
+  bool withoutMissing = false;  ///< a plug-in that is not there is passed over
   Counts counts = Counts::BeginsHere;
   Crossing crossing = Crossing::LeftOut;
   double endFadeMs =

@@ -77,7 +77,7 @@ class Checker {
     for (const ClipSet& set : session_.clipSets)
       defaultName(set, PlaceKind::ClipSet, "clip set", "Name from tracks");
     for (const Track& track : session_.tracks)
-      defaultName(track, PlaceKind::Track, track.isGroup ? "group" : "track", "");
+      defaultName(track, PlaceKind::Track, std::string(trackKindName(track.kind)).c_str(), "");
   }
 
   void duplicateNames() {
@@ -105,15 +105,20 @@ class Checker {
 
   void silentSources() {
     std::vector<char> sounds(session_.tracks.size(), 0);
+    std::set<std::string> fed;
+    for (const Track& track : session_.tracks)
+      for (const Send& send : track.sends) fed.insert(send.to);
     for (std::size_t t = 0; t < session_.tracks.size(); ++t)
-      if (!session_.tracks[t].clips.empty())
+      if (!session_.tracks[t].clips.empty() || fed.contains(session_.tracks[t].id))
         for (int up = static_cast<int>(t); up != TrackTree::kMain; up = tree_.parent(up))
           sounds[static_cast<std::size_t>(up)] = 1;
     for (const int index : tree_.order()) {
       const Track& track = session_.tracks[static_cast<std::size_t>(index)];
       if (sounds[static_cast<std::size_t>(index)] == 0)
         add(FindingKind::SilentSource, Severity::Note, PlaceKind::Track, track.id,
-            printable(track.name, 60) + (track.isGroup ? " has no clips in it" : " has no clips"),
+            printable(track.name, 60) + (track.isGroup()    ? " has no clips in it"
+                                         : track.isReturn() ? " gets nothing: no send leads to it"
+                                                            : " has no clips"),
             "Delete it");
     }
   }
@@ -238,7 +243,7 @@ std::string_view findingTitle(FindingKind kind) {
   switch (kind) {
     case FindingKind::DefaultName: return "Names not given yet";
     case FindingKind::DuplicateName: return "One name for several spans";
-    case FindingKind::SilentSource: return "Tracks without clips";
+    case FindingKind::SilentSource: return "Tracks without sound";
     case FindingKind::EmptyRegion: return "Regions without sound";
     case FindingKind::OutsideRegions: return "Clips outside all regions";
     case FindingKind::OutsideGroup: return "Clips outside the region's group";

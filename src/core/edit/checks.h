@@ -13,7 +13,7 @@ namespace octaphon {
 enum class FindingKind {
   DefaultName,     ///< a name is empty, or the one the program gave
   DuplicateName,   ///< regions or clip sets of one name
-  SilentSource,    ///< a track without clips, or a group without any below it
+  SilentSource,    ///< a track without clips, a group without any below it, an unfed return
   EmptyRegion,     ///< no clip sounds in a region
   OutsideRegions,  ///< clips that lie in no region and no clip set
   OutsideGroup,    ///< clips in a region whose path names another group

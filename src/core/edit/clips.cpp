@@ -33,7 +33,7 @@ std::vector<std::size_t> clipTracks(const Session& session) {
   std::vector<std::size_t> tracks;
   const TrackTree tree(session);
   for (const int track : tree.order())
-    if (!session.tracks[static_cast<std::size_t>(track)].isGroup)
+    if (session.tracks[static_cast<std::size_t>(track)].holdsClips())
       tracks.push_back(static_cast<std::size_t>(track));
   return tracks;
 }

@@ -12,7 +12,13 @@ IdMaker::IdMaker(const Session& session) {
   takeAll(session.markerSets);
   takeAll(session.clipSets);
   takeAll(session.briefs);
-  for (const Track& track : session.tracks) takeAll(track.clips);
+  for (const Track& track : session.tracks) {
+    takeAll(track.clips);
+    takeAll(track.inserts);
+    takeAll(track.sends);
+    for (const Clip& clip : track.clips) takeAll(clip.inserts);
+  }
+  takeAll(session.main.inserts);
   for (const MarkerSet& set : session.markerSets) takeAll(set.markers);
   // A clip set may still name clips that are gone: a new clip must not become its member.
   for (const ClipSet& set : session.clipSets) taken_.insert(set.clips.begin(), set.clips.end());

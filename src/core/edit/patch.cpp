@@ -5,9 +5,10 @@ namespace {
 
 /// Whether the tracks are equal but for their clips.
 bool sameStrip(const Track& a, const Track& b) {
-  return a.id == b.id && a.name == b.name && a.isGroup == b.isGroup && a.group == b.group &&
+  return a.id == b.id && a.name == b.name && a.kind == b.kind && a.group == b.group &&
          a.channels == b.channels && a.gainDb == b.gainDb && a.pan == b.pan && a.mute == b.mute &&
-         a.helper == b.helper && a.pinned == b.pinned && a.lock == b.lock && a.link == b.link &&
+         a.invert == b.invert && a.inserts == b.inserts && a.sends == b.sends &&
+         a.automation == b.automation && a.helper == b.helper && a.pinned == b.pinned && a.lock == b.lock && a.link == b.link &&
          a.ink == b.ink && a.notes == b.notes && a.unknownKeys == b.unknownKeys;
 }
 

@@ -48,7 +48,7 @@ Result<> checkPlace(const Session& session, const std::vector<std::string>& ids,
   const TrackTree tree(session);
   const int target = tree.find(group);
   if (!group.empty() &&
-      (target == TrackTree::kMain || !session.tracks[static_cast<std::size_t>(target)].isGroup))
+      (target == TrackTree::kMain || !session.tracks[static_cast<std::size_t>(target)].isGroup()))
     return fail(ErrorCode::UnknownName, printable(group), "there is no such group");
   for (const std::string& id : ids) {
     const int track = tree.find(id);
@@ -64,15 +64,19 @@ Result<> checkPlace(const Session& session, const std::vector<std::string>& ids,
   return {};
 }
 
+const char* idPrefix(TrackKind kind) {
+  return kind == TrackKind::Group ? "g" : kind == TrackKind::Return ? "ret" : "t";
+}
+
 }  // namespace
 
-std::string addTrack(Session& session, const std::string& name, bool isGroup, const std::string& group,
+std::string addTrack(Session& session, const std::string& name, TrackKind kind, const std::string& group,
                      int channels) {
   IdMaker maker(session);
   Track track;
-  track.id = maker.next(isGroup ? "g" : "t");
+  track.id = maker.next(idPrefix(kind));
   track.name = name;
-  track.isGroup = isGroup;
+  track.kind = kind;
   track.group = group;
   track.channels = channels;
   session.tracks.push_back(std::move(track));
@@ -110,7 +114,7 @@ Result<std::string> nestTracks(Session& session, const std::vector<std::string>&
   if (top.empty())
     return fail(ErrorCode::BadValue, "group", "no track is selected", "Select the tracks to group");
   const std::string around = findTrack(session, top.front())->group;
-  const std::string group = addTrack(session, name, true, around);
+  const std::string group = addTrack(session, name, TrackKind::Group, around);
   OCTAPHON_TRY(placeTracks(session, {group}, around, top.front()));
   OCTAPHON_TRY(placeTracks(session, top, group, {}));
   return group;
@@ -142,7 +146,7 @@ std::vector<std::string> duplicateTracks(Session& session, const std::vector<std
     for (const int index : tree.order()) {
       if (!tree.isInside(index, original)) continue;
       Track copy = session.tracks[static_cast<std::size_t>(index)];
-      const std::string fresh = maker.next(copy.isGroup ? "g" : "t");
+      const std::string fresh = maker.next(idPrefix(copy.kind));
       copies.emplace(copy.id, fresh);
       copy.id = fresh;
       if (const auto parent = copies.find(copy.group); parent != copies.end()) copy.group = parent->second;
@@ -191,7 +195,7 @@ std::vector<std::string> splitChannels(Session& session, const Ids& ids, int wid
     const Track whole = session.tracks[t];
     const bool chosen = std::any_of(whole.clips.begin(), whole.clips.end(),
                                     [](const Clip& clip) { return clip.channel > 0 || clip.lock; });
-    if (!ids.contains(whole.id) || whole.isGroup || whole.lock || chosen || whole.channels <= width) continue;
+    if (!ids.contains(whole.id) || !whole.holdsClips() || whole.lock || chosen || whole.channels <= width) continue;
     std::vector<Track> parts;
     for (int first = 1; first <= whole.channels; first += width) {
       Track part = whole;
@@ -248,7 +252,7 @@ EditCount linkTracks(Session& session, const Ids& ids, bool link) {
     number = std::min(number + 1, kMaxLink);
   }
   for (Track& track : session.tracks) {
-    if (!ids.contains(track.id) || track.isGroup) continue;
+    if (!ids.contains(track.id) || !track.holdsClips()) continue;
     track.link = number;
     ++count.changed;
   }

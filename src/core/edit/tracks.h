@@ -11,8 +11,8 @@ namespace octaphon {
 /// Deepest nesting of groups that edits make.
 inline constexpr int kMaxDepth = 64;
 
-/// A new track or group as the last in `group` (empty: main); gives its id.
-std::string addTrack(Session& session, const std::string& name, bool isGroup, const std::string& group,
+/// A new track, group or return as the last in `group` (empty: main); gives its id.
+std::string addTrack(Session& session, const std::string& name, TrackKind kind, const std::string& group,
                      int channels = 2);
 
 /// Puts tracks, with all that is in them, into `group` in front of its child `before` (empty: at the end).

@@ -6,20 +6,28 @@
 namespace octaphon {
 
 Counting countingOf(const Brief& brief, int rate) {
-  return {brief.counts, brief.crossing, framesOf(brief.endFadeMs / 1000, rate)};
+  Counting counting{brief.counts, brief.crossing, framesOf(brief.endFadeMs / 1000, rate), 0};
+  // Where only what begins here counts, nothing sounds before the span.
+  if (brief.counts == Counts::EverythingHeard)
+    counting.runUp = brief.runUpFromStart ? kMaxFrame : framesOf(brief.runUpSeconds, rate);
+  return counting;
 }
 
 ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_(session), tree_(tree) {
   std::vector<IntervalIndex::Interval> intervals;
   for (const int track : tree.order()) {
-    if (tree.isMuted(track) || tree.isHelper(track)) continue;
+    hasEffects_ |= !session.tracks[static_cast<std::size_t>(track)].inserts.empty();
+    if (tree.isMuted(track)) continue;
     const auto& clips = session.tracks[static_cast<std::size_t>(track)].clips;
     for (std::size_t i = 0; i < clips.size(); ++i) {
       if (clips[i].mute || clips[i].length == 0) continue;
+      hasEffects_ |= !clips[i].inserts.empty();
+      if (tree.isHelper(track)) helpers_.push_back(static_cast<std::uint32_t>(places_.size()));
       intervals.push_back({clips[i].start, clips[i].end(), static_cast<std::uint32_t>(places_.size())});
       places_.push_back({track, static_cast<int>(i)});
     }
   }
+  hasEffects_ |= !session.main.inserts.empty();
   index_ = IntervalIndex(std::move(intervals));
   if (!session.clipSets.empty()) collectSets();
 }
@@ -46,12 +54,19 @@ void ClipFinder::forEachIn(const PlannedSpan& span, const Visit& visit) const {
     return index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
       visit(places_[found.item], clipAt(places_[found.item]));
     });
+  const auto visitIfThere = [&](std::uint32_t place) {
+    const Clip& clip = clipAt(places_[place]);
+    if (clip.start < span.end() && clip.end() > span.start) visit(places_[place], clip);
+  };
+  for (const std::uint32_t helper : helpers_) visitIfThere(helper);
   const auto members = members_.find(span.id);
   if (members == members_.end()) return;
-  for (const std::uint32_t member : members->second) {
-    const Clip& clip = clipAt(places_[member]);
-    if (clip.start < span.end() && clip.end() > span.start) visit(places_[member], clip);
-  }
+  for (const std::uint32_t member : members->second)
+    if (!tree_.isHelper(places_[member].track)) visitIfThere(member);
+}
+
+Frame ClipFinder::runUpOf(const PlannedSpan& span, const Counting& counting) const {
+  return hasEffects_ && counting.counts == Counts::EverythingHeard ? std::min(counting.runUp, span.start) : 0;
 }
 
 std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
@@ -61,18 +76,24 @@ std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
   Frame start = kMaxFrame;
   Frame end = 0;
   for (const std::uint32_t member : members->second) {
+    if (tree_.isHelper(places_[member].track)) continue;
     start = std::min(start, clipAt(places_[member]).start);
     end = std::max(end, clipAt(places_[member]).end());
   }
+  if (end == 0) return std::nullopt;
   return TimeSpan{start, end - start};
 }
 
 std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counting& counting) const {
   std::vector<HeardClip> heard;
   const bool beginsHere = counting.counts == Counts::BeginsHere;
-  forEachIn(span, [&](const Place& place, const Clip& found) {
+  const Frame runUp = runUpOf(span, counting);
+  PlannedSpan whole = span;
+  whole.start -= runUp;
+  whole.length += runUp;
+  forEachIn(whole, [&](const Place& place, const Clip& found) {
     if (beginsHere && found.start < span.start && counting.crossing == Crossing::LeftOut) return;
-    HeardClip clip{place.track, place.clip, std::max(found.start, span.start), found.end(), 0};
+    HeardClip clip{place.track, place.clip, std::max(found.start, whole.start), found.end(), 0};
     const bool goesOn = found.end() > span.end();
     const bool mayFinish = beginsHere && span.finish;
     if (goesOn && !mayFinish) {
@@ -93,7 +114,7 @@ std::vector<HeardClip> ClipFinder::crossingInto(const PlannedSpan& span) const {
   PlannedSpan first = span;
   first.length = 1;
   forEachIn(first, [&](const Place& place, const Clip& found) {
-    if (found.start < span.start) crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
+    if (found.start < span.start && !tree_.isHelper(place.track)) crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
   });
   return crossing;
 }
@@ -103,7 +124,7 @@ std::vector<HeardClip> ClipFinder::inNoSet(const PlannedSpan& span) const {
   if (span.kind != PlannedSpan::Kind::ClipSet) return outside;
   index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
     const Place& place = places_[found.item];
-    if (inSomeSet_[found.item] == 0 && found.start >= span.start)
+    if (inSomeSet_[found.item] == 0 && found.start >= span.start && !tree_.isHelper(place.track))
       outside.push_back({place.track, place.clip, found.start, found.end, 0});
   });
   return outside;

@@ -31,6 +31,7 @@ struct Counting {
   Counts counts = Counts::EverythingHeard;
   Crossing crossing = Crossing::LeftOut;
   Frame endFade = 0;  ///< frames
+  Frame runUp = 0;    ///< frames before the span that are processed too, under EverythingHeard
   auto operator<=>(const Counting&) const = default;
 };
 Counting countingOf(const Brief& brief, int rate);
@@ -41,8 +42,9 @@ class ClipFinder {
  public:
   ClipFinder(const Session& session, const TrackTree& tree);
 
-  /// Clips on tracks that are neither muted nor helpers, in track order, then by start, then by place on the
-  /// track; in a clip set its own clips only.
+  /// Clips on tracks that are not muted, helpers included, in track order, then by start, then by place on the
+  /// track; in a clip set its own clips and those of helpers only. With a run-up also what sounds in it, where the
+  /// session has effects that could remember it.
   std::vector<HeardClip> heardIn(const PlannedSpan& span, const Counting& counting) const;
 
   /// Clips that begin before the span and reach into it, whatever the counting; of a clip set its own only.
@@ -54,6 +56,9 @@ class ClipFinder {
   /// From the first to the last clip of a set that is not muted, or as set by hand; nothing where neither is
   /// there.
   std::optional<TimeSpan> extentOf(const ClipSet& set) const;
+
+  /// Frames in front of a span that a pass has to process.
+  Frame runUpOf(const PlannedSpan& span, const Counting& counting) const;
 
   const Session& session() const { return session_; }
   const TrackTree& tree() const { return tree_; }
@@ -77,6 +82,8 @@ class ClipFinder {
   IntervalIndex index_;
   std::unordered_map<std::string, std::vector<std::uint32_t>> members_;  // by clip set: places
   std::vector<char> inSomeSet_;                                          // by place
+  std::vector<std::uint32_t> helpers_;                                   // places on helper tracks
+  bool hasEffects_ = false;
 };
 
 }  // namespace octaphon

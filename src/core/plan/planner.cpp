@@ -7,12 +7,11 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
-#include "plan/fingerprint.h"
-#include "plan/heard_clips.h"
+#include "plan/recipe.h"
 #include "plan/row_names.h"
 #include "plan/row_states.h"
+#include "plan/signal_words.h"
 #include "plan/span_remarks.h"
-#include "routing/mixing_law.h"
 
 namespace octaphon {
 namespace {
@@ -38,8 +37,13 @@ void remarkUnknown(PlannedBrief& planned, const Selection& selection,
 
 class BriefPlanner {
  public:
-  BriefPlanner(Sheet& sheet, const ClipFinder& finder, const MediaFacts& facts)
-      : sheet_(sheet), finder_(finder), session_(finder.session()), tree_(finder.tree()), facts_(facts) {}
+  BriefPlanner(Sheet& sheet, const SignalContext& context)
+      : sheet_(sheet),
+        context_(context),
+        finder_(context.finder),
+        session_(context.session()),
+        tree_(context.tree()),
+        facts_(context.facts) {}
 
   void plan(const Brief& brief, const std::optional<std::filesystem::path>& folder) {
     index_ = sheet_.briefs.size();
@@ -137,28 +141,65 @@ class BriefPlanner {
   void chooseSources() {
     const auto tracks = asSet(brief().tracks);
     const auto groups = asSet(brief().groups);
-    std::unordered_set<std::string> knownTracks, knownGroups;
+    const auto returns = asSet(brief().returns);
+    std::unordered_set<std::string> known[3];
+    std::vector<PlannedSource> wet;
     for (const int index : tree_.order()) {
       const Track& track = session_.tracks[static_cast<std::size_t>(index)];
-      (track.isGroup ? knownGroups : knownTracks).insert(track.id);
-      if (!(track.isGroup ? isChosen(brief().groups, groups, track.id)
-                          : isChosen(brief().tracks, tracks, track.id)))
+      const auto kind = static_cast<std::size_t>(track.kind);
+      known[kind].insert(track.id);
+      const Selection& selection = track.isGroup()    ? brief().groups
+                                   : track.isReturn() ? brief().returns
+                                                      : brief().tracks;
+      const bool asFile = track.isReturn() && brief().withReturns == Returns::Files;
+      if (!asFile && !isChosen(selection, track.isGroup() ? groups : track.isReturn() ? returns : tracks, track.id))
         continue;
-      if (isHelper(index, !(track.isGroup ? brief().groups.all : brief().tracks.all))) continue;
-      const auto kind = track.isGroup ? PlannedSource::Kind::Group : PlannedSource::Kind::Track;
+      if (isHelper(index, !selection.all && !asFile)) continue;
+      PlannedSource source;
+      source.kind = track.isGroup()    ? PlannedSource::Kind::Group
+                    : track.isReturn() ? PlannedSource::Kind::Return
+                                       : PlannedSource::Kind::Track;
+      source.track = index;
+      source.id = track.id;
+      source.name = track.name;
       const int up = tree_.parent(index);
-      planned().sources.push_back(
-          {kind, index, track.id, track.name,
-           up == TrackTree::kMain ? std::string() : session_.tracks[static_cast<std::size_t>(up)].name});
+      if (up != TrackTree::kMain) source.group = session_.tracks[static_cast<std::size_t>(up)].name;
+      (track.isReturn() ? wet : planned().sources).push_back(std::move(source));
       if (tree_.isMuted(index))
         planned().remarks.push_back(
             {Severity::Note, RemarkCode::MutedSource, track.id,
              printable(track.name) + " is muted and left out. Unmute it to print it"});
     }
-    if (brief().mix)
-      planned().sources.push_back({PlannedSource::Kind::Mix, TrackTree::kMain, "main", "mix", ""});
-    remarkUnknown(planned(), brief().tracks, knownTracks, RemarkCode::UnknownSource, "track");
-    remarkUnknown(planned(), brief().groups, knownGroups, RemarkCode::UnknownSource, "group");
+    for (const SumSource& sum : brief().sums) planned().sources.push_back(sourceOf(sum));
+    if (!wet.empty() && brief().withReturns == Returns::In && !planned().sources.empty())
+      planned().remarks.push_back({Severity::Note, RemarkCode::ReturnsTwice, wet.front().id,
+                                   "Returns are in the layers and files of their own; where layers are added up, their "
+                                   "own files do not count"});
+    std::move(wet.begin(), wet.end(), std::back_inserter(planned().sources));
+    if (brief().mix) {
+      PlannedSource mix;
+      mix.id = "main";
+      mix.name = "mix";
+      planned().sources.push_back(std::move(mix));
+    }
+    for (PlannedSource& source : planned().sources) source.heard = heardWords(session_, tree_, brief(), source);
+    remarkUnknown(planned(), brief().tracks, known[0], RemarkCode::UnknownSource, "track");
+    remarkUnknown(planned(), brief().groups, known[1], RemarkCode::UnknownSource, "group");
+    remarkUnknown(planned(), brief().returns, known[2], RemarkCode::UnknownSource, "return");
+  }
+
+  PlannedSource sourceOf(const SumSource& sum) {
+    PlannedSource source;
+    source.kind = sum.without ? PlannedSource::Kind::MixWithout : PlannedSource::Kind::Sum;
+    source.id = sum.id;
+    source.name = sum.name;
+    for (const std::string& id : sum.tracks) {
+      const int index = tree_.find(id);
+      if (index != TrackTree::kMain && !tree_.isHelper(index) && !tree_.isMuted(index)) source.tracks.push_back(index);
+      if (index == TrackTree::kMain)
+        remarkUnknown(planned(), {false, {id}}, {}, RemarkCode::UnknownSource, "track");
+    }
+    return source;
   }
 
   void addRows() {
@@ -167,26 +208,28 @@ class BriefPlanner {
     for (std::size_t i = 0; i < planned().spans.size(); ++i) {
       const PlannedSpan& span = planned().spans[i];
       const std::vector<HeardClip> heard = finder_.heardIn(span, counting);
-      const SpanSound sound(finder_, facts_, span, heard);
+      SpanRecipe recipe(context_, span, counting, heard);
       std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard);
       for (TrackRemark& shared : sharing.add(span, heard)) remarks.push_back(std::move(shared));
       std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
         return tree_.place(a.track) < tree_.place(b.track);
       });
-      for (std::size_t s = 0; s < planned().sources.size(); ++s) addRow(i, s, sound, remarks);
+      for (std::size_t s = 0; s < planned().sources.size(); ++s) addRow(i, s, recipe, remarks);
     }
   }
 
-  void addRow(std::size_t spanIndex, std::size_t sourceIndex, const SpanSound& sound,
+  void addRow(std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
               const std::vector<TrackRemark>& remarks) {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
-    const bool isMix = source.kind == PlannedSource::Kind::Mix;
-    if (!isMix && tree_.isMuted(source.track)) {
+    if (source.track != TrackTree::kMain && tree_.isMuted(source.track)) {
       ++planned().leftOutMuted;
       return;
     }
-    if (!isMix && !sound.sounds(source.track)) {
+    const bool isWhole = source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
+    const Tap tap = isWhole || recipe.sounds(source) ? recipe.tap(brief(), source) : Tap{};
+    const bool isReturn = source.kind == PlannedSource::Kind::Return;
+    if (isReturn ? tap.node == kSilentNode : !isWhole && !recipe.sounds(source)) {
       ++planned().leftOutEmpty;
       return;
     }
@@ -194,18 +237,34 @@ class BriefPlanner {
     row.brief = static_cast<std::uint32_t>(index_);
     row.span = static_cast<std::uint32_t>(spanIndex);
     row.source = static_cast<std::uint32_t>(sourceIndex);
-    row.channels = span.channels > 0 ? span.channels : session_.main.channels;
+    row.tapped = tap.channels;
+    row.channels = span.channels > 0 ? span.channels : tap.channels;
     row.encoding = brief().encoding;
     row.start = span.start;
     row.frames = span.length + framesOf(span.tailSeconds.value_or(brief().tailSeconds), session_.rate);
-    row.fingerprint = sound.fingerprint(source.track, row.frames, row.channels, row.encoding);
-    addRowRemarks(row, span, source, sound);
+    row.fingerprint = fingerprintOf(row, recipe, tap);
+    addRowRemarks(row, span, recipe.sounds(source));
+    for (const SignalIssue& issue : tap.issues) row.remarks.push_back(remarkOf(issue, session_, brief()));
     addTrackRemarks(row, source, remarks);
     sheet_.rows.push_back(std::move(row));
   }
 
+  /// What the row hears and how it is written. Names, colours, notes and the place in the session do not count.
+  Digest fingerprintOf(const Row& row, const SpanRecipe& recipe, const Tap& tap) const {
+    Hasher hasher;
+    hasher.add(kEngineVersion);
+    hasher.add(session_.rate);
+    if (tap.node != kSilentNode) hasher.add(recipe.node(tap.node).digest);
+    hasher.add(row.tapped);
+    hasher.add(row.frames);
+    hasher.add(row.channels);
+    hasher.add(encodingInfo(row.encoding).name);
+    return hasher.digest();
+  }
+
   /// Those about the source and what is inside it; `remarks` are in track order, so they stand together.
   void addTrackRemarks(Row& row, const PlannedSource& source, const std::vector<TrackRemark>& remarks) const {
+    if (source.kind == PlannedSource::Kind::Return) return;
     auto found = remarks.begin();
     if (source.track != TrackTree::kMain)
       found = std::lower_bound(
@@ -220,46 +279,20 @@ class BriefPlanner {
     }
   }
 
-  void addRowRemarks(Row& row, const PlannedSpan& span, const PlannedSource& source, const SpanSound& sound) {
+  void addRowRemarks(Row& row, const PlannedSpan& span, bool sounds) {
     if (span.length == 0)
       row.remarks.push_back(
           {Severity::Fault, RemarkCode::EmptySpan, span.id,
            span.kind == PlannedSpan::Kind::Region
                ? "The region has no length. Draw it longer"
                : "The clip set has no clips that could sound. Add clips to it, or delete it"});
-    if (!sound.sounds(source.track))
+    if (!sounds)
       row.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
                              "No clip sounds in " + printable(span.name) + "; the file will be silent"});
     if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
       row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
                              "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
                              "or choose fewer bits"});
-    addChannelFaults(row, source, sound);
-  }
-
-  void addChannelFaults(Row& row, const PlannedSource& source, const SpanSound& sound) {
-    const auto refuse = [&](const std::string& id, const std::string& name, int channels) {
-      row.remarks.push_back(
-          {Severity::Fault, RemarkCode::UnsupportedChannels, id,
-           name + " has " + std::to_string(channels) + " channels; this version plays 1 and 2"});
-    };
-    if (session_.main.channels > kMaxMixChannels) return refuse("main", "Main", session_.main.channels);
-    for (const int wide : wideTracks()) {
-      const bool onTheWay =
-          tree_.isInside(wide, source.track) || (source.track >= 0 && tree_.isInside(source.track, wide));
-      const Track& track = session_.tracks[static_cast<std::size_t>(wide)];
-      if (onTheWay && sound.sounds(wide)) return refuse(track.id, printable(track.name), track.channels);
-    }
-  }
-
-  /// Tracks with more channels than this version plays.
-  const std::vector<int>& wideTracks() {
-    if (!wideKnown_)
-      for (const int index : tree_.order())
-        if (session_.tracks[static_cast<std::size_t>(index)].channels > kMaxMixChannels)
-          wide_.push_back(index);
-    wideKnown_ = true;
-    return wide_;
   }
 
   void addBriefFaults() {
@@ -272,14 +305,13 @@ class BriefPlanner {
   }
 
   Sheet& sheet_;
+  const SignalContext& context_;
   const ClipFinder& finder_;
   const Session& session_;
   const TrackTree& tree_;
   const MediaFacts& facts_;
   std::size_t index_ = 0;
   std::vector<Remark> briefFaults_;
-  std::vector<int> wide_;
-  bool wideKnown_ = false;
 };
 
 }  // namespace
@@ -308,13 +340,15 @@ Result<PlanRequest> requestFor(const Session& session, const std::vector<std::st
   return request;
 }
 
-Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request) {
+Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request,
+                const PluginCatalogue* plugins) {
   Sheet sheet;
   sheet.session = session.displayName();
   sheet.rate = session.rate;
   const TrackTree tree(session);
   const ClipFinder finder(session, tree);
-  BriefPlanner planner(sheet, finder, facts);
+  const SignalContext context(finder, facts, plugins);
+  BriefPlanner planner(sheet, context);
   for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
   findCollisions(sheet);
   setStates(sheet, {});

@@ -5,6 +5,7 @@
 
 #include "media/media_facts.h"
 #include "plan/sheet.h"
+#include "routing/effect_info.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -18,6 +19,8 @@ struct PlanRequest {
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames);
 
 /// Rows with names, frames, fingerprints and remarks; states are all ToMake or Fault until setStates().
-Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request);
+/// `plugins` is what is known of plug-ins; null: of none.
+Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request,
+                const PluginCatalogue* plugins = nullptr);
 
 }  // namespace octaphon

@@ -27,10 +27,10 @@ std::set<std::string> idsOf(const Selection& selection) {
 /// The group of which `ids` are exactly the tracks, or TrackTree::kMain.
 int groupOfTracks(const Session& session, const TrackTree& tree, const std::set<std::string>& ids) {
   for (const int group : tree.order()) {
-    if (!session.tracks[static_cast<std::size_t>(group)].isGroup) continue;
+    if (!session.tracks[static_cast<std::size_t>(group)].isGroup()) continue;
     std::set<std::string> inside;
     for (const int track : tree.order())
-      if (tree.isInside(track, group) && !session.tracks[static_cast<std::size_t>(track)].isGroup)
+      if (tree.isInside(track, group) && session.tracks[static_cast<std::size_t>(track)].holdsClips())
         inside.insert(session.tracks[static_cast<std::size_t>(track)].id);
     if (!inside.empty() && inside == ids) return group;
   }

@@ -34,6 +34,9 @@ std::string Sheet::keyOf(const Row& row) const {
   switch (source.kind) {
     case PlannedSource::Kind::Track: key += "track:" + source.id; break;
     case PlannedSource::Kind::Group: key += "group:" + source.id; break;
+    case PlannedSource::Kind::Return: key += "return:" + source.id; break;
+    case PlannedSource::Kind::Sum: key += "sum:" + source.id; break;
+    case PlannedSource::Kind::MixWithout: key += "without:" + source.id; break;
     case PlannedSource::Kind::Mix: key += "mix"; break;
   }
   return key + "/" + std::string(encodingInfo(row.encoding).container) + "/all";

@@ -17,7 +17,7 @@
 namespace octaphon {
 
 /// Bumped whenever the same session would sound different.
-inline constexpr int kEngineVersion = 1;
+inline constexpr int kEngineVersion = 2;
 
 enum class RowState {
   ToMake,    ///< no file is there
@@ -53,12 +53,21 @@ struct PlannedSpan {
 };
 
 struct PlannedSource {
-  enum class Kind { Track, Group, Mix };
+  enum class Kind {
+    Track,
+    Group,
+    Return,
+    Sum,         ///< of `tracks`
+    MixWithout,  ///< the mix without `tracks`
+    Mix,
+  };
   Kind kind = Kind::Mix;
-  int track = -1;     ///< index in Session::tracks; −1 for the mix
-  std::string id;     ///< of the track; `main` for the mix
-  std::string name;   ///< `mix` for the mix
-  std::string group;  ///< name of the group it is in; empty below main
+  int track = -1;                ///< index in Session::tracks; −1 for sums and the mix
+  std::string id = {};           ///< of the track or sum; `main` for the mix
+  std::string name = {};         ///< `mix` for the mix
+  std::string group = {};        ///< name of the group it is in; empty below main
+  std::vector<int> tracks = {};  ///< of sums: indices in Session::tracks
+  std::string heard = {};        ///< where it is taken off, in words: `through Machines and main`
 };
 
 struct Row {
@@ -66,6 +75,7 @@ struct Row {
   std::uint32_t span = 0;    ///< index in PlannedBrief::spans
   std::uint32_t source = 0;  ///< index in PlannedBrief::sources
   int channels = 2;
+  int tapped = 2;            ///< channels where it is taken off, which may be more or fewer than it is written with
   Encoding encoding = Encoding::Pcm24;
   RowState state = RowState::ToMake;
   Frame start = 0;     ///< first frame written, from session frame 0

@@ -102,7 +102,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts&
   const Frame window = framesOf(0.05, finder.session().rate);
   for (const HeardClip& clip : heard) {
     remarks.addMedium(clip);
-    remarks.addAtEnd(clip, span, window);
+    if (!finder.tree().isHelper(clip.track)) remarks.addAtEnd(clip, span, window);
   }
   remarks.addOutside(finder.inNoSet(span), span);
   if (counting.counts == Counts::BeginsHere)

@@ -15,6 +15,18 @@ namespace {
 constexpr Frame kBlock = 2048;
 constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a second at 48 kHz
 
+/// A tap on two loudspeakers; mono on both as it is.
+void fold(const TapBlock& tap, int channels, Frame offset, Frame frames, float* stereo) {
+  const MixMatrix matrix = mixMatrix(std::max(channels, 2), 2, 1, 0);
+  for (Frame i = 0; i < frames; ++i)
+    for (std::size_t side = 0; side < 2; ++side) {
+      double sum = channels == 1 ? tap.channel[0][offset + i] : 0;
+      for (int c = 0; c < channels && channels > 1; ++c)
+        sum += matrix.gain[side][static_cast<std::size_t>(c)] * tap.channel[c][offset + i];
+      stereo[2 * i + static_cast<Frame>(side)] = static_cast<float>(sum);
+    }
+}
+
 }  // namespace
 
 Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
@@ -23,7 +35,8 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   listening.isRow = true;
   listening.span = sheet.spanOf(row);
   listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
-  listening.source = sheet.sourceOf(row).track;
+  listening.brief = sheet.briefOf(row).brief;
+  listening.source = sheet.sourceOf(row);
   listening.start = row.start;
   listening.frames = row.frames;
   listening.file = sheet.briefOf(row).base / row.file;
@@ -31,8 +44,12 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
 }
 
 Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
-               MediaCache& cache)
-    : session_(std::move(session)), facts_(std::move(facts)), cache_(cache) {}
+               MediaCache& cache, std::shared_ptr<const PluginCatalogue> plugins, PluginPasses* passes)
+    : session_(std::move(session)),
+      facts_(std::move(facts)),
+      cache_(cache),
+      plugins_(std::move(plugins)),
+      passes_(passes) {}
 
 Player::~Player() { stop(); }
 
@@ -88,15 +105,30 @@ bool Player::store(std::vector<float> block) {
   return !stopping_;
 }
 
-std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, Frame from) const {
-  if (listening_.isRow) return finder.heardIn(listening_.span, listening_.counting);
-  std::vector<HeardClip> heard = finder.heardIn(PlannedSpan::stretch(from, end_ - from), {});
-  if (listening_.only.empty()) return heard;
+PassKey Player::keyFrom(Frame from) const {
+  PassKey key;
+  if (!listening_.isRow) {
+    key.start = from;
+    key.length = end_ - from;
+    return key;
+  }
+  key.start = listening_.span.start;
+  key.length = listening_.span.length;
+  key.finish = listening_.span.finish;
+  if (listening_.span.kind == PlannedSpan::Kind::ClipSet) key.clipSet = listening_.span.id;
+  key.counting = listening_.counting;
+  return key;
+}
+
+std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, const PassKey& key) const {
+  std::vector<HeardClip> heard = finder.heardIn(key.span(), key.counting);
+  if (listening_.isRow || listening_.only.empty()) return heard;
   std::vector<int> only;
   for (const std::string& id : listening_.only)
     if (const int track = finder.tree().find(id); track != TrackTree::kMain) only.push_back(track);
   std::erase_if(heard, [&](const HeardClip& clip) {
-    return std::none_of(only.begin(), only.end(),
+    return !finder.tree().isHelper(clip.track) &&
+           std::none_of(only.begin(), only.end(),
                         [&](int track) { return finder.tree().isInside(clip.track, track); });
   });
   return heard;
@@ -134,31 +166,43 @@ void Player::work(Frame from) {
   const ClipFinder finder(*session_, tree);
   const Frame end = end_;
   const bool hearsSession = listening_.of != Listening::Of::File;
-  const auto heard = hearsSession ? heardClips(finder, from) : std::vector<HeardClip>();
+  const SignalContext context(finder, *facts_, plugins_.get());
+  const PassKey key = keyFrom(from);
+  const auto heard = hearsSession ? heardClips(finder, key) : std::vector<HeardClip>();
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
   const auto readable =
       ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
-  Graph graph(finder, readable, heard, {listening_.isRow ? listening_.source : TrackTree::kMain});
-  std::optional<RowFile> file;
-  if (listening_.of != Listening::Of::Session) file.emplace(listening_);
+  SpanRecipe recipe(context, key.span(), key.counting, heard);
+  const Tap tapped = recipe.tap(listening_.brief, listening_.source);
   const auto tell = [&](std::string why) {
     const std::scoped_lock lock(mutex_);
     problem_ = std::move(why);
   };
+  std::unique_ptr<TapSource> source;
+  if (recipe.hasPlugins() && passes_ != nullptr) {
+    auto opened = passes_->open(recipe, key, readable, {{&listening_.brief, {listening_.source}, false}});
+    if (!opened) return tell(opened.error().describe());
+    source = std::move(*opened);
+  } else {
+    source = std::make_unique<Graph>(recipe, readable, std::vector<int>{tapped.node});
+  }
+  std::optional<RowFile> file;
+  if (listening_.of != Listening::Of::Session) file.emplace(listening_);
   if (file && !file->isThere()) tell(listening_.file.string() + ": the file is not there yet. Make it first");
-  for (Frame at = from; at < end && !stopping_; at += kBlock) {
-    const Frame frames = std::min(kBlock, end - at);
-    graph.process(at, frames);
-    const TapBlock tap = graph.tap(0);
-    std::vector<float> block(static_cast<std::size_t>(2 * frames), 0.0f);
+  // A row is worked through from its run-up on, so that it is heard as it will be written wherever one listens.
+  const Frame latency = source->latency(0);
+  Frame at = listening_.isRow ? std::min(from, key.start - finder.runUpOf(key.span(), key.counting)) : from;
+  for (; at - latency < end && !stopping_; at += kBlock) {
+    source->process(at, kBlock);
+    const TapBlock tap = source->tap(0);
     if (tap.error != nullptr) tell(tap.error->describe());
-    const int right = graph.channels() > 1 ? 1 : 0;
-    for (Frame i = 0; !tap.isSilent() && i < frames; ++i) {
-      block[static_cast<std::size_t>(2 * i)] = tap.channel[0][i];
-      block[static_cast<std::size_t>(2 * i + 1)] = tap.channel[right][i];
-    }
-    if (file) file->add(at, frames, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
+    const Frame first = std::max(at - latency, from);
+    const Frame last = std::min(at - latency + kBlock, end);
+    if (first >= last) continue;
+    std::vector<float> block(static_cast<std::size_t>(2 * (last - first)), 0.0f);
+    if (!tap.isSilent()) fold(tap, source->channels(0), first - (at - latency), last - first, block.data());
+    if (file) file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
     if (!store(std::move(block))) return;
   }
 }

@@ -13,7 +13,8 @@
 
 #include "media/media_cache.h"
 #include "media/media_facts.h"
-#include "plan/heard_clips.h"
+#include "plan/recipe.h"
+#include "run/pass.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -29,7 +30,8 @@ struct Listening {
   bool isRow = false;
   PlannedSpan span;
   Counting counting;
-  int source = TrackTree::kMain;
+  Brief brief;           ///< of a row: how far it is heard
+  PlannedSource source;  ///< of a row; else the mix
   Frame start = 0, frames = 0;  ///< of the row's file, in the session
   std::filesystem::path file;   ///< on disk; at the session's rate
 };
@@ -41,7 +43,9 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of);
 /// read(), which the sound device's thread calls.
 class Player {
  public:
-  Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, MediaCache& cache);
+  /// `plugins` and `passes` may be null; then plug-ins are silent.
+  Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, MediaCache& cache,
+         std::shared_ptr<const PluginCatalogue> plugins = {}, PluginPasses* passes = nullptr);
   ~Player();
 
   /// From `from` to `to` (the session's end where `to` is not after `from`).
@@ -63,11 +67,14 @@ class Player {
  private:
   void work(Frame from);
   bool store(std::vector<float> block);
-  std::vector<HeardClip> heardClips(const ClipFinder& finder, Frame from) const;
+  PassKey keyFrom(Frame from) const;
+  std::vector<HeardClip> heardClips(const ClipFinder& finder, const PassKey& key) const;
 
   std::shared_ptr<const Session> session_;
   std::shared_ptr<const MediaFacts> facts_;
   MediaCache& cache_;
+  std::shared_ptr<const PluginCatalogue> plugins_;
+  PluginPasses* passes_;
   std::thread thread_;
   std::atomic<bool> stopping_{false};
   std::atomic<Frame> position_{0};

@@ -13,6 +13,7 @@ namespace octaphon {
 
 /// Plans the briefs and looks into their target folders. Reads folders and, where a file's size or time is
 /// not what the receipt says, the file.
-Sheet planWithStates(const Session& session, const MediaFacts& facts, const PlanRequest& request);
+Sheet planWithStates(const Session& session, const MediaFacts& facts, const PlanRequest& request,
+                     const PluginCatalogue* plugins = nullptr);
 
 }  // namespace octaphon

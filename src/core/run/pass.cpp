@@ -5,8 +5,13 @@
 
 #include <algorithm>
 #include <array>
+#include <optional>
+#include <set>
 
+#include "base/decibels.h"
 #include "base/denormals.h"
+#include "base/unicode.h"
+#include "plan/partition.h"
 
 namespace octaphon {
 namespace {
@@ -17,10 +22,10 @@ static_assert(kTurn % kQuantiseCell == 0);
 /// One row on its way from a tap to a file.
 class RowOutput {
  public:
-  /// `tapped` is the number of channels that the graph gives.
-  RowOutput(const Sheet& sheet, const PassRow& place, int tapped)
-      : index_(place.row), row_(sheet.rows[place.row]), tapped_(tapped) {
+  RowOutput(const Sheet& sheet, const PassRow& place)
+      : index_(place.row), row_(sheet.rows[place.row]), tapped_(row_.tapped) {
     key_ = sheet.keyOf(row_);
+    if (tapped_ > 1 && row_.channels != tapped_) fold_ = mixMatrix(tapped_, row_.channels, 1, 0);
     open(*place.folder, sheet.rate);
     const EncodingInfo& info = encodingInfo(row_.encoding);
     for (int c = 0; info.isInteger && c < row_.channels; ++c) quantisers_.emplace_back(info.bits, key_, c);
@@ -30,12 +35,19 @@ class RowOutput {
   const Row& planned() const { return row_; }
   bool failed() const { return error_.has_value(); }
 
+  /// `at` is the row's frame that the block begins with; below 0 the tap is not there yet.
   void write(const TapBlock& block, Frame at, Frame frames) {
-    frames = std::min(frames, row_.frames - at);
-    if (error_ || frames <= 0) return;
+    const Frame skipped = std::clamp<Frame>(-at, 0, frames);
+    const Frame first = at + skipped;
+    const Frame count = std::min(frames - skipped, row_.frames - first);
+    if (error_ || count <= 0) return;
     if (block.error != nullptr) return stop(*block.error);
-    for (Frame done = 0; done < frames && !error_; done += kTurn)
-      writeTurn(block, done, at + done, std::min(kTurn, frames - done));
+    // Quantising goes in whole cells of the row; taps that come late have to be shifted into them.
+    if (first % kQuantiseCell == 0 && staged_ == 0)
+      for (Frame done = 0; done < count && !error_; done += kTurn)
+        writeTurn(block, skipped + done, first + done, std::min(kTurn, count - done));
+    else
+      stage(block, skipped, first, count);
   }
 
   void finish(PassResult& result) {
@@ -61,6 +73,26 @@ class RowOutput {
   }
 
  private:
+  void stage(const TapBlock& block, Frame offset, Frame first, Frame count) {
+    staging_.resize(static_cast<std::size_t>(tapped_ * kTurn));
+    while (count > 0 && !error_) {
+      const Frame part = std::min(count, kTurn - staged_);
+      for (int c = 0; c < tapped_; ++c) {
+        float* to = staging_.data() + c * kTurn + staged_;
+        if (block.isSilent())
+          std::fill_n(to, part, 0.0f);
+        else
+          std::copy_n(block.channel[c] + offset, part, to);
+      }
+      staged_ += part, offset += part, first += part, count -= part;
+      if (staged_ < kTurn && first < row_.frames) continue;
+      TapBlock whole;
+      for (int c = 0; c < tapped_; ++c) whole.channel[c] = staging_.data() + c * kTurn;
+      writeTurn(whole, 0, first - staged_, staged_);
+      staged_ = 0;
+    }
+  }
+
   void stop(Error error) {
     error_ = std::move(error);
     writer_.reset();
@@ -84,20 +116,25 @@ class RowOutput {
     const float* in[kMaxMixChannels];
     for (int c = 0; c < row_.channels; ++c)
       in[c] = block.isSilent() ? kSilence.data() : block.channel[std::min(c, tapped_ - 1)] + offset;
-    if (row_.channels < tapped_ && !block.isSilent()) in[0] = halfSum(block, offset, frames);
+    if (fold_.inputs > 0 && !block.isSilent()) fold(block, offset, frames, in);
     if (quantisers_.empty())
       writeFloats(in, frames);
     else
       writeIntegers(in, at, frames);
   }
 
-  /// Stereo as mono: half of each side, as a mono bus would take it.
-  static const float* halfSum(const TapBlock& block, Frame offset, Frame frames) {
-    thread_local std::vector<float> mono(kTurn);
-    for (Frame i = 0; i < frames; ++i)
-      mono[static_cast<std::size_t>(i)] = static_cast<float>(
-          0.5 * (static_cast<double>(block.channel[0][offset + i]) + block.channel[1][offset + i]));
-    return mono.data();
+  /// Into fewer or more channels, by the laws of mixing. Mono is on both sides as it is.
+  void fold(const TapBlock& block, Frame offset, Frame frames, const float** in) const {
+    thread_local std::array<std::array<float, kTurn>, kMaxMixChannels> folded;
+    for (int c = 0; c < row_.channels; ++c) {
+      const auto& gains = fold_.gain[static_cast<std::size_t>(c)];
+      for (Frame i = 0; i < frames; ++i) {
+        double sum = 0;
+        for (int t = 0; t < tapped_; ++t) sum += gains[static_cast<std::size_t>(t)] * block.channel[t][offset + i];
+        folded[static_cast<std::size_t>(c)][static_cast<std::size_t>(i)] = static_cast<float>(sum);
+      }
+      in[c] = folded[static_cast<std::size_t>(c)].data();
+    }
   }
 
   void writeFloats(const float* const* in, Frame frames) {
@@ -125,10 +162,13 @@ class RowOutput {
   std::size_t index_;
   const Row& row_;
   int tapped_;
+  MixMatrix fold_{0, 0, {}};  // where the file has other channels than the tap
   std::string key_;
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<SoundWriter> writer_;
   std::vector<Quantiser> quantisers_;
+  std::vector<float> staging_;  // planar, of the tap
+  Frame staged_ = 0;
   Level level_;
   std::optional<Error> error_;
 };
@@ -160,37 +200,238 @@ PlannedSpan PassKey::span() const {
   return span;
 }
 
-PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows,
-                   const ClipFinder& finder, const ReadableMedia& media, RunControl& control) {
-  PassResult result;
-  if (!control.mayGoOn()) return result;
-  std::vector<int> taps;
-  std::vector<std::unique_ptr<RowOutput>> outputs;
-  Frame frames = 0;
-  for (const PassRow& row : rows) {
-    taps.push_back(sheet.sourceOf(sheet.rows[row.row]).track);
-    outputs.push_back(std::make_unique<RowOutput>(sheet, row, finder.session().main.channels));
-    frames = std::max(frames, sheet.rows[row.row].frames);
+namespace {
+
+/// The rows of one pass on their way to files, and the sums that are measured meanwhile.
+class PassWriter {
+ public:
+  PassWriter(const Sheet& sheet, const PlannedPass& pass, SpanRecipe& recipe)
+      : sheet_(sheet), pass_(pass), recipe_(recipe) {
+    for (const PassRow& row : pass.rows) {
+      outputs_.push_back(std::make_unique<RowOutput>(sheet, row));
+      outputTaps_.push_back(tapOf(sheet.rows[row.row]));
+      frames_ = std::max(frames_, sheet.rows[row.row].frames);
+    }
+    if (pass.judgesSums) addMeters();
   }
-  const std::vector<HeardClip> heard = finder.heardIn(key.span(), key.counting);
-  Graph graph(finder, media, heard, taps);
-  for (Frame at = 0; at < frames; at += graph.blockFrames()) {
-    if (!control.mayGoOn()) return result;
-    const Frame block = std::min(graph.blockFrames(), frames - at);
-    graph.process(key.start + at, block);
-    forEachRow(outputs, [&](RowOutput& output, std::size_t i) {
-      output.write(graph.tap(i), at, block);
-      control.framesDone += std::clamp<Frame>(output.planned().frames - at, 0, block);
+
+  const std::vector<int>& taps() const { return taps_; }
+  const std::vector<TapRequest>& requests() const { return requests_; }
+  Frame frames() const { return frames_; }
+
+  /// `at`: session frame where the source stands. False after a cancel.
+  bool play(TapSource& source, Frame at, RunControl& control) {
+    Frame latency = 0;
+    for (std::size_t i = 0; i < taps_.size(); ++i) latency = std::max(latency, source.latency(i));
+    for (Meter& meter : meters_) meter.meter->begin(source);
+    const Frame runUp = pass_.key.start - at;
+    for (Frame done = -runUp; done < frames_ + latency;) {
+      if (!control.mayGoOn()) return false;
+      // What is thrown away ends with a block of its own, so that the rest begins with one.
+      const Frame until = done < 0 ? 0 : frames_ + latency;
+      const Frame block = std::min(source.blockFrames(), until - done);
+      source.process(pass_.key.start + done, block);
+      if (done >= 0) take(source, done, block, control);
+      done += block;
+    }
+    return true;
+  }
+
+  PassResult finish() {
+    std::vector<PassResult> parts(outputs_.size());
+    forEachRow(outputs_, [&](RowOutput& output, std::size_t i) { output.finish(parts[i]); });
+    PassResult result;
+    for (PassResult& part : parts) {
+      std::move(part.files.begin(), part.files.end(), std::back_inserter(result.files));
+      result.levels.insert(result.levels.end(), part.levels.begin(), part.levels.end());
+      result.failed.insert(result.failed.end(), part.failed.begin(), part.failed.end());
+    }
+    for (const Meter& meter : meters_) result.sums.push_back(judged(meter));
+    return result;
+  }
+
+ private:
+  struct Meter {
+    SumOutcome outcome;
+    std::optional<SumMeter> meter;  // none where nothing can be judged
+    std::size_t layers = 0;
+    std::vector<SignalIssue> issues;
+  };
+
+  std::size_t add(int node, TapRequest request) {
+    const auto found = std::find(taps_.begin(), taps_.end(), node);
+    if (found != taps_.end()) return static_cast<std::size_t>(found - taps_.begin());
+    taps_.push_back(node);
+    requests_.push_back(std::move(request));
+    return taps_.size() - 1;
+  }
+
+  std::size_t tapOf(const Row& row) {
+    const PlannedBrief& brief = sheet_.briefOf(row);
+    const PlannedSource& source = sheet_.sourceOf(row);
+    return add(recipe_.tap(brief.brief, source).node, {&brief.brief, {source}, false});
+  }
+
+  /// The sources that have a row in the same brief and span, made now or not.
+  std::vector<std::size_t> presentWith(std::size_t row) const {
+    const auto isWith = [&](std::size_t other) {
+      return sheet_.rows[other].brief == sheet_.rows[row].brief && sheet_.rows[other].span == sheet_.rows[row].span;
+    };
+    while (row > 0 && isWith(row - 1)) --row;
+    std::vector<std::size_t> present;
+    const std::size_t first = row;
+    for (; row < sheet_.rows.size() && sheet_.rows[row].brief == sheet_.rows[first].brief &&
+           sheet_.rows[row].span == sheet_.rows[first].span;
+         ++row)
+      present.push_back(sheet_.rows[row].source);
+    return present;
+  }
+
+  void addMeters() {
+    std::set<std::pair<std::uint32_t, std::uint32_t>> seen;
+    for (const PassRow& place : pass_.rows) {
+      const Row& row = sheet_.rows[place.row];
+      if (seen.insert({row.brief, row.span}).second) addMeter(row, presentWith(place.row));
+    }
+  }
+
+  void addMeter(const Row& row, const std::vector<std::size_t>& present) {
+    const PlannedBrief& brief = sheet_.briefOf(row);
+    SumCheck check = sumCheckOf(recipe_, brief, present);
+    Meter& meter = meters_.emplace_back();
+    meter.outcome.brief = row.brief;
+    meter.outcome.span = row.span;
+    meter.outcome.text = std::move(check.text);
+    meter.layers = check.sources.size();
+    if (!check.isJudged) return;
+    std::vector<std::size_t> layers;
+    std::vector<PlannedSource> sources;
+    for (const std::size_t index : check.sources) {
+      const PlannedSource& source = brief.sources[index];
+      const Tap tap = recipe_.tap(brief.brief, source);
+      meter.issues.insert(meter.issues.end(), tap.issues.begin(), tap.issues.end());
+      layers.push_back(add(tap.node, {&brief.brief, {source}, false}));
+      sources.push_back(source);
+    }
+    const Tap all = recipe_.everything(brief.brief, sources);
+    const std::size_t reference = add(all.node, {&brief.brief, sources, true});
+    meter.meter.emplace(std::move(layers), reference, row.frames);
+  }
+
+  SumOutcome judged(const Meter& meter) const {
+    SumOutcome outcome = meter.outcome;
+    if (!meter.meter || !meter.meter->problem().empty()) {
+      if (meter.meter) outcome.text = meter.meter->problem();
+      return outcome;
+    }
+    outcome.residualDb = meter.meter->residualDb();
+    outcome.verdict = outcome.residualDb < kSumToleranceDb ? SumVerdict::AddsUp : SumVerdict::Differs;
+    const Brief& brief = sheet_.briefs[outcome.brief].brief;
+    const std::string whole = brief.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
+    const std::string layers = counted(meter.layers, "layer");
+    if (outcome.verdict == SumVerdict::AddsUp)
+      outcome.text = layers + (meter.layers == 1 ? " is " : " add up to ") + whole +
+                     (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + decibelText(outcome.residualDb) + " dB");
+    else
+      outcome.text = layers + (meter.layers == 1 ? " differs" : " together differ") + " from " + whole + " by up to " +
+                     decibelText(outcome.residualDb) + " dB" + causeOf(meter.issues);
+    return outcome;
+  }
+
+  static std::string causeOf(const std::vector<SignalIssue>& issues) {
+    for (const SignalIssue& issue : issues) {
+      if (issue.code == RemarkCode::CannotSplit) return ": " + printable(issue.what, 60) + " cannot be split among layers";
+      if (issue.code == RemarkCode::KeyedAlone)
+        return ": " + printable(issue.what, 60) + " reacts to each layer alone. Key them by the mix";
+    }
+    return {};
+  }
+
+  void take(TapSource& source, Frame at, Frame frames, RunControl& control) {
+    forEachRow(outputs_, [&](RowOutput& output, std::size_t i) {
+      const Frame latency = source.latency(outputTaps_[i]);
+      output.write(source.tap(outputTaps_[i]), at - latency, frames);
+      const Frame first = std::max<Frame>(0, at - latency);
+      control.framesDone += std::clamp<Frame>(std::min(output.planned().frames, at - latency + frames) - first, 0, frames);
     });
+    for (Meter& meter : meters_)
+      if (meter.meter) meter.meter->take(source, at, frames);
   }
-  std::vector<PassResult> parts(outputs.size());
-  forEachRow(outputs, [&](RowOutput& output, std::size_t i) { output.finish(parts[i]); });
-  for (PassResult& part : parts) {
-    std::move(part.files.begin(), part.files.end(), std::back_inserter(result.files));
-    result.levels.insert(result.levels.end(), part.levels.begin(), part.levels.end());
-    result.failed.insert(result.failed.end(), part.failed.begin(), part.failed.end());
-  }
+
+  const Sheet& sheet_;
+  const PlannedPass& pass_;
+  SpanRecipe& recipe_;
+  std::vector<std::unique_ptr<RowOutput>> outputs_;
+  std::vector<std::size_t> outputTaps_;
+  std::vector<int> taps_;
+  std::vector<TapRequest> requests_;
+  std::vector<Meter> meters_;
+  Frame frames_ = 0;
+};
+
+PassResult allFailed(const PlannedPass& pass, const Error& error) {
+  PassResult result;
+  for (const PassRow& row : pass.rows) result.failed.emplace_back(row.row, error);
   return result;
+}
+
+}  // namespace
+
+PassResult runPass(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
+                   const ReadableMedia& media, RunControl& control, PluginPasses* plugins) {
+  if (!control.mayGoOn()) return {};
+  const PlannedSpan span = pass.key.span();
+  SpanRecipe recipe(context, span, pass.key.counting, context.finder.heardIn(span, pass.key.counting));
+  PassWriter writer(sheet, pass, recipe);
+  std::unique_ptr<TapSource> source;
+  if (recipe.hasPlugins() && plugins != nullptr) {
+    auto opened = plugins->open(recipe, pass.key, media, writer.requests());
+    if (!opened) return allFailed(pass, opened.error());
+    source = std::move(*opened);
+  } else {
+    source = std::make_unique<Graph>(recipe, media, writer.taps());
+  }
+  const Frame runUp = context.finder.runUpOf(span, pass.key.counting);
+  return writer.play(*source, pass.key.start - runUp, control) ? writer.finish() : PassResult{};
+}
+
+void runSweep(const Sheet& sheet, const SignalContext& context, const std::vector<PlannedPass>& passes,
+              const ReadableMedia& media, RunControl& control, PluginPasses* plugins,
+              const std::function<void(PassResult)>& done) {
+  // One recipe for all, of everything that sounds up to the last end, so that the states fit.
+  Frame end = 0;
+  for (const PlannedPass& pass : passes) end = std::max(end, pass.key.span().end());
+  PlannedSpan whole = passes.front().key.span();
+  whole.start = 0;
+  whole.length = end;
+  Counting counting = passes.front().key.counting;
+  SpanRecipe recipe(context, whole, counting, context.finder.heardIn(whole, counting));
+  std::vector<std::unique_ptr<PassWriter>> writers;
+  std::vector<int> taps;
+  for (const PlannedPass& pass : passes) {
+    writers.push_back(std::make_unique<PassWriter>(sheet, pass, recipe));
+    taps.insert(taps.end(), writers.back()->taps().begin(), writers.back()->taps().end());
+  }
+  if (recipe.hasPlugins()) {  // their state cannot be copied: each pass goes all the way on its own
+    writers.clear();
+    for (const PlannedPass& pass : passes) done(runPass(sheet, context, pass, media, control, plugins));
+    return;
+  }
+  Graph sweep(recipe, media, std::move(taps));
+  Frame at = 0;
+  for (std::size_t i = 0; i < passes.size(); ++i) {
+    const PassKey& key = passes[i].key;
+    while (at < key.start) {
+      if (!control.mayGoOn()) return;
+      const Frame block = std::min(sweep.blockFrames(), key.start - at);
+      sweep.process(at, block);
+      at += block;
+    }
+    const auto fork = sweep.fork(writers[i]->taps(), key.span().end());
+    if (!writers[i]->play(*fork, key.start, control)) return;
+    done(writers[i]->finish());
+    writers[i].reset();
+  }
 }
 
 }  // namespace octaphon

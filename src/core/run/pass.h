@@ -10,6 +10,7 @@
 #include "plan/heard_clips.h"
 #include "plan/sheet.h"
 #include "run/progress.h"
+#include "run/sum_meter.h"
 #include "signal/graph.h"
 #include "write/publisher.h"
 #include "write/sound_writer.h"
@@ -33,14 +34,44 @@ struct PassRow {
   const SafeFolder* folder;
 };
 
+struct PlannedPass {
+  PassKey key;
+  std::vector<PassRow> rows;
+  bool judgesSums = true;  ///< of a pass that was cut in parts, one does
+};
+
 struct PassResult {
   std::vector<FinishedFile> files;
   std::vector<Level> levels;                          ///< of `files`, in their order
   std::vector<std::pair<std::size_t, Error>> failed;  ///< row and reason
+  std::vector<SumOutcome> sums;
+};
+
+/// A tap as another process can make it again: what SpanRecipe::tap() or, with several, everything() is asked for.
+struct TapRequest {
+  const Brief* brief;
+  std::vector<PlannedSource> sources;
+  bool isEverything = false;
+};
+
+/// Where passes with plug-ins are run.
+class PluginPasses {
+ public:
+  virtual ~PluginPasses() = default;
+  virtual Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key,
+                                                  const ReadableMedia& media,
+                                                  const std::vector<TapRequest>& taps) = 0;
 };
 
 /// Renders and writes the rows; files are complete but for their name. After a cancel nothing is left of it.
-PassResult runPass(const Sheet& sheet, const PassKey& key, const std::vector<PassRow>& rows,
-                   const ClipFinder& finder, const ReadableMedia& media, RunControl& control);
+/// `plugins` may be null: then rows with plug-ins fail.
+PassResult runPass(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
+                   const ReadableMedia& media, RunControl& control, PluginPasses* plugins);
+
+/// Passes that hear everything with a run-up from the session's start, in order of their starts: one sweep over the
+/// session, of which each pass takes the state at its start. `done` gets each result as it comes.
+void runSweep(const Sheet& sheet, const SignalContext& context, const std::vector<PlannedPass>& passes,
+              const ReadableMedia& media, RunControl& control, PluginPasses* plugins,
+              const std::function<void(PassResult)>& done);
 
 }  // namespace octaphon

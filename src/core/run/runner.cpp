@@ -12,7 +12,6 @@
 #include <set>
 
 #include "base/unicode.h"
-#include "run/pass.h"
 
 namespace octaphon {
 namespace {
@@ -39,15 +38,18 @@ std::size_t mostOpenRows() {
 class Run {
  public:
   Run(const RunRequest& request, MediaCache& cache, RunControl& control,
-      const std::function<void(const RowOutcome&)>& report)
+      const std::function<void(const RowOutcome&)>& report,
+      const std::function<void(const SumOutcome&)>& sums)
       : request_(request),
         session_(*request.session),
         sheet_(*request.sheet),
         cache_(cache),
         control_(control),
         report_(report),
+        reportSum_(sums),
         tree_(session_),
-        finder_(session_, tree_) {}
+        finder_(session_, tree_),
+        context_(finder_, *request.facts, request.plugins.get()) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
@@ -76,19 +78,20 @@ class Run {
     {
       Publisher publisher(request_.sync, mostOpenRows(),
                           [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
-      tbb::parallel_for_each(passes.begin(), passes.end(),
-                             [&](const PlannedPass& pass) { runOne(pass, publisher); });
+      const auto groups = groupsOf(passes);
+      tbb::parallel_for_each(groups.begin(), groups.end(), [&](const std::vector<PlannedPass>& group) {
+        const auto done = [&](PassResult result) { take(std::move(result), publisher); };
+        if (group.size() == 1)
+          done(runPass(sheet_, context_, group.front(), media_, control_, request_.pluginPasses));
+        else
+          runSweep(sheet_, context_, group, media_, control_, request_.pluginPasses, done);
+      });
       control_.stage = RunStage::Finishing;
       publisher.finish();
     }
     for (auto& [base, target] : targets_) (void)target.journal.compact(target.folder);
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
   }
-
-  struct PlannedPass {
-    PassKey key;
-    std::vector<PassRow> rows;
-  };
 
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
@@ -183,8 +186,27 @@ class Run {
         passes.push_back(
             {key,
              {passRows.begin() + static_cast<std::ptrdiff_t>(i),
-              passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))}});
+              passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))},
+             i == 0});
     return passes;
+  }
+
+  /// Passes that go together: those that are run up to from the session's start share one sweep.
+  std::vector<std::vector<PlannedPass>> groupsOf(const std::vector<PlannedPass>& passes) const {
+    std::vector<std::vector<PlannedPass>> groups;
+    std::map<Counting, std::size_t> sweeps;
+    for (const PlannedPass& pass : passes) {
+      const bool isSwept = pass.key.clipSet.empty() && pass.key.counting.runUp == kMaxFrame &&
+                           finder_.runUpOf(pass.key.span(), pass.key.counting) > 0;
+      if (!isSwept) {
+        groups.push_back({pass});
+        continue;
+      }
+      const auto [found, isNew] = sweeps.try_emplace(pass.key.counting, groups.size());
+      if (isNew) groups.emplace_back();
+      groups[found->second].push_back(pass);
+    }
+    return groups;
   }
 
   void prepareMedia(const std::vector<PlannedPass>& passes) {
@@ -198,8 +220,11 @@ class Run {
                                     &control_.cancelled, [&] { ++control_.mediaDone; });
   }
 
-  void runOne(const PlannedPass& pass, Publisher& publisher) {
-    PassResult result = runPass(sheet_, pass.key, pass.rows, finder_, media_, control_);
+  void take(PassResult result, Publisher& publisher) {
+    if (reportSum_) {
+      const std::scoped_lock lock(mutex_);
+      for (const SumOutcome& sum : result.sums) reportSum_(sum);
+    }
     for (auto& [row, error] : result.failed) failRow(row, std::move(error));
     std::map<std::filesystem::path, std::vector<FinishedFile>> byBase;
     {
@@ -216,8 +241,10 @@ class Run {
   MediaCache& cache_;
   RunControl& control_;
   const std::function<void(const RowOutcome&)>& report_;
+  const std::function<void(const SumOutcome&)>& reportSum_;
   TrackTree tree_;
   ClipFinder finder_;
+  SignalContext context_;
   int jobs_ = 1;
   ReadableMedia media_;
   std::map<std::filesystem::path, Target> targets_;
@@ -247,8 +274,9 @@ std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet) {
 }
 
 RunSummary makeFiles(const RunRequest& request, MediaCache& cache, RunControl& control,
-                     const std::function<void(const RowOutcome&)>& report) {
-  return Run(request, cache, control, report).run();
+                     const std::function<void(const RowOutcome&)>& report,
+                     const std::function<void(const SumOutcome&)>& sums) {
+  return Run(request, cache, control, report, sums).run();
 }
 
 }  // namespace octaphon

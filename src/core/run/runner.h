@@ -11,6 +11,7 @@
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/sheet.h"
+#include "run/pass.h"
 #include "run/progress.h"
 #include "session/session.h"
 
@@ -20,6 +21,8 @@ struct RunRequest {
   std::shared_ptr<const Session> session;  ///< a snapshot; edits meanwhile do not matter
   std::shared_ptr<const MediaFacts> facts;
   std::shared_ptr<const Sheet> sheet;
+  std::shared_ptr<const PluginCatalogue> plugins = {};  ///< null: none are known
+  PluginPasses* pluginPasses = nullptr;                 ///< null: rows with plug-ins fail
   std::vector<std::size_t> rows;  ///< indices in the sheet; a row that is not ToMake replaces its file
   int jobs = 0;                   ///< workers; 0: one a core
   bool sync = true;               ///< what is reported is on the disk
@@ -49,7 +52,9 @@ std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet);
 
 /// Blocks until all is done or cancelled. `report` is called once a row, one call at a time, from other
 /// threads; a row that was cancelled is not reported. Nothing is thrown; what goes wrong fails its rows.
+/// `sums`, if there, is called the same way, once for each brief and span of which anything was made.
 RunSummary makeFiles(const RunRequest& request, MediaCache& cache, RunControl& control,
-                     const std::function<void(const RowOutcome&)>& report);
+                     const std::function<void(const RowOutcome&)>& report,
+                     const std::function<void(const SumOutcome&)>& sums = {});
 
 }  // namespace octaphon

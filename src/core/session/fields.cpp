@@ -86,6 +86,14 @@ std::map<std::string, std::string> Fields::texts(const char* key) {
   return texts;
 }
 
+std::map<std::string, double> Fields::numbers(const char* key, double most) {
+  Fields inside = object(key);
+  std::map<std::string, double> numbers;
+  for (const auto& [name, value] : inside.object_->items())
+    numbers[name] = inside.number(name.c_str(), 0, -most, most);
+  return numbers;
+}
+
 Frame Fields::frame(const char* key, std::optional<Frame> otherwise) {
   const json* value = find(key);
   if (value == nullptr) {

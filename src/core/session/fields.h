@@ -45,6 +45,8 @@ class Fields {
   bool flag(const char* key, bool otherwise);
   /// An object of texts; an absent key is an empty one.
   std::map<std::string, std::string> texts(const char* key);
+  /// An object of numbers within ±most; an absent key is an empty one.
+  std::map<std::string, double> numbers(const char* key, double most);
   /// 0 … kMaxFrame.
   Frame frame(const char* key, std::optional<Frame> otherwise = std::nullopt);
   double number(const char* key, double otherwise, double least, double most);

@@ -45,6 +45,7 @@ class SessionReader {
     fields.each("briefs", [&](Fields& f) { session_.briefs.push_back(readBrief(f)); });
     session_.unknownKeys = fields.unknownKeys();
     if (!context_.failed()) checkTree();
+    if (!context_.failed()) checkSends();
     if (context_.error()) return tl::unexpected(*context_.error());
     return std::move(session_);
   }
@@ -71,7 +72,11 @@ class SessionReader {
     else
       f.wrong("start_timecode", start.error().text, start.error().cure);
     Fields main = f.object("main");
-    session_.main = {readChannels(main), readGain(main), main.unknownKeys()};
+    session_.main.channels = readChannels(main);
+    session_.main.gainDb = readGain(main);
+    session_.main.inserts = readInserts(main);
+    session_.main.automation = readAutomation(main);
+    session_.main.unknownKeys = main.unknownKeys();
     f.each("tempo", [&](Fields& point) { readTempo(point); });
   }
 
@@ -132,6 +137,89 @@ class SessionReader {
     if (!checkedSum(a, b)) f.wrong(key, "it ends beyond frame 2^53 - 1");
   }
 
+  void readTags(Fields& f, const char* key, std::vector<std::string>& tags) {
+    const json* value = f.raw(key);
+    if (value == nullptr) return;
+    if (!value->is_array()) return f.wrong(key, "a list of texts is needed");
+    for (const json& tag : *value) {
+      if (!tag.is_string() || tag.get_ref<const std::string&>().empty())
+        return f.wrong(key, "a tag is a text in quotes");
+      tags.push_back(tag);
+    }
+  }
+
+  std::vector<Insert> readInserts(Fields& f) {
+    std::vector<Insert> inserts;
+    f.each("inserts", [&](Fields& i) {
+      Insert insert;
+      insert.id = i.id();
+      unique(insertIds_, i, insert.id);
+      insert.effect = i.text("effect");
+      if (insert.effect.empty()) i.wrong("effect", "it is missing", "Name a built-in effect or a plug-in");
+      insert.name = i.text("name");
+      insert.on = i.flag("on", true);
+      readTags(i, "tags", insert.tags);
+      insert.values = i.numbers("values", kMaxParameter);
+      insert.state = i.text("state");
+      insert.unknownKeys = i.unknownKeys();
+      inserts.push_back(std::move(insert));
+    });
+    if (inserts.size() > kMaxInserts)
+      f.wrong("inserts", "there are more than " + std::to_string(kMaxInserts));
+    return inserts;
+  }
+
+  std::vector<Send> readSends(Fields& f) {
+    std::vector<Send> sends;
+    f.each("sends", [&](Fields& s) {
+      Send send;
+      send.id = s.id();
+      unique(sendIds_, s, send.id);
+      send.to = s.reference("to", true);
+      sendPlaces_.emplace_back(s.place(), send.to);
+      send.gainDb = readGain(s);
+      send.preFader = s.flag("pre_fader", false);
+      send.on = s.flag("on", true);
+      send.unknownKeys = s.unknownKeys();
+      sends.push_back(std::move(send));
+    });
+    return sends;
+  }
+
+  std::vector<Automation> readAutomation(Fields& f) {
+    std::vector<Automation> curves;
+    std::unordered_set<std::string> targets;
+    f.each("automation", [&](Fields& a) {
+      Automation curve;
+      curve.target = a.text("target");
+      if (curve.target.empty()) a.wrong("target", "it is missing", "Name what the curve moves");
+      if (!targets.insert(curve.target).second) a.wrong("target", "'" + curve.target + "' is there twice");
+      curve.on = a.flag("on", true);
+      a.each("points", [&](Fields& p) { curve.points.push_back(readPoint(p, curve)); });
+      if (curve.points.empty()) a.wrong("points", "a curve needs a point");
+      curve.unknownKeys = a.unknownKeys();
+      curves.push_back(std::move(curve));
+    });
+    return curves;
+  }
+
+  CurvePoint readPoint(Fields& f, const Automation& curve) {
+    CurvePoint point;
+    point.at = f.frame("at");
+    if (!curve.points.empty() && point.at <= curve.points.back().at)
+      f.wrong("at", "points must come in order of time");
+    point.value = f.number("value", 0, -kMaxParameter, kMaxParameter);
+    point.segment = f.choice<Segment>(
+        "segment", Segment::Linear,
+        [](std::string_view name) {
+          return firstOf({Segment::Linear, Segment::Curve, Segment::Hold}, segmentName, name);
+        },
+        "linear, curve, hold");
+    point.bend = f.number("bend", 0, -1, 1);
+    point.unknownKeys = f.unknownKeys();
+    return point;
+  }
+
   Clip readClip(Fields& f) {
     Clip clip;
     clip.id = f.id();
@@ -153,6 +241,7 @@ class SessionReader {
     clip.ink = readInk(f);
     clip.lock = f.flag("lock", false);
     clip.notes = f.text("notes");
+    clip.inserts = readInserts(f);
     clip.unknownKeys = f.unknownKeys();
     return clip;
   }
@@ -162,24 +251,31 @@ class SessionReader {
     track.id = f.id();
     unique(trackIds_, f, track.id);
     track.name = f.text("name");
-    const std::string kind = f.text("kind", "track");
-    if (kind != "track" && kind != "group")
-      f.wrong("kind", "'" + kind + "' is not known here", "Use track or group");
-    track.isGroup = kind == "group";
+    track.kind = f.choice<TrackKind>(
+        "kind", TrackKind::Track,
+        [](std::string_view name) {
+          return firstOf({TrackKind::Track, TrackKind::Group, TrackKind::Return}, trackKindName, name);
+        },
+        "track, group, return");
     track.group = f.reference("group", false);
     track.channels = readChannels(f);
     track.gainDb = readGain(f);
     track.pan = f.number("pan", 0, -1, 1);
     track.mute = f.flag("mute", false);
+    track.invert = f.flag("invert", false);
     track.helper = f.flag("helper", false);
     track.pinned = f.flag("pinned", false);
     track.lock = f.flag("lock", false);
     track.link = f.integer("link", 0, 0, kMaxLink);
     track.ink = readInk(f);
     track.notes = f.text("notes");
+    track.inserts = readInserts(f);
+    track.sends = readSends(f);
+    track.automation = readAutomation(f);
     f.each("clips", [&](Fields& clip) { track.clips.push_back(readClip(clip)); });
-    if (track.isGroup && !track.clips.empty())
-      f.wrong("clips", "a group holds no clips", "Put them on a track inside it");
+    if (!track.holdsClips() && !track.clips.empty())
+      f.wrong("clips", "a " + std::string(trackKindName(track.kind)) + " holds no clips",
+              "Put them on a track");
     track.unknownKeys = f.unknownKeys();
     return track;
   }
@@ -268,6 +364,75 @@ class SessionReader {
     return selection;
   }
 
+  Overrides readOverrides(Fields& f) {
+    Overrides overrides;
+    overrides.faders = f.choice<Faders>(
+        "faders", Faders::AsMixed,
+        [](std::string_view name) {
+          return firstOf({Faders::AsMixed, Faders::Unity, Faders::Value}, fadersName, name);
+        },
+        "as-mixed, unity, value");
+    overrides.faderDb = f.number("fader_db", 0, kSilenceDb, kMaxGainDb);
+    const std::string pans = f.text("pans", "as-mixed");
+    if (pans != "as-mixed" && pans != "centred")
+      f.wrong("pans", "'" + pans + "' is not known here", "Use as-mixed or centred");
+    overrides.pansCentred = pans == "centred";
+    overrides.volumeAutomation = f.flag("volume_automation", true);
+    overrides.panAutomation = f.flag("pan_automation", true);
+    overrides.muteAutomation = f.flag("mute_automation", true);
+    overrides.inserts = f.choice<InsertChoice>(
+        "inserts", InsertChoice::All,
+        [](std::string_view name) {
+          return firstOf({InsertChoice::All, InsertChoice::Tagged, InsertChoice::None}, insertChoiceName, name);
+        },
+        "all, tagged, none");
+    readTags(f, "insert_tags", overrides.tags);
+    return overrides;
+  }
+
+  SumSource readSum(Fields& f) {
+    SumSource sum;
+    sum.id = f.id();
+    sum.name = f.text("name");
+    sum.tracks = readSelection(f, "tracks", {}).ids;
+    sum.without = f.flag("without", false);
+    (void)f.unknownKeys();
+    return sum;
+  }
+
+  void readSignal(Fields& f, Brief& brief) {
+    brief.returns = readSelection(f, "returns", {});
+    std::unordered_set<std::string> sumIds;
+    f.each("sums", [&](Fields& s) {
+      brief.sums.push_back(readSum(s));
+      unique(sumIds, s, brief.sums.back().id);
+    });
+    brief.reach = f.choice<Reach>("reach", Reach{}, parseReach,
+                                  "clips, inserts, track, group-inserts:ID, group:ID, groups, main-inserts, main");
+    brief.withReturns = f.choice<Returns>(
+        "with_returns", Returns::In,
+        [](std::string_view name) {
+          return firstOf({Returns::In, Returns::Out, Returns::Files}, returnsName, name);
+        },
+        "in, out, files");
+    brief.overrides = readOverrides(f);
+    brief.overrideGroups = f.flag("override_groups", false);
+    brief.overrideReturns = f.flag("override_returns", false);
+    brief.overrideMain = f.flag("override_main", false);
+    f.each("exceptions", [&](Fields& e) {
+      const std::string track = e.text("track");
+      if (track != "main" && !isAllowedId(track)) e.wrong("track", "an id, or main, is needed");
+      brief.exceptions.push_back({track, readOverrides(e)});
+    });
+    brief.keyed = f.flag("keyed", true);
+    const json* runUp = f.raw("run_up");
+    if (runUp != nullptr && runUp->is_string() && *runUp == "start")
+      brief.runUpFromStart = true;
+    else
+      brief.runUpSeconds = f.number("run_up", 0, 0, kMaxRunUpSeconds);
+    brief.withoutMissing = f.flag("without_missing", false);
+  }
+
   Brief readBrief(Fields& f) {
     Brief brief;
     brief.id = f.id();
@@ -278,6 +443,7 @@ class SessionReader {
     brief.mix = f.flag("mix", true);
     brief.tracks = readSelection(f, "tracks", {});
     brief.groups = readSelection(f, "groups", {});
+    readSignal(f, brief);
     brief.counts = f.choice<Counts>(
         "counts", Counts::BeginsHere,
         [](std::string_view name) {
@@ -321,7 +487,7 @@ class SessionReader {
       if (found == byId.end())
         return context_.fail(place(i), "there is no group '" + group + "'",
                              "Name a group, or leave the key out for main");
-      if (!session_.tracks[found->second].isGroup)
+      if (!session_.tracks[found->second].isGroup())
         return context_.fail(place(i), "'" + group + "' is a track, not a group", "Name a group");
       parents[i] = found->second;
     }
@@ -341,10 +507,22 @@ class SessionReader {
     }
   }
 
+  /// Sends lead to returns and inserts. Whether they feed themselves is asked while planning.
+  void checkSends() {
+    std::unordered_set<std::string_view> targets(insertIds_.begin(), insertIds_.end());
+    for (const Track& track : session_.tracks)
+      if (track.isReturn()) targets.insert(track.id);
+    for (const auto& [place, to] : sendPlaces_)
+      if (!targets.contains(to))
+        return context_.fail(place + ".to", "there is no return or insert '" + to + "'",
+                             "Name one, or take the send out");
+  }
+
   ReadContext context_;
   Session session_;
+  std::vector<std::pair<std::string, std::string>> sendPlaces_;  // place in the file, and where it leads
   std::unordered_set<std::string> mediaIds_, trackIds_, clipIds_, regionIds_, markerSetIds_, markerIds_,
-      clipSetIds_, briefIds_;
+      clipSetIds_, briefIds_, insertIds_, sendIds_;
 };
 
 /// Refuses what is not a session of ours before anything else is looked at.

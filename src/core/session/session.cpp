@@ -4,6 +4,15 @@
 
 namespace octaphon {
 
+std::string_view trackKindName(TrackKind kind) {
+  switch (kind) {
+    case TrackKind::Track: return "track";
+    case TrackKind::Group: return "group";
+    case TrackKind::Return: return "return";
+  }
+  return {};
+}
+
 std::string_view fadeShapeName(FadeShape shape) {
   switch (shape) {
     case FadeShape::Linear: return "linear";

@@ -14,6 +14,7 @@
 #include "base/tempo_map.h"
 #include "base/timecode.h"
 #include "brief/brief.h"
+#include "session/inserts.h"
 
 namespace octaphon {
 
@@ -48,6 +49,7 @@ struct Clip {
   int ink = 0;        ///< 0 … kInks; 0 takes the track's
   bool lock = false;  ///< edits leave it as it is
   std::string notes;
+  std::vector<Insert> inserts;  ///< before it is added to its track; what rings on is not cut with the clip
   std::string unknownKeys;
   bool operator==(const Clip&) const = default;
   Frame end() const { return start + length; }
@@ -62,29 +64,45 @@ using Facts = std::map<std::string, std::string>;
 
 inline constexpr int kMaxLink = 9999;
 
+enum class TrackKind {
+  Track,   ///< holds clips
+  Group,   ///< sums what is in it and holds no clips
+  Return,  ///< sums what is sent to it and holds no clips
+};
+std::string_view trackKindName(TrackKind kind);  ///< `track`, `group`, `return`
+
 struct Track {
   std::string id;
   std::string name;
-  bool isGroup = false;  ///< sums its children and holds no clips
+  TrackKind kind = TrackKind::Track;
   std::string group;     ///< id of the group it is in; empty: main
   int channels = 2;      ///< 1, 2, 4, 6 or 8
   double gainDb = 0;     ///< fader, kSilenceDb … kMaxGainDb
   double pan = 0;        ///< −1 left … +1 right
   bool mute = false;
-  bool helper = false;  ///< in no sum and no file, with all that is in it
+  bool invert = false;  ///< polarity, before the first insert
+  bool helper = false;  ///< in no sum and no file, with all that is in it; still heard by key inputs
   bool pinned = false;  ///< stays in view
   bool lock = false;    ///< it and its clips stay as they are
   int link = 0;         ///< tracks of one number over 0 are edited together; 0 … kMaxLink
   int ink = 0;          ///< 0 … kInks
   std::string notes;
+  std::vector<Insert> inserts;
+  std::vector<Send> sends;
+  std::vector<Automation> automation;
   std::vector<Clip> clips;
   std::string unknownKeys;
   bool operator==(const Track&) const = default;
+  bool isGroup() const { return kind == TrackKind::Group; }
+  bool isReturn() const { return kind == TrackKind::Return; }
+  bool holdsClips() const { return kind == TrackKind::Track; }
 };
 
 struct Main {
   int channels = 2;
   double gainDb = 0;
+  std::vector<Insert> inserts;
+  std::vector<Automation> automation;  ///< of gain and inserts
   std::string unknownKeys;
   bool operator==(const Main&) const = default;
 };

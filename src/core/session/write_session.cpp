@@ -7,6 +7,32 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
+Json json(const Clip&);
+Json json(const Track&);
+Json json(const Region&);
+Json json(const MarkerSet&);
+Json json(const ClipSet&);
+Json json(const Brief&);
+Json json(const TempoPoint&);
+Json json(const Medium&);
+Json json(const Insert&);
+Json json(const Send&);
+Json json(const Automation&);
+Json json(const TrackException&);
+Json json(const SumSource&);
+
+template <class T>
+Json list(const std::vector<T>& things) {
+  Json array = Json::array();
+  for (const T& thing : things) array.push_back(json(thing));
+  return array;
+}
+
+template <class T>
+void addList(Json& object, const char* key, const std::vector<T>& things) {
+  if (!things.empty()) object[key] = list(things);
+}
+
 /// Adds what a newer version wrote, behind the keys we know.
 void addUnknown(Json& object, const std::string& unknownKeys) {
   if (unknownKeys.empty()) return;
@@ -23,6 +49,43 @@ void addUnlessDefault(Json& object, const char* key, const T& value, const T& ot
 
 void addText(Json& object, const char* key, const std::string& text) {
   addUnlessDefault(object, key, text, {});
+}
+
+Json json(const Insert& insert) {
+  Json object{{"id", insert.id}, {"effect", insert.effect}};
+  addText(object, "name", insert.name);
+  addUnlessDefault(object, "on", insert.on, true);
+  addUnlessDefault(object, "tags", insert.tags, {});
+  addUnlessDefault(object, "values", insert.values, {});
+  addText(object, "state", insert.state);
+  addUnknown(object, insert.unknownKeys);
+  return object;
+}
+
+Json json(const Send& send) {
+  Json object{{"id", send.id}, {"to", send.to}, {"gain_db", send.gainDb}};
+  addUnlessDefault(object, "pre_fader", send.preFader, false);
+  addUnlessDefault(object, "on", send.on, true);
+  addUnknown(object, send.unknownKeys);
+  return object;
+}
+
+Json json(const CurvePoint& point) {
+  Json object{{"at", point.at}, {"value", point.value}};
+  if (point.segment != Segment::Linear) object["segment"] = segmentName(point.segment);
+  addUnlessDefault(object, "bend", point.bend, 0.0);
+  addUnknown(object, point.unknownKeys);
+  return object;
+}
+
+Json json(const Automation& automation) {
+  Json points = Json::array();
+  for (const CurvePoint& point : automation.points) points.push_back(json(point));
+  Json object{{"target", automation.target}};
+  addUnlessDefault(object, "on", automation.on, true);
+  object["points"] = std::move(points);
+  addUnknown(object, automation.unknownKeys);
+  return object;
 }
 
 Json json(const Fade& fade) {
@@ -45,29 +108,30 @@ Json json(const Clip& clip) {
   addUnlessDefault(object, "colour", clip.ink, 0);
   addUnlessDefault(object, "lock", clip.lock, false);
   addText(object, "notes", clip.notes);
+  addList(object, "inserts", clip.inserts);
   addUnknown(object, clip.unknownKeys);
   return object;
 }
 
 Json json(const Track& track) {
   Json object{{"id", track.id}, {"name", track.name}};
-  if (track.isGroup) object["kind"] = "group";
+  if (track.kind != TrackKind::Track) object["kind"] = trackKindName(track.kind);
   addText(object, "group", track.group);
   object["channels"] = track.channels;
   addUnlessDefault(object, "gain_db", track.gainDb, 0.0);
   addUnlessDefault(object, "pan", track.pan, 0.0);
   addUnlessDefault(object, "mute", track.mute, false);
+  addUnlessDefault(object, "invert", track.invert, false);
   addUnlessDefault(object, "helper", track.helper, false);
   addUnlessDefault(object, "pinned", track.pinned, false);
   addUnlessDefault(object, "lock", track.lock, false);
   addUnlessDefault(object, "link", track.link, 0);
   addUnlessDefault(object, "colour", track.ink, 0);
   addText(object, "notes", track.notes);
-  if (!track.clips.empty()) {
-    Json clips = Json::array();
-    for (const Clip& clip : track.clips) clips.push_back(json(clip));
-    object["clips"] = std::move(clips);
-  }
+  addList(object, "inserts", track.inserts);
+  addList(object, "sends", track.sends);
+  addList(object, "automation", track.automation);
+  addList(object, "clips", track.clips);
   addUnknown(object, track.unknownKeys);
   return object;
 }
@@ -118,6 +182,48 @@ Json json(const ClipSet& set) {
 
 Json json(const Selection& selection) { return selection.all ? Json("all") : Json(selection.ids); }
 
+void addOverrides(Json& object, const Overrides& overrides) {
+  const Overrides usual;
+  if (overrides.faders != usual.faders) object["faders"] = fadersName(overrides.faders);
+  addUnlessDefault(object, "fader_db", overrides.faderDb, usual.faderDb);
+  if (overrides.pansCentred) object["pans"] = "centred";
+  addUnlessDefault(object, "volume_automation", overrides.volumeAutomation, true);
+  addUnlessDefault(object, "pan_automation", overrides.panAutomation, true);
+  addUnlessDefault(object, "mute_automation", overrides.muteAutomation, true);
+  if (overrides.inserts != usual.inserts) object["inserts"] = insertChoiceName(overrides.inserts);
+  addUnlessDefault(object, "insert_tags", overrides.tags, {});
+}
+
+Json json(const TrackException& exception) {
+  Json object{{"track", exception.track}};
+  addOverrides(object, exception.overrides);
+  return object;
+}
+
+Json json(const SumSource& sum) {
+  Json object{{"id", sum.id}, {"name", sum.name}, {"tracks", sum.tracks}};
+  addUnlessDefault(object, "without", sum.without, false);
+  return object;
+}
+
+/// What a brief says of the way to main.
+void addSignal(Json& object, const Brief& brief) {
+  const Brief usual;
+  if (brief.returns != usual.returns) object["returns"] = json(brief.returns);
+  addList(object, "sums", brief.sums);
+  if (brief.reach != usual.reach) object["reach"] = reachName(brief.reach);
+  if (brief.withReturns != usual.withReturns) object["with_returns"] = returnsName(brief.withReturns);
+  addOverrides(object, brief.overrides);
+  addUnlessDefault(object, "override_groups", brief.overrideGroups, false);
+  addUnlessDefault(object, "override_returns", brief.overrideReturns, false);
+  addUnlessDefault(object, "override_main", brief.overrideMain, false);
+  addList(object, "exceptions", brief.exceptions);
+  addUnlessDefault(object, "keyed", brief.keyed, usual.keyed);
+  if (brief.runUpFromStart) object["run_up"] = "start";
+  else if (brief.runUpSeconds > 0) object["run_up"] = brief.runUpSeconds;
+  addUnlessDefault(object, "without_missing", brief.withoutMissing, false);
+}
+
 Json json(const Brief& brief) {
   Json object{{"id", brief.id},
               {"name", brief.name},
@@ -135,6 +241,7 @@ Json json(const Brief& brief) {
               {"encoding", encodingInfo(brief.encoding).name},
               {"existing", existingName(brief.existing)}};
   if (!brief.clipSets.empty()) object["clip_sets"] = json(brief.clipSets);
+  addSignal(object, brief);
   addText(object, "notes", brief.notes);
   addUnknown(object, brief.unknownKeys);
   return object;
@@ -155,13 +262,6 @@ Json json(const Medium& medium) {
   return object;
 }
 
-template <class T>
-Json list(const std::vector<T>& things) {
-  Json array = Json::array();
-  for (const T& thing : things) array.push_back(json(thing));
-  return array;
-}
-
 }  // namespace
 
 std::string writeSession(const Session& session) {
@@ -172,6 +272,8 @@ std::string writeSession(const Session& session) {
   root["start_timecode"] = timecodeText(session.startPicture, session.pictureRate);
   root["picture_rate"] = pictureRateText(session.pictureRate);
   Json main{{"channels", session.main.channels}, {"gain_db", session.main.gainDb}};
+  addList(main, "inserts", session.main.inserts);
+  addList(main, "automation", session.main.automation);
   addUnknown(main, session.main.unknownKeys);
   root["main"] = std::move(main);
   if (!session.tempo.empty()) root["tempo"] = list(session.tempo);

@@ -4,9 +4,12 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <cfloat>
+#include <cmath>
 
 #include "base/decibels.h"
 #include "base/denormals.h"
+#include "base/unicode.h"
 
 namespace octaphon {
 namespace {
@@ -14,126 +17,141 @@ namespace {
 constexpr Frame kLargestBlock = 65536;
 constexpr Frame kSmallestBlock = 1024;
 constexpr std::size_t kBlockBytes = 64u << 20;
-constexpr Frame kBlockStep = 256;
-
-const Track& trackOf(const ClipFinder& finder, int track) {
-  return finder.session().tracks[static_cast<std::size_t>(track)];
-}
-
-/// Of wider tracks the first channels are played; planning refuses to write them.
-int playedWidth(int channels) { return std::min(channels, kMaxMixChannels); }
+constexpr Frame kPluginBlock = 512;
+constexpr double kMuteSeconds = 0.001;
 
 }  // namespace
 
-Graph::Graph(const ClipFinder& finder, const ReadableMedia& media, const std::vector<HeardClip>& heard,
-             const std::vector<int>& taps)
-    : finder_(finder), media_(media), channels_(playedWidth(finder.session().main.channels)) {
-  for (const HeardClip& clip : heard) clips_[clip.track].push_back(clip);
-  // Every node gets its inputs first, and groups inside groups go before the ones around them.
-  const TrackTree& tree = finder.tree();
-  for (auto it = tree.order().rbegin(); it != tree.order().rend(); ++it) outputOf(*it);
-  for (const int source : taps) taps_.push_back(throughMain(source));
+Graph::Graph(const SpanRecipe& recipe, const ReadableMedia& media) : recipe_(recipe), media_(media) {}
+
+Graph::Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps, PluginHost* plugins)
+    : Graph(recipe, media) {
+  taps_ = std::move(taps);
   arrange();
+  for (const std::vector<int>& level : levels_)
+    for (const int index : level) prepare(nodes_[static_cast<std::size_t>(index)], plugins);
 }
 
 Graph::~Graph() = default;
 
-int Graph::addNode(Node node) {
-  nodes_.push_back(std::move(node));
-  return static_cast<int>(nodes_.size()) - 1;
+std::unique_ptr<Graph> Graph::fork(std::vector<int> taps, Frame end) const {
+  std::unique_ptr<Graph> copy(new Graph(recipe_, media_));
+  copy->taps_ = std::move(taps);
+  copy->arrange();
+  for (const std::vector<int>& level : copy->levels_)
+    for (const int index : level) {
+      const Node& from = nodes_[static_cast<std::size_t>(index)];
+      Node& to = copy->nodes_[static_cast<std::size_t>(index)];
+      if (to.plan->kind == Kind::Player) copy->makePlayer(to, end);
+      if (from.strip) to.strip = std::make_unique<StripRunner>(*from.strip);
+      to.effect = from.effect.clone();
+      to.delay = from.delay;
+      to.error = from.error;
+    }
+  return copy;
 }
 
-int Graph::playerOf(int track) {
-  const auto found = clips_.find(track);
-  if (found == clips_.end()) return kSilence;
-  Node node{Kind::Player, 0, {}, {}, nullptr, {}, true, {}};
-  node.player = std::make_unique<ClipPlayer>(finder_.session(), media_, track, found->second);
-  node.channels = node.player->channels();
-  return addNode(std::move(node));
-}
-
-int Graph::strip(int input, const MixMatrix& matrix) {
-  if (input == kSilence || matrix.isSilent()) return kSilence;
-  if (matrix.isIdentity()) return input;
-  const auto [found, isNew] = strips_.try_emplace({input, matrix}, 0);
-  if (isNew) found->second = addNode({Kind::Strip, matrix.outputs, {input}, matrix, nullptr, {}, true, {}});
-  return found->second;
-}
-
-int Graph::sum(std::vector<int> inputs) {
-  std::erase(inputs, kSilence);
-  if (inputs.empty()) return kSilence;
-  if (inputs.size() == 1) return inputs.front();
-  const auto [found, isNew] = sums_.try_emplace(inputs, 0);
-  if (isNew) {
-    const int channels = nodes_[static_cast<std::size_t>(inputs.front())].channels;
-    found->second = addNode({Kind::Sum, channels, std::move(inputs), {}, nullptr, {}, true, {}});
-  }
-  return found->second;
-}
-
-int Graph::widthAround(int track) const {
-  const int up = finder_.tree().parent(track);
-  return up == TrackTree::kMain ? channels_ : playedWidth(trackOf(finder_, up).channels);
-}
-
-MixMatrix Graph::matrixOf(int track) const {
-  const Track& t = trackOf(finder_, track);
-  return mixMatrix(playedWidth(t.channels), widthAround(track), gainOf(t.gainDb), t.pan);
-}
-
-MixMatrix Graph::mainMatrix() const {
-  return mixMatrix(channels_, channels_, gainOf(finder_.session().main.gainDb), 0);
-}
-
-int Graph::outputOf(int track) {
-  if (const auto found = outputs_.find(track); found != outputs_.end()) return found->second;
-  int input = kSilence;
-  if (trackOf(finder_, track).isGroup) {
-    std::vector<int> inputs;
-    for (const int child : finder_.tree().children(track)) inputs.push_back(outputOf(child));
-    input = sum(std::move(inputs));
-  } else {
-    input = playerOf(track);
-  }
-  return outputs_[track] = strip(input, matrixOf(track));
-}
-
-int Graph::throughMain(int track) {
-  const TrackTree& tree = finder_.tree();
-  if (track == TrackTree::kMain) {
-    std::vector<int> inputs;
-    for (const int child : tree.children(TrackTree::kMain)) inputs.push_back(outputOf(child));
-    return strip(sum(std::move(inputs)), mainMatrix());
-  }
-  int node = outputOf(track);
-  for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up))
-    node = strip(node, matrixOf(up));
-  return strip(node, mainMatrix());
-}
-
+/// Which nodes the taps need, in levels, and how large a block may be.
 void Graph::arrange() {
-  std::vector<char> needed(nodes_.size(), 0);
+  const std::vector<RecipeNode>& plan = recipe_.nodes();
+  nodes_.resize(plan.size());
+  std::vector<char> needed(plan.size(), 0);
   for (const int tap : taps_)
-    if (tap != kSilence) needed[static_cast<std::size_t>(tap)] = 1;
+    if (tap != kSilentNode) needed[static_cast<std::size_t>(tap)] = 1;
   std::size_t bytesPerFrame = 0;
-  for (std::size_t i = nodes_.size(); i-- > 0;) {
-    if (!needed[i]) continue;
-    bytesPerFrame += static_cast<std::size_t>(nodes_[i].channels) * sizeof(float);
-    for (const int input : nodes_[i].inputs) needed[static_cast<std::size_t>(input)] = 1;
+  for (std::size_t i = plan.size(); i-- > 0;) {
+    nodes_[i].plan = &plan[i];
+    if (needed[i] == 0) continue;
+    bytesPerFrame += static_cast<std::size_t>(plan[i].channels) * sizeof(float);
+    for (const int input : plan[i].inputs) needed[static_cast<std::size_t>(input)] = 1;
   }
   const auto fitting =
-      static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kBlockStep * kBlockStep;
+      static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kPluginBlock * kPluginBlock;
   blockFrames_ = std::clamp(fitting, kSmallestBlock, kLargestBlock);
-  std::vector<std::size_t> level(nodes_.size(), 0);
-  for (std::size_t i = 0; i < nodes_.size(); ++i) {
-    if (!needed[i]) continue;
-    for (const int input : nodes_[i].inputs)
-      level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
+  zeros_.assign(static_cast<std::size_t>(blockFrames_), 0.0f);
+  std::vector<std::size_t> level(plan.size(), 0);
+  for (std::size_t i = 0; i < plan.size(); ++i) {
+    if (needed[i] == 0) continue;
+    for (const int input : plan[i].inputs) level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
     if (levels_.size() <= level[i]) levels_.resize(level[i] + 1);
     levels_[level[i]].push_back(static_cast<int>(i));
-    nodes_[i].samples.resize(static_cast<std::size_t>(nodes_[i].channels * blockFrames_));
+    nodes_[i].samples.resize(static_cast<std::size_t>(plan[i].channels * blockFrames_));
   }
+}
+
+void Graph::makePlayer(Node& node, Frame end) {
+  const RecipeNode& plan = *node.plan;
+  std::vector<HeardClip> clips;
+  for (std::size_t i = plan.firstClip; i < plan.firstClip + plan.clipCount; ++i) {
+    HeardClip clip = recipe_.heard()[i];
+    if (clip.from >= end) continue;
+    clip.to = std::min(clip.to, end);
+    clips.push_back(clip);
+  }
+  node.player = std::make_unique<ClipPlayer>(recipe_.context().session(), media_, plan.track, std::move(clips));
+}
+
+EffectSetting Graph::settingOf(const RecipeNode& plan, int channels) const {
+  EffectSetting setting;
+  setting.info = plan.info;
+  setting.rate = recipe_.context().session().rate;
+  setting.channels = channels;
+  const CurveWindow window{recipe_.curvesFrom(), recipe_.curvesTo()};
+  for (std::size_t i = 0; i < plan.info->parameters.size(); ++i) {
+    const ParameterInfo& parameter = plan.info->parameters[i];
+    const Automation* curve = plan.curves.empty() ? nullptr : plan.curves[i];
+    setting.values.emplace_back(valueOf(*plan.insert, parameter), curve, window,
+                                framesOf(parameter.smoothingMs / 1000, setting.rate), parameter.least,
+                                parameter.most);
+  }
+  return setting;
+}
+
+void Graph::prepare(Node& node, PluginHost* plugins) {
+  const RecipeNode& plan = *node.plan;
+  const CurveWindow window{recipe_.curvesFrom(), recipe_.curvesTo()};
+  switch (plan.kind) {
+    case Kind::Player: makePlayer(node, kMaxFrame); break;
+    case Kind::Strip: {
+      StripSetting setting;
+      setting.inputs = plan.inputChannels;
+      setting.outputs = plan.channels;
+      setting.gainDb = ValueCurve(plan.gainDb, plan.gainCurve, window, 0, kSilenceDb, kMaxGainDb);
+      setting.pan = ValueCurve(plan.pan, plan.panCurve, window, 0, -1, 1);
+      setting.mute = ValueCurve(0, plan.muteCurve, window,
+                                framesOf(kMuteSeconds, recipe_.context().session().rate), 0, 1);
+      node.strip = std::make_unique<StripRunner>(std::move(setting));
+      break;
+    }
+    case Kind::Effect:
+    case Kind::Gain: prepareEffect(node, plugins); break;
+    case Kind::Apply:
+    case Kind::Delay: node.delay = DelayLine(plan.channels, plan.delay); break;
+    case Kind::Sum:
+    case Kind::Polarity: break;
+  }
+}
+
+void Graph::prepareEffect(Node& node, PluginHost* plugins) {
+  const RecipeNode& plan = *node.plan;
+  if (plan.info->isPlugin) {
+    if (plan.inputs.size() > 1) node.keyChannels = recipe_.node(plan.inputs[1]).channels;
+    if (plugins == nullptr) {
+      node.error = Error{ErrorCode::Unsupported, stageName(plan), "plug-ins are not run in this program", {}};
+    } else if (auto made = plugins->make(plan, settingOf(plan, plan.channels), node.keyChannels)) {
+      node.plugin = std::move(*made);
+    } else {
+      node.error = std::move(made).error();
+      node.error->place = stageName(plan);
+    }
+    return;
+  }
+  const bool computesGain = plan.kind == Kind::Gain;
+  const int inputs = plan.inputs.empty() ? 1 : recipe_.node(plan.inputs[0]).channels;
+  EffectSetting setting = settingOf(plan, inputs);
+  const bool isFixed = setting.isConstant();
+  node.effect = EffectRunner(makeProcessor(std::move(setting), plan.channels), inputs, plan.channels, computesGain,
+                             isFixed);
 }
 
 void Graph::process(Frame at, Frame frames) {
@@ -147,80 +165,149 @@ void Graph::process(Frame at, Frame frames) {
   });
 }
 
-void Graph::run(Node& node, Frame at, Frame frames) {
-  if (node.error) return;
-  node.silent = true;
-  for (const int input : node.inputs) {
-    const Node& from = nodes_[static_cast<std::size_t>(input)];
-    if (from.error) {
-      node.error = from.error;
-      return;
-    }
-    node.silent = node.silent && from.silent;
+const float* const* Graph::inputsOf(const Node& node, const float** pointers) const {
+  bool sounds = false;
+  const float** next = pointers;
+  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) {
+    const Node& from = input(node, i);
+    sounds |= !from.silent;
+    for (int c = 0; c < from.plan->channels; ++c) *next++ = from.silent ? zeros_.data() : channel(from, c);
   }
-  if (node.kind == Kind::Player) {
-    float* out[8];
-    for (int c = 0; c < node.channels; ++c) out[c] = channel(node, c);
-    const auto sounds = node.player->render(at, frames, out);
-    if (!sounds) node.error = sounds.error();
-    node.silent = !sounds.value_or(false);
-    return;
-  }
-  if (node.silent) return;
-  if (node.kind == Kind::Strip)
-    runStrip(node, frames);
-  else
-    runSum(node, frames);
+  return sounds ? pointers : nullptr;
 }
 
-void Graph::runStrip(Node& node, Frame frames) {
-  const Node& input = nodes_[static_cast<std::size_t>(node.inputs.front())];
-  for (int out = 0; out < node.channels; ++out) {
-    const auto& gains = node.matrix.gain[static_cast<std::size_t>(out)];
-    float* target = channel(node, out);
-    if (node.matrix.inputs == 2 && gains[0] != 0 && gains[1] != 0) {
-      const float* left = channel(input, 0);
-      const float* right = channel(input, 1);
-      for (Frame i = 0; i < frames; ++i)
-        target[i] = static_cast<float>(left[i] * gains[0] + right[i] * gains[1]);
-      continue;
+void Graph::run(Node& node, Frame at, Frame frames) {
+  if (node.error) return;
+  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i)
+    if (input(node, i).error) {
+      node.error = input(node, i).error;
+      return;
     }
-    const int from = node.matrix.inputs == 2 && gains[0] == 0 ? 1 : 0;
-    const float* source = channel(input, from);
-    const double gain = gains[static_cast<std::size_t>(from)];
-    for (Frame i = 0; i < frames; ++i) target[i] = static_cast<float>(source[i] * gain);
+  const RecipeNode& plan = *node.plan;
+  const float* pointers[2 * kMaxMixChannels];
+  float* out[kMaxMixChannels];
+  for (int c = 0; c < plan.channels; ++c) out[c] = channel(node, c);
+  // Inputs were brought to one time; a node's own latency comes on top.
+  const Frame sessionAt = plan.inputs.empty() ? at : at - input(node, 0).plan->latency;
+  switch (plan.kind) {
+    case Kind::Player: {
+      const auto sounds = node.player->render(at, frames, out);
+      if (!sounds) node.error = sounds.error();
+      node.silent = !sounds.value_or(false);
+      return;
+    }
+    case Kind::Sum: return runSum(node, frames);
+    case Kind::Polarity:
+      node.silent = input(node, 0).silent;
+      for (int c = 0; c < plan.channels && !node.silent; ++c)
+        for (Frame i = 0; i < frames; ++i) out[c][i] = -channel(input(node, 0), c)[i];
+      return;
+    case Kind::Strip:
+      node.silent = input(node, 0).silent;
+      if (!node.silent) node.strip->process(inputsOf(node, pointers), out, sessionAt, frames);
+      return;
+    case Kind::Effect:
+      if (node.plugin) {
+        runPlugin(node, sessionAt, frames);
+      } else {
+        node.silent = !node.effect.process(inputsOf(node, pointers), out, sessionAt, frames);
+      }
+      return checkFinite(node, frames);
+    case Kind::Gain:
+      node.silent = false;
+      (void)node.effect.process(inputsOf(node, pointers), out, sessionAt, frames);
+      return;
+    case Kind::Apply: runApply(node, frames); return checkFinite(node, frames);
+    case Kind::Delay: node.silent = !node.delay.process(inputsOf(node, pointers), out, frames); return;
   }
 }
 
 void Graph::runSum(Node& node, Frame frames) {
   constexpr Frame kTurn = 1024;
   double totals[kTurn];
-  for (int c = 0; c < node.channels; ++c) {
+  node.silent = true;
+  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) node.silent = node.silent && input(node, i).silent;
+  if (node.silent) return;
+  for (int c = 0; c < node.plan->channels; ++c) {
     for (Frame at = 0; at < frames; at += kTurn) {
       const Frame count = std::min(kTurn, frames - at);
       std::fill_n(totals, count, 0.0);
-      for (const int input : node.inputs) {
-        const Node& from = nodes_[static_cast<std::size_t>(input)];
+      for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) {
+        const Node& from = input(node, i);
         if (from.silent) continue;
         const float* source = channel(from, c) + at;
-        for (Frame i = 0; i < count; ++i) totals[i] += source[i];
+        for (Frame f = 0; f < count; ++f) totals[f] += source[f];
       }
       float* target = channel(node, c) + at;
-      for (Frame i = 0; i < count; ++i) target[i] = static_cast<float>(totals[i]);
+      for (Frame f = 0; f < count; ++f) target[f] = static_cast<float>(totals[f]);
     }
   }
+}
+
+void Graph::runPlugin(Node& node, Frame at, Frame frames) {
+  const float* pointers[2 * kMaxMixChannels];
+  const int inputs = node.plan->channels + node.keyChannels;
+  if (inputsOf(node, pointers) == nullptr) std::fill_n(pointers, inputs, zeros_.data());
+  node.silent = false;
+  for (Frame done = 0; done < frames; done += kPluginBlock) {
+    const float* in[2 * kMaxMixChannels];
+    float* out[kMaxMixChannels];
+    for (int c = 0; c < inputs; ++c) in[c] = pointers[c] + done;
+    for (int c = 0; c < node.plan->channels; ++c) out[c] = channel(node, c) + done;
+    node.plugin->process(in, out, at + done, std::min(kPluginBlock, frames - done));
+  }
+}
+
+void Graph::runApply(Node& node, Frame frames) {
+  const Node& sound = input(node, 0);
+  const Node& gain = input(node, 1);
+  const float* in[kMaxMixChannels];
+  float* out[kMaxMixChannels];
+  for (int c = 0; c < node.plan->channels; ++c) {
+    in[c] = sound.silent ? nullptr : channel(sound, c);
+    out[c] = channel(node, c);
+  }
+  node.silent = !node.delay.process(sound.silent ? nullptr : in, out, frames);
+  for (int c = 0; c < node.plan->channels && !node.silent; ++c) {
+    const float* factor = channel(gain, gain.plan->channels == 1 ? 0 : c);
+    for (Frame i = 0; i < frames; ++i) out[c][i] *= factor[i];
+  }
+}
+
+void Graph::checkFinite(Node& node, Frame frames) {
+  int bad = 0;
+  for (int c = 0; c < node.plan->channels && !node.silent; ++c) {
+    const float* samples = channel(node, c);
+    for (Frame i = 0; i < frames; ++i) bad |= !(std::fabs(samples[i]) <= FLT_MAX);
+  }
+  if (bad != 0)
+    node.error = Error{ErrorCode::NotFinite, stageName(*node.plan), "it gave what is not a number, or infinity",
+                       "Change its settings, or take it out"};
+}
+
+std::string Graph::stageName(const RecipeNode& plan) const {
+  if (plan.insert == nullptr) return "the signal";
+  return printable(plan.insert->name.empty() ? plan.info->name : plan.insert->name, 60) + " (" + plan.insert->id + ")";
 }
 
 TapBlock Graph::tap(std::size_t index) const {
   TapBlock block;
   const int tapped = taps_[index];
-  if (tapped == kSilence) return block;
+  if (tapped == kSilentNode) return block;
   const Node& node = nodes_[static_cast<std::size_t>(tapped)];
   if (node.error)
     block.error = &*node.error;
   else if (!node.silent)
-    for (int c = 0; c < node.channels; ++c) block.channel[c] = channel(node, c);
+    for (int c = 0; c < node.plan->channels; ++c) block.channel[c] = channel(node, c);
   return block;
+}
+
+int Graph::channels(std::size_t index) const {
+  return taps_[index] == kSilentNode ? 0 : recipe_.node(taps_[index]).channels;
+}
+
+Frame Graph::latency(std::size_t index) const {
+  return taps_[index] == kSilentNode ? 0 : recipe_.node(taps_[index]).latency;
 }
 
 }  // namespace octaphon

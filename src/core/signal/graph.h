@@ -1,90 +1,111 @@
-// The graph of one pass: clips, faders and pans, groups, main, and taps of any of them through main. Nodes
-// are found by their content, so what taps share is computed once.
+// A recipe that sounds: the nodes that some taps need, block after block.
 #pragma once
 
-#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
 
 #include "base/result.h"
 #include "media/readable_media.h"
-#include "plan/heard_clips.h"
-#include "routing/mixing_law.h"
+#include "plan/recipe.h"
 #include "signal/clip_player.h"
+#include "signal/delay_line.h"
+#include "signal/effect_runner.h"
+#include "signal/strip_runner.h"
 
 namespace octaphon {
 
-/// What a tap gives for the frames of the last process(). Planar; channels as main has them: left, right.
+/// What a tap gives for the frames of the last process(). Planar.
 struct TapBlock {
   const float* channel[kMaxMixChannels] = {};  ///< null where it is silent
   const Error* error = nullptr;                ///< why there is no sound; set for good once set
   bool isSilent() const { return channel[0] == nullptr; }
 };
 
-class Graph {
+/// Makes plug-ins sound; only the program that may crash has one.
+class PluginHost {
  public:
-  /// `heard` in track order; `taps` are tracks or groups, or TrackTree::kMain for the mix. All arguments must
-  /// outlive the graph. Tracks and main have at most kMaxMixChannels channels where they sound.
-  Graph(const ClipFinder& finder, const ReadableMedia& media, const std::vector<HeardClip>& heard,
-        const std::vector<int>& taps);
-  ~Graph();
+  virtual ~PluginHost() = default;
+  /// A processor that takes the main channels and behind them `keyChannels` of key, and gives the main channels. It is
+  /// called with whole blocks counted from the pass's start.
+  virtual Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting, int keyChannels) = 0;
+};
 
-  int channels() const { return channels_; }
-  /// Most frames process() takes at once: 65 536, less where the graph is so wide that blocks would take over
-  /// 64 MB; always a multiple of 256.
-  Frame blockFrames() const { return blockFrames_; }
-  /// The next block; blocks follow each other without gaps. Nodes that do not depend on each other run in
-  /// parallel on the caller's TBB arena.
-  void process(Frame at, Frame frames);
-  TapBlock tap(std::size_t index) const;
+/// Where the sound of taps comes from, block by block: a graph here, or one in another process.
+class TapSource {
+ public:
+  virtual ~TapSource() = default;
+  /// Most frames process() takes at once; always a multiple of 512.
+  virtual Frame blockFrames() const = 0;
+  /// The next block; blocks follow each other without gaps. A graph works in parallel on the caller's TBB arena.
+  virtual void process(Frame at, Frame frames) = 0;
+  virtual TapBlock tap(std::size_t index) const = 0;
+  virtual int channels(std::size_t index) const = 0;
+  /// Frames that a tap lies behind the session.
+  virtual Frame latency(std::size_t index) const = 0;
+};
+
+class Graph : public TapSource {
+ public:
+  /// `taps` are nodes of the recipe, or kSilentNode. All arguments must outlive the graph.
+  Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps, PluginHost* plugins = nullptr);
+  ~Graph() override;
+
+  /// The same graph in its state of now, with clips that only sound before `end`. Not with plug-ins.
+  std::unique_ptr<Graph> fork(std::vector<int> taps, Frame end) const;
+
+  Frame blockFrames() const override { return blockFrames_; }
+  void process(Frame at, Frame frames) override;
+  TapBlock tap(std::size_t index) const override;
+  int channels(std::size_t index) const override;
+  Frame latency(std::size_t index) const override;
 
  private:
-  enum class Kind { Player, Strip, Sum };
+  using Kind = RecipeNode::Kind;
   struct Node {
-    Kind kind;
-    int channels;
-    std::vector<int> inputs;
-    MixMatrix matrix;                    // of strips
-    std::unique_ptr<ClipPlayer> player;  // of players
-    std::vector<float> samples;          // channels · blockFrames, planar
+    const RecipeNode* plan = nullptr;
+    std::unique_ptr<ClipPlayer> player;
+    std::unique_ptr<StripRunner> strip;
+    EffectRunner effect;
+    std::unique_ptr<Processor> plugin;
+    int keyChannels = 0;
+    DelayLine delay;
+    std::vector<float> samples;  // channels · blockFrames, planar
     bool silent = true;
     std::optional<Error> error;
   };
-  static constexpr int kSilence = -1;
 
-  int addNode(Node node);
-  int playerOf(int track);
-  int strip(int input, const MixMatrix& matrix);
-  int sum(std::vector<int> inputs);
-  int outputOf(int track);  // after its fader and pan
-  int throughMain(int track);
-  MixMatrix matrixOf(int track) const;
-  MixMatrix mainMatrix() const;
-  int widthAround(int track) const;
+  Graph(const SpanRecipe& recipe, const ReadableMedia& media);
   void arrange();
-
+  void prepare(Node& node, PluginHost* plugins);
+  void prepareEffect(Node& node, PluginHost* plugins);
+  void makePlayer(Node& node, Frame end);
+  EffectSetting settingOf(const RecipeNode& plan, int channels) const;
   float* channel(Node& node, int c) const {
     return node.samples.data() + static_cast<std::size_t>(c * blockFrames_);
   }
   const float* channel(const Node& node, int c) const {
     return node.samples.data() + static_cast<std::size_t>(c * blockFrames_);
   }
+  const Node& input(const Node& node, std::size_t index) const {
+    return nodes_[static_cast<std::size_t>(node.plan->inputs[index])];
+  }
+  /// Channels of the inputs behind each other; null where all are silent. Silent ones among them are zeros.
+  const float* const* inputsOf(const Node& node, const float** pointers) const;
   void run(Node& node, Frame at, Frame frames);
-  void runStrip(Node& node, Frame frames);
   void runSum(Node& node, Frame frames);
+  void runPlugin(Node& node, Frame at, Frame frames);
+  void runApply(Node& node, Frame frames);
+  void checkFinite(Node& node, Frame frames);
+  std::string stageName(const RecipeNode& plan) const;
 
-  const ClipFinder& finder_;
+  const SpanRecipe& recipe_;
   const ReadableMedia& media_;
-  std::map<int, std::vector<HeardClip>> clips_;  // by track
-  int channels_;
   Frame blockFrames_ = 0;
-  std::vector<Node> nodes_;
+  std::vector<Node> nodes_;               // by index in the recipe
   std::vector<std::vector<int>> levels_;  // nodes whose inputs are all in earlier levels
-  std::vector<int> taps_;                 // nodes, or kSilence
-  std::map<int, int> outputs_;            // by track
-  std::map<std::pair<int, MixMatrix>, int> strips_;
-  std::map<std::vector<int>, int> sums_;
+  std::vector<int> taps_;
+  std::vector<float> zeros_;  // a block of silence
 };
 
 }  // namespace octaphon

@@ -1,0 +1,73 @@
+#include "plan/partition.h"
+
+#include <algorithm>
+
+#include "base/unicode.h"
+
+namespace octaphon {
+namespace {
+
+bool hasSend(const Track& track, const std::string& to) {
+  return std::any_of(track.sends.begin(), track.sends.end(),
+                     [&](const Send& send) { return send.on && send.to == to; });
+}
+
+}  // namespace
+
+SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const std::vector<std::size_t>& present) {
+  const Session& session = recipe.context().session();
+  const TrackTree& tree = recipe.context().tree();
+  const auto nameOf = [&](int strip) { return printable(session.tracks[static_cast<std::size_t>(strip)].name, 60); };
+  SumCheck check;
+  std::vector<int> times(session.tracks.size(), 0);
+  std::vector<char> isReturnPrinted(session.tracks.size(), 0);
+  const bool carried = brief.brief.withReturns == Returns::In;
+  bool hasReturns = false;
+  for (const std::size_t index : present) {
+    const PlannedSource& source = brief.sources[index];
+    if (source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout) continue;
+    if (source.kind == PlannedSource::Kind::Return) {
+      hasReturns = true;
+      if (carried) continue;  // the layers carry their shares already
+      isReturnPrinted[static_cast<std::size_t>(source.track)] = 1;
+    } else {
+      const std::vector<int> tops = source.kind == PlannedSource::Kind::Sum ? source.tracks : std::vector{source.track};
+      for (std::size_t t = 0; t < times.size(); ++t)
+        for (const int top : tops) times[t] += tree.isInside(static_cast<int>(t), top) ? 1 : 0;
+    }
+    check.sources.push_back(index);
+  }
+  const auto refuse = [&](std::string why) {
+    check.text = std::move(why);
+    return check;
+  };
+  if (check.sources.empty()) return refuse("there are no layers to add up");
+  if (carried && hasReturns && check.sources.empty())
+    return refuse("returns are in the layers and files of their own");
+  std::vector<char> active(session.tracks.size(), 0);
+  for (const HeardClip& clip : recipe.heard())
+    if (!tree.isHelper(clip.track)) active[static_cast<std::size_t>(clip.track)] = 1;
+  for (const int track : tree.order()) {
+    const auto t = static_cast<std::size_t>(track);
+    if (active[t] != 0 && times[t] == 0) return refuse(nameOf(track) + " is in none of the layers");
+    if (active[t] != 0 && times[t] > 1) return refuse(nameOf(track) + " is in several of the layers");
+  }
+  if (carried) {
+    if (brief.brief.reach.stage != ReachStage::Main && brief.brief.reach.stage != ReachStage::MainInserts) {
+      check.isJudged = true;  // returns that join later are in neither side
+      return check;
+    }
+  } else {
+    for (const int strip : tree.order()) {
+      const Track& track = session.tracks[static_cast<std::size_t>(strip)];
+      if (!track.isReturn() || tree.isMuted(strip) || isReturnPrinted[static_cast<std::size_t>(strip)] != 0) continue;
+      const bool isFed = std::any_of(session.tracks.begin(), session.tracks.end(),
+                                     [&](const Track& from) { return hasSend(from, track.id); });
+      if (isFed) return refuse("what goes through " + nameOf(strip) + " is in none of the layers");
+    }
+  }
+  check.isJudged = true;
+  return check;
+}
+
+}  // namespace octaphon

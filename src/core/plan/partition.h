@@ -1,0 +1,18 @@
+// Whether the files of a span can be expected to add up: only a partition does, every audible track (and return)
+// once, none together with what it is in.
+#pragma once
+
+#include "plan/recipe.h"
+
+namespace octaphon {
+
+struct SumCheck {
+  bool isJudged = false;
+  std::string text;                  ///< why not; for people
+  std::vector<std::size_t> sources;  ///< indices in PlannedBrief::sources that are added up
+};
+
+/// `present`: the sources that have a row in the span. The recipe is the span's.
+SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const std::vector<std::size_t>& present);
+
+}  // namespace octaphon

@@ -1,0 +1,135 @@
+#include "plan/signal_words.h"
+
+#include <algorithm>
+
+#include "base/decibels.h"
+#include "base/unicode.h"
+
+namespace octaphon {
+namespace {
+
+std::string nameOf(const Session& session, int strip) {
+  return strip == TrackTree::kMain ? "main" : printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
+}
+
+std::string listed(const std::vector<std::string>& names) {
+  std::string text;
+  for (std::size_t i = 0; i < names.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
+  return text;
+}
+
+/// The groups around a source, from the inside, up to `last` (or all).
+std::vector<std::string> groupsAround(const Session& session, const TrackTree& tree, int strip, int last) {
+  std::vector<std::string> names;
+  for (int up = strip; up != TrackTree::kMain; up = tree.parent(up)) {
+    if (up != strip) names.push_back(nameOf(session, up));
+    if (up == last) break;
+  }
+  return names;
+}
+
+std::string stageWords(const Session& session, const TrackTree& tree, const Brief& brief,
+                       const PlannedSource& source) {
+  const int strip = source.track;
+  const int group = brief.reach.group.empty() ? TrackTree::kMain : tree.find(brief.reach.group);
+  const bool elsewhere = group == TrackTree::kMain || (strip >= 0 && !tree.isInside(strip, group));
+  const bool one = strip >= 0;
+  const auto around = [&](int last) {
+    return one ? groupsAround(session, tree, strip, last) : std::vector<std::string>();
+  };
+  switch (brief.reach.stage) {
+    case ReachStage::Clips: return one ? "before its inserts" : "each before its inserts";
+    case ReachStage::Inserts: return one ? "before its fader" : "each before its fader";
+    case ReachStage::Group:
+      if (!elsewhere) {
+        std::vector<std::string> names = around(group);
+        if (names.empty()) return one ? "through its fader" : "through " + nameOf(session, group);
+        return "through " + listed(names);
+      }
+      [[fallthrough]];
+    case ReachStage::Track: return one ? "through its fader" : "each through its fader";
+    case ReachStage::GroupInserts:
+      return elsewhere ? "through its fader" : "through " + nameOf(session, group) + "'s inserts, before its fader";
+    case ReachStage::Groups: {
+      const std::vector<std::string> names = around(TrackTree::kMain);
+      if (!one) return "through their groups";
+      return names.empty() ? "through its fader" : "through " + listed(names);
+    }
+    case ReachStage::MainInserts: return "through main's inserts, before its fader";
+    case ReachStage::Main: {
+      std::vector<std::string> names = around(TrackTree::kMain);
+      names.push_back("main");
+      return "through " + listed(names);
+    }
+  }
+  return {};
+}
+
+std::string overrideWords(const Overrides& overrides) {
+  std::string text;
+  if (overrides.faders == Faders::Unity) text += ", faders at unity";
+  if (overrides.faders == Faders::Value) text += ", faders at " + decibelText(overrides.faderDb) + " dB";
+  if (overrides.pansCentred) text += ", pans centred";
+  if (overrides.inserts == InsertChoice::None) text += ", no inserts";
+  if (overrides.inserts == InsertChoice::Tagged) {
+    text += ", inserts tagged ";
+    for (std::size_t i = 0; i < overrides.tags.size(); ++i)
+      text += (i == 0 ? "" : ", ") + printable(overrides.tags[i], 30);
+    if (overrides.tags.empty()) text += "nothing";
+  }
+  return text;
+}
+
+}  // namespace
+
+std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
+                       const PlannedSource& source) {
+  const bool throughAll = source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
+  std::string text = throughAll ? "through main" : stageWords(session, tree, brief, source);
+  const bool hasReturns = std::any_of(session.tracks.begin(), session.tracks.end(),
+                                      [](const Track& track) { return track.isReturn(); });
+  if (!throughAll && hasReturns && source.kind != PlannedSource::Kind::Return && brief.withReturns != Returns::In)
+    text += ", without returns";
+  return text + overrideWords(brief.overrides);
+}
+
+Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& brief) {
+  const std::string place = issue.strip == TrackTree::kMain
+                                ? std::string("main")
+                                : session.tracks[static_cast<std::size_t>(issue.strip)].id;
+  const std::string strip = nameOf(session, issue.strip);
+  const std::string what = printable(issue.what, 60);
+  const auto warn = [&](std::string text) { return Remark{Severity::Warning, issue.code, place, std::move(text)}; };
+  switch (issue.code) {
+    case RemarkCode::ReturnBeyondReach:
+      return warn(strip + " joins behind the reach, so this file is without it. Reach as far as main, or print "
+                          "returns as files of their own");
+    case RemarkCode::FeedbackSend:
+      return {Severity::Fault, issue.code, place,
+              "A send of " + strip + " leads back to where it leaves. Take the send out, or send elsewhere"};
+    case RemarkCode::MissingEffect:
+      if (brief.withoutMissing)
+        return warn("'" + what + "' on " + strip + " is not there and is passed over");
+      return {Severity::Fault, issue.code, place,
+              "'" + what + "' on " + strip + " is not there. Install it, take it out, or let the brief go without"};
+    case RemarkCode::PluginChannels: {
+      const Severity severity = brief.withoutMissing ? Severity::Warning : Severity::Fault;
+      return {severity, issue.code, place,
+              what + " on " + strip + " has other channels than the track. Use one that fits, or take it out"};
+    }
+    case RemarkCode::CannotSplit:
+      return warn(what + " on " + strip + " cannot be split among layers, so they will not add up to the mix. "
+                                          "Reach less far, or print the group");
+    case RemarkCode::KeyedAlone:
+      return {Severity::Note, issue.code, place,
+              what + " on " + strip + " reacts to this layer alone, so layers will not add up to the mix. Key them by "
+                                      "the mix to have that"};
+    case RemarkCode::ReachElsewhere:
+      return {Severity::Note, issue.code, place,
+              strip + " is not in the group that the reach names; it is heard through its own fader"};
+    default: return warn(what);
+  }
+}
+
+}  // namespace octaphon

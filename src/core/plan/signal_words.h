@@ -1,0 +1,17 @@
+// The way of a source in words, and remarks about it.
+#pragma once
+
+#include <string>
+
+#include "plan/recipe.h"
+
+namespace octaphon {
+
+/// Where a source is taken off: `through Machines and main`, `before its fader, without returns`.
+std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
+                       const PlannedSource& source);
+
+/// What a tap noticed, for its row.
+Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& brief);
+
+}  // namespace octaphon

@@ -1,0 +1,105 @@
+#include "routing/effect_info.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace octaphon {
+namespace {
+
+using Sort = EffectInfo::Sort;
+
+ParameterInfo linear(const char* key, const char* name, const char* unit, double least, double most,
+                     double usual, double smoothingMs = 10) {
+  return {key, name, unit, least, most, usual, Scale::Linear, {}, smoothingMs, true};
+}
+ParameterInfo ratio(const char* key, const char* name, const char* unit, double least, double most,
+                    double usual) {
+  return {key, name, unit, least, most, usual, Scale::Ratio, {}, 10, true};
+}
+ParameterInfo fixed(ParameterInfo info) {
+  info.automatable = false;
+  info.smoothingMs = 0;
+  return info;
+}
+ParameterInfo toggle(const char* key, const char* name, bool usual) {
+  return fixed({key, name, "", 0, 1, usual ? 1.0 : 0.0, Scale::Switch, {}, 0, false});
+}
+ParameterInfo choice(const char* key, const char* name, std::vector<std::string> choices) {
+  const double most = static_cast<double>(choices.size() - 1);
+  return {key, name, "", 0, most, 0, Scale::Choice, std::move(choices), 0, false};
+}
+
+// The order of parameters is known to the processors in signal/effects.
+std::vector<EffectInfo> makeTable() {
+  std::vector<EffectInfo> table;
+  table.push_back({"trim", "Trim", "Louder or softer", Sort::Linear, false, false, 0, 0,
+                   {linear("gain", "Gain", "dB", -48, 48, 0)}});
+  table.push_back({"equaliser", "Equaliser", "Two cuts, two shelves and two bells", Sort::Linear, false, false, 0, 0,
+                   {toggle("low_cut", "Low cut", false), ratio("low_cut_freq", "Low cut at", "Hz", 10, 2000, 40),
+                    ratio("low_freq", "Low shelf at", "Hz", 20, 2000, 120), linear("low_gain", "Low shelf", "dB", -24, 24, 0),
+                    ratio("bell1_freq", "First bell at", "Hz", 20, 20000, 400), linear("bell1_gain", "First bell", "dB", -24, 24, 0),
+                    ratio("bell1_q", "First bell's Q", "", 0.1, 40, 0.9),
+                    ratio("bell2_freq", "Second bell at", "Hz", 20, 20000, 2500), linear("bell2_gain", "Second bell", "dB", -24, 24, 0),
+                    ratio("bell2_q", "Second bell's Q", "", 0.1, 40, 0.9),
+                    ratio("high_freq", "High shelf at", "Hz", 500, 20000, 8000), linear("high_gain", "High shelf", "dB", -24, 24, 0),
+                    toggle("high_cut", "High cut", false), ratio("high_cut_freq", "High cut at", "Hz", 200, 22000, 16000)}});
+  table.push_back({"compressor", "Compressor", "Less where it is loud; its key input can be fed", Sort::Dynamics, false, true, 0, 0,
+                   {linear("threshold", "Threshold", "dB", -80, 0, -18), ratio("ratio", "Ratio", ":1", 1, 100, 4),
+                    linear("knee", "Knee", "dB", 0, 24, 6), ratio("attack", "Attack", "ms", 0.05, 500, 10),
+                    ratio("release", "Release", "ms", 1, 5000, 120), linear("makeup", "Make-up", "dB", -24, 24, 0),
+                    linear("mix", "Mix", "%", 0, 100, 100), toggle("linked", "Channels linked", true),
+                    choice("detector", "Hears", {"peaks", "RMS"})}});
+  // Two stages in a row, each looking 1.5 ms ahead: limiter.cpp says how the frames come about.
+  table.push_back({"limiter", "Limiter", "Never over its ceiling, true peaks counted", Sort::Dynamics, false, true, 22, 0.003,
+                   {linear("gain", "Gain before", "dB", -24, 24, 0), linear("ceiling", "Ceiling", "dBTP", -24, 0, -1, 0),
+                    ratio("release", "Release", "ms", 1, 2000, 80)}});
+  table[3].parameters[1] = fixed(table[3].parameters[1]);
+  table.push_back({"saturation", "Saturation", "Rounds off what is loud", Sort::Nonlinear, false, false, 24, 0,
+                   {linear("drive", "Drive", "dB", 0, 36, 6), linear("mix", "Mix", "%", 0, 100, 100),
+                    linear("output", "Output", "dB", -24, 24, 0)}});
+  table.push_back({"echo", "Echo", "Repeats, each softer and duller", Sort::Linear, false, false, 0, 0,
+                   {fixed(ratio("time", "Time", "ms", 1, 4000, 350)), linear("feedback", "Repeats", "%", 0, 95, 35),
+                    fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}});
+  table.push_back({"reverb", "Reverb", "A room", Sort::Linear, false, false, 0, 0,
+                   {fixed(ratio("decay", "Decay (60 dB)", "s", 0.1, 30, 1.8)), fixed(linear("size", "Size", "%", 0, 100, 50)),
+                    fixed(linear("predelay", "Delay before", "ms", 0, 250, 10)),
+                    fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}});
+  return table;
+}
+
+const std::vector<EffectInfo>& table() {
+  static const std::vector<EffectInfo> made = makeTable();
+  return made;
+}
+
+}  // namespace
+
+Frame EffectInfo::latency(int rate) const { return latencyFrames + framesOf(latencySeconds / 2, rate) * 2; }
+
+int EffectInfo::find(std::string_view key) const {
+  for (std::size_t i = 0; i < parameters.size(); ++i)
+    if (parameters[i].key == key) return static_cast<int>(i);
+  return -1;
+}
+
+std::span<const EffectInfo> builtInEffects() { return table(); }
+
+const EffectInfo* builtInEffect(std::string_view id) {
+  for (const EffectInfo& info : table())
+    if (info.id == id) return &info;
+  return nullptr;
+}
+
+double valueOf(const Insert& insert, const ParameterInfo& parameter) {
+  const auto found = insert.values.find(parameter.key);
+  const double value = found == insert.values.end() ? parameter.usual : found->second;
+  const double inside = std::clamp(value, parameter.least, parameter.most);
+  return parameter.scale == Scale::Switch || parameter.scale == Scale::Choice ? std::round(inside) : inside;
+}
+
+const EffectInfo* effectInfo(const Insert& insert, const PluginCatalogue* plugins) {
+  if (!isPluginUri(insert.effect)) return builtInEffect(insert.effect);
+  return plugins == nullptr ? nullptr : plugins->find(insert.effect);
+}
+
+}  // namespace octaphon

@@ -1,0 +1,83 @@
+// What an effect is, as data: its parameters with unit, range, default and smoothing, and what it does to a
+// sum. Built-in effects stand in one table; plug-ins are described by whoever has looked at them.
+#pragma once
+
+#include <map>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/frames.h"
+#include "session/inserts.h"
+
+namespace octaphon {
+
+enum class Scale {
+  Linear,
+  Ratio,   ///< equal steps are equal ratios: frequencies, times
+  Switch,  ///< 0 or 1
+  Choice,  ///< whole numbers, each with a name
+};
+
+struct ParameterInfo {
+  std::string key;   ///< in session files
+  std::string name;  ///< for people
+  std::string unit;  ///< `dB`, `Hz`, `ms`, `s`, `%`, `:1`, or empty
+  double least = 0, most = 1, usual = 0;
+  Scale scale = Scale::Linear;
+  std::vector<std::string> choices = {};
+  double smoothingMs = 0;   ///< a jump in a curve is spread over this time, from the jump on
+  bool automatable = true;  ///< whether curves can move it
+  bool operator==(const ParameterInfo&) const = default;
+};
+
+struct EffectInfo {
+  enum class Sort {
+    Linear,     ///< f(a) + f(b) = f(a + b): layers pass one by one
+    Dynamics,   ///< a gain over time, worked out of a key: layers add up under a common key
+    Nonlinear,  ///< cannot be split among layers
+  };
+  std::string id;     ///< in session files; a plug-in's URI
+  std::string name;   ///< for people
+  std::string about;  ///< one line
+  Sort sort = Sort::Linear;
+  bool isPlugin = false;
+  bool hasKey = false;    ///< has a key (side-chain) input
+  int latencyFrames = 0;  ///< of a built-in effect: plus latencySeconds at the session's rate
+  double latencySeconds = 0;
+  std::vector<ParameterInfo> parameters;
+  // Of plug-ins: main channels in and out, and of the key input. 0: as many as the track has.
+  int inputs = 0, outputs = 0, keyChannels = 0;
+
+  Frame latency(int rate) const;
+  /// Index of a parameter; −1 where there is none.
+  int find(std::string_view key) const;
+};
+
+/// The built-in effects, in the order in which they are offered.
+std::span<const EffectInfo> builtInEffects();
+const EffectInfo* builtInEffect(std::string_view id);
+
+/// The value of a parameter in an insert, inside its range.
+double valueOf(const Insert& insert, const ParameterInfo& parameter);
+
+/// What is known of plug-ins, by URI. Values only: nothing is loaded here.
+class PluginCatalogue {
+ public:
+  void add(EffectInfo info) { plugins_[info.id] = std::move(info); }
+  const EffectInfo* find(const std::string& uri) const {
+    const auto found = plugins_.find(uri);
+    return found == plugins_.end() ? nullptr : &found->second;
+  }
+  const std::map<std::string, EffectInfo>& all() const { return plugins_; }
+
+ private:
+  std::map<std::string, EffectInfo> plugins_;
+};
+
+/// A built-in effect or a plug-in of the catalogue; null where neither is known. `plugins` may be null.
+const EffectInfo* effectInfo(const Insert& insert, const PluginCatalogue* plugins);
+inline bool isPluginUri(std::string_view effect) { return effect.find(':') != std::string_view::npos; }
+
+}  // namespace octaphon
