@@ -14,7 +14,8 @@ bool hasSend(const Track& track, const std::string& to) {
 
 }  // namespace
 
-SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const std::vector<std::size_t>& present) {
+SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
+                    const std::vector<std::size_t>& present) {
   const Session& session = recipe.context().session();
   const TrackTree& tree = recipe.context().tree();
   const auto nameOf = [&](int strip) { return printable(session.tracks[static_cast<std::size_t>(strip)].name, 60); };
@@ -44,11 +45,14 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const s
   if (check.sources.empty()) return refuse("there are no layers to add up");
   if (carried && hasReturns && check.sources.empty())
     return refuse("returns are in the layers and files of their own");
-  std::vector<char> active(session.tracks.size(), 0);
+  std::vector<char> active(session.tracks.size(), 0);  // 1: rings on from before, 2: sounds in the span
   for (const HeardClip& clip : recipe.heard())
-    if (!tree.isHelper(clip.track)) active[static_cast<std::size_t>(clip.track)] = 1;
+    if (!tree.isHelper(clip.track) && clip.from < span.end())
+      active[static_cast<std::size_t>(clip.track)] |= clip.to > span.start ? 2 : 1;
   for (const int track : tree.order()) {
     const auto t = static_cast<std::size_t>(track);
+    if (active[t] == 1 && times[t] == 0)
+      return refuse(nameOf(track) + " may ring on from before the span and is in none of the layers");
     if (active[t] != 0 && times[t] == 0) return refuse(nameOf(track) + " is in none of the layers");
     if (active[t] != 0 && times[t] > 1) return refuse(nameOf(track) + " is in several of the layers");
   }

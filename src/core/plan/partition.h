@@ -12,7 +12,8 @@ struct SumCheck {
   std::vector<std::size_t> sources;  ///< indices in PlannedBrief::sources that are added up
 };
 
-/// `present`: the sources that have a row in the span. The recipe is the span's.
-SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const std::vector<std::size_t>& present);
+/// `present`: the sources that have a row in the span. The recipe is the span's, or one that holds more.
+SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
+                    const std::vector<std::size_t>& present);
 
 }  // namespace octaphon

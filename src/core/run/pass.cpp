@@ -297,7 +297,7 @@ class PassWriter {
 
   void addMeter(const Row& row, const std::vector<std::size_t>& present) {
     const PlannedBrief& brief = sheet_.briefOf(row);
-    SumCheck check = sumCheckOf(recipe_, brief, present);
+    SumCheck check = sumCheckOf(recipe_, brief, brief.spans[row.span], present);
     Meter& meter = meters_.emplace_back();
     meter.outcome.brief = row.brief;
     meter.outcome.span = row.span;
