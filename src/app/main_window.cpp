@@ -66,7 +66,7 @@ MainWindow::MainWindow(MediaCache& cache)
       rescue_(document_),
       overviews_(cache),
       making_(cache),
-      transport_(cache) {
+      transport_(cache, &pluginPasses_) {
   setWindowTitle(tr("Octaphon"));
   setWindowIcon(QIcon(":/icons/octaphon.svg"));
   setMinimumSize(900, 560);

@@ -24,6 +24,7 @@
 #include "outline_view.h"
 #include "overview_store.h"
 #include "rescue.h"
+#include "run/worker_passes.h"
 #include "search_field.h"
 #include "selection.h"
 #include "sheet_keeper.h"
@@ -131,6 +132,7 @@ class MainWindow : public QMainWindow {
   void showProblem(const QString& words);
 
   MediaCache& cache_;
+  WorkerPasses pluginPasses_;
   Document document_;
   SheetKeeper keeper_;
   Selected selected_;

@@ -188,7 +188,7 @@ Listening MainWindow::sessionListening() const {
 }
 
 void MainWindow::play(Frame to, Listening listening) {
-  transport_.play(document_.session(), keeper_.facts(), to, std::move(listening));
+  transport_.play(document_.session(), keeper_.facts(), to, std::move(listening), keeper_.plugins());
 }
 
 void MainWindow::togglePlay() {

@@ -50,6 +50,7 @@ void MainWindow::makeRows(const std::vector<std::size_t>& rows) {
   request.facts = keeper_.facts();
   request.sheet = keeper_.sheet();
   request.plugins = keeper_.plugins();
+  request.pluginPasses = &pluginPasses_;
   request.rows = rows;
   making_.start(std::move(request));
 }

@@ -1,6 +1,7 @@
 #include "sheet_keeper.h"
 
 #include "run/delivery.h"
+#include "run/worker_passes.h"
 
 namespace octaphon::app {
 
@@ -8,6 +9,7 @@ struct SheetKeeper::Outcome {
   unsigned number = 0;
   std::shared_ptr<const Session> session;
   std::shared_ptr<const MediaFacts> facts;
+  std::shared_ptr<const PluginCatalogue> plugins;
   std::shared_ptr<const Sheet> sheet;
 };
 
@@ -42,15 +44,18 @@ void SheetKeeper::refresh() {
 
 void SheetKeeper::start() {
   const unsigned number = wanted_;
-  pool_.start([this, number, session = session_, briefs = briefs_, known = mediaKnown_ ? facts_ : nullptr] {
+  pool_.start([this, number, session = session_, briefs = briefs_, known = mediaKnown_ ? facts_ : nullptr,
+               plugins = plugins_] {
     if (number != wanted_) return;
     auto outcome = std::make_shared<Outcome>();
     outcome->number = number;
     outcome->session = session;
     outcome->facts = known ? known : gatherFacts(*session, cache_);
     if (number != wanted_) return;
-    outcome->sheet =
-        std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, {briefs, std::nullopt}));
+    outcome->plugins = describePlugins(*session, plugins);
+    if (number != wanted_) return;
+    outcome->sheet = std::make_shared<Sheet>(
+        planWithStates(*session, *outcome->facts, {briefs, std::nullopt}, outcome->plugins.get()));
     QMetaObject::invokeMethod(
         this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
   });
@@ -62,6 +67,7 @@ void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {
   const bool newFacts = facts_ != outcome->facts;
   mediaKnown_ = true;
   facts_ = outcome->facts;
+  plugins_ = outcome->plugins;
   planned_ = outcome->session;
   sheet_ = outcome->sheet;
   if (newFacts) emit factsChanged();

@@ -27,7 +27,8 @@ class PlayerDevice : public QIODevice {
   Player& player_;
 };
 
-Transport::Transport(MediaCache& cache, QObject* parent) : QObject(parent), cache_(cache) {
+Transport::Transport(MediaCache& cache, PluginPasses* plugins, QObject* parent)
+    : QObject(parent), cache_(cache), plugins_(plugins) {
   timer_.setInterval(20);
   connect(&timer_, &QTimer::timeout, this, &Transport::tick);
 }
@@ -58,15 +59,15 @@ bool Transport::openDevice(int rate) {
 }
 
 void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
-                     Frame to, Listening listening) {
+                     Frame to, Listening listening, std::shared_ptr<const PluginCatalogue> plugins) {
   stop();
   again_ = [=, this, from = position_] {
     position_ = from;
-    play(session, facts, to, listening);
+    play(session, facts, to, listening, plugins);
   };
   if (!facts || position_ >= session->end()) return;
   rate_ = session->rate;
-  player_ = std::make_unique<Player>(std::move(session), std::move(facts), cache_);
+  player_ = std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
   player_->start(position_, to, std::move(listening));
   if (!openDevice(rate_)) {
     clock_.start();

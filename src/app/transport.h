@@ -19,7 +19,8 @@ class PlayerDevice;
 class Transport : public QObject {
   Q_OBJECT
  public:
-  explicit Transport(MediaCache& cache, QObject* parent = nullptr);
+  /// `plugins` may be null: then plug-ins are silent.
+  explicit Transport(MediaCache& cache, PluginPasses* plugins = nullptr, QObject* parent = nullptr);
   ~Transport() override;
 
   Frame position() const { return position_; }
@@ -30,7 +31,7 @@ class Transport : public QObject {
   void setPosition(Frame frame);
   /// From the position to `to`, or to the session's end.
   void play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to = 0,
-            Listening listening = {});
+            Listening listening = {}, std::shared_ptr<const PluginCatalogue> plugins = {});
   /// Whether playing begins again where it began, at its end.
   void setLooping(bool on) { looping_ = on; }
   void stop();
@@ -46,6 +47,7 @@ class Transport : public QObject {
   bool openDevice(int rate);
 
   MediaCache& cache_;
+  PluginPasses* plugins_;
   std::unique_ptr<Player> player_;
   std::unique_ptr<PlayerDevice> device_;
   std::unique_ptr<QAudioSink> sink_;

@@ -1,5 +1,7 @@
 #include "common.h"
 
+#include "run/worker_passes.h"
+
 #include <cstdio>
 #include <filesystem>
 
@@ -17,6 +19,7 @@ std::optional<Opened> openSession(const std::string& file, MediaCache& cache) {
   Opened opened;
   opened.session = std::make_shared<Session>(std::move(*session));
   opened.facts = gatherFacts(*opened.session, cache);
+  opened.plugins = describePlugins(*opened.session, nullptr);
   return opened;
 }
 

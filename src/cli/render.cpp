@@ -15,6 +15,7 @@
 #include "plan.h"
 #include "run/delivery.h"
 #include "run/runner.h"
+#include "run/worker_passes.h"
 
 namespace octaphon::cli {
 namespace {
@@ -195,6 +196,8 @@ int run(const Options& options) {
   job.facts = opened->facts;
   job.sheet = sheet;
   job.plugins = opened->plugins;
+  WorkerPasses passes;
+  job.pluginPasses = &passes;
   job.rows = rowsToMake(*sheet, options.replaceForeign);
   job.jobs = options.jobs;
   job.sync = !options.noSync;

@@ -23,6 +23,7 @@ std::string_view errorText(ErrorCode code) {
     case ErrorCode::MediumMissing: return "this media file is missing";
     case ErrorCode::MediumUnreadable: return "this media file cannot be read";
     case ErrorCode::Unsupported: return "this version cannot do that";
+    case ErrorCode::PluginFailed: return "a plug-in failed";
     case ErrorCode::NotFinite: return "the sound is not a number or infinite here";
     case ErrorCode::Cancelled: return "stopped before it was done";
   }

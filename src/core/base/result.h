@@ -29,6 +29,7 @@ enum class ErrorCode {
   MediumUnreadable,  ///< a media file is damaged, or of a kind that cannot be read
   Unsupported,       ///< understood, but not something this version does
   NotFinite,         ///< a stage gave NaN or infinity
+  PluginFailed,      ///< a plug-in crashed, hung or changed what it may not change
   Cancelled,         ///< stopped by the user
 };
 inline constexpr int kErrorCodes = static_cast<int>(ErrorCode::Cancelled) + 1;

@@ -27,6 +27,7 @@ class ReadableMedia {
                                const std::atomic<bool>* cancel = nullptr,
                                const std::function<void()>& done = {});
 
+  void set(const std::string& medium, ReadableMedium readable) { media_[medium] = std::move(readable); }
   const ReadableMedium* find(const std::string& medium) const {
     const auto found = media_.find(medium);
     return found == media_.end() ? nullptr : &found->second;

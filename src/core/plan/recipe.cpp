@@ -319,7 +319,7 @@ int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Inser
   const EffectInfo* info = effectInfo(insert, context_.plugins);
   const int channels = nodes_[static_cast<std::size_t>(input)].channels;
   if (info == nullptr) {
-    run.note(RemarkCode::MissingEffect, strip.strip, insert.effect);
+    noteMissing(run, strip.strip, insert);
     return input;
   }
   const bool fits = info->inputs == 0 || (info->inputs == info->outputs && (info->inputs == channels || info->inputs == 1));
@@ -333,13 +333,15 @@ int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Inser
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
 
   const int full = fullInput(run, strip.strip, index, input);
+  const std::string& name = insert.name.empty() ? info->name : insert.name;
   if (info->sort == EffectInfo::Sort::Nonlinear && full != input)
-    run.note(RemarkCode::CannotSplit, strip.strip, insert.name.empty() ? info->name : insert.name);
+    run.note(RemarkCode::CannotSplit, strip.strip,
+             info->isPlugin && !info->about.empty() ? name + " ('" + info->about + "' may say what it listens to)" : name);
   if (!info->hasKey) return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
   const int key = keyOf(run, strip.strip, index, input, full);
   const bool isFed = !context_.order.keySends(strip.strip, static_cast<int>(index)).empty();
   if (!run.way->brief->keyed && full != input && !isFed)
-    run.note(RemarkCode::KeyedAlone, strip.strip, insert.name.empty() ? info->name : insert.name);
+    run.note(RemarkCode::KeyedAlone, strip.strip, name);
   if (info->isPlugin)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation,
                       key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels, latency);
@@ -352,6 +354,11 @@ int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Inser
                         nodes_[static_cast<std::size_t>(key)].channels != channels;
   const int gain = insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {key}, isLinked ? 1 : channels, latency);
   return insertNode(RecipeNode::Kind::Apply, insert, *info, automation, {input, gain}, channels, latency);
+}
+
+void SpanRecipe::noteMissing(Run& run, int strip, const Insert& insert) const {
+  const std::string why = context_.plugins == nullptr ? std::string() : context_.plugins->problemOf(insert);
+  run.note(RemarkCode::MissingEffect, strip, why.empty() ? "'" + insert.effect + "' is not there" : why);
 }
 
 /// All clips of a track as one sound: those without inserts in one player, each other by its own chain.
@@ -399,7 +406,7 @@ int SpanRecipe::clipChain(Run& run, int track, std::size_t clip, std::size_t cou
     if (!insert.on || !isHeard(insert, overridesOf(*run.way, track))) continue;
     const EffectInfo* info = effectInfo(insert, context_.plugins);
     if (info == nullptr) {
-      run.note(RemarkCode::MissingEffect, track, insert.effect);
+      noteMissing(run, track, insert);
       continue;
     }
     const int channels = nodes_[static_cast<std::size_t>(node)].channels;

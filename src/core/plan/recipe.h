@@ -119,6 +119,7 @@ class SpanRecipe {
   int effect(Run& run, StripRun& strip, std::size_t index, const Insert& insert, int input);
   int keyOf(Run& run, int strip, std::size_t index, int input, int fullInput);
   int fullInput(Run& run, int strip, std::size_t index, int input);
+  void noteMissing(Run& run, int strip, const Insert& insert) const;
   int clipsOf(Run& run, int track);
   int clipChain(Run& run, int track, std::size_t clip, std::size_t count);
   const Overrides& overridesOf(const Way& way, int strip) const;

@@ -99,7 +99,7 @@ Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& b
                                 ? std::string("main")
                                 : session.tracks[static_cast<std::size_t>(issue.strip)].id;
   const std::string strip = nameOf(session, issue.strip);
-  const std::string what = printable(issue.what, 60);
+  const std::string what = printable(issue.what, 200);
   const auto warn = [&](std::string text) { return Remark{Severity::Warning, issue.code, place, std::move(text)}; };
   switch (issue.code) {
     case RemarkCode::ReturnBeyondReach:
@@ -110,9 +110,9 @@ Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& b
               "A send of " + strip + " leads back to where it leaves. Take the send out, or send elsewhere"};
     case RemarkCode::MissingEffect:
       if (brief.withoutMissing)
-        return warn("'" + what + "' on " + strip + " is not there and is passed over");
+        return warn("An insert of " + strip + " is passed over: " + what);
       return {Severity::Fault, issue.code, place,
-              "'" + what + "' on " + strip + " is not there. Install it, take it out, or let the brief go without"};
+              "An insert of " + strip + " cannot be used: " + what + ". Install it, take it out, or let the brief go without"};
     case RemarkCode::PluginChannels: {
       const Severity severity = brief.withoutMissing ? Severity::Warning : Severity::Fault;
       return {severity, issue.code, place,

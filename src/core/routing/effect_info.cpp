@@ -97,9 +97,43 @@ double valueOf(const Insert& insert, const ParameterInfo& parameter) {
   return parameter.scale == Scale::Switch || parameter.scale == Scale::Choice ? std::round(inside) : inside;
 }
 
+std::string PluginCatalogue::keyOf(const Insert& insert) {
+  std::string key = insert.effect + '\n' + insert.state;
+  for (const auto& [parameter, value] : insert.values) key += '\n' + parameter + '=' + std::to_string(value);
+  return key;
+}
+
+const EffectInfo* PluginCatalogue::find(const Insert& insert) const {
+  const auto found = plugins_.find(keyOf(insert));
+  return found == plugins_.end() ? nullptr : &found->second;
+}
+
+std::string PluginCatalogue::problemOf(const Insert& insert) const {
+  const auto found = problems_.find(keyOf(insert));
+  return found == problems_.end() ? std::string() : found->second;
+}
+
+std::vector<Insert> pluginInserts(const Session& session) {
+  std::vector<Insert> plugins;
+  const auto add = [&](const std::vector<Insert>& inserts) {
+    for (const Insert& insert : inserts) {
+      const bool known = std::any_of(plugins.begin(), plugins.end(), [&](const Insert& other) {
+        return other.effect == insert.effect && other.values == insert.values && other.state == insert.state;
+      });
+      if (isPluginUri(insert.effect) && !known) plugins.push_back(insert);
+    }
+  };
+  for (const Track& track : session.tracks) {
+    add(track.inserts);
+    for (const Clip& clip : track.clips) add(clip.inserts);
+  }
+  add(session.main.inserts);
+  return plugins;
+}
+
 const EffectInfo* effectInfo(const Insert& insert, const PluginCatalogue* plugins) {
   if (!isPluginUri(insert.effect)) return builtInEffect(insert.effect);
-  return plugins == nullptr ? nullptr : plugins->find(insert.effect);
+  return plugins == nullptr ? nullptr : plugins->find(insert);
 }
 
 }  // namespace octaphon

@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "base/frames.h"
-#include "session/inserts.h"
+#include "session/session.h"
 
 namespace octaphon {
 
@@ -62,19 +62,27 @@ const EffectInfo* builtInEffect(std::string_view id);
 /// The value of a parameter in an insert, inside its range.
 double valueOf(const Insert& insert, const ParameterInfo& parameter);
 
-/// What is known of plug-ins, by URI. Values only: nothing is loaded here.
+/// What is known of plug-ins as inserts have set them: what can be split among layers depends on the settings. Values
+/// only: nothing is loaded here.
 class PluginCatalogue {
  public:
-  void add(EffectInfo info) { plugins_[info.id] = std::move(info); }
-  const EffectInfo* find(const std::string& uri) const {
-    const auto found = plugins_.find(uri);
-    return found == plugins_.end() ? nullptr : &found->second;
-  }
-  const std::map<std::string, EffectInfo>& all() const { return plugins_; }
+  void add(const Insert& insert, EffectInfo info) { plugins_[keyOf(insert)] = std::move(info); }
+  void addProblem(const Insert& insert, std::string why) { problems_[keyOf(insert)] = std::move(why); }
+  /// Null where nothing is known of it.
+  const EffectInfo* find(const Insert& insert) const;
+  /// Why it cannot be used; empty where that is not known.
+  std::string problemOf(const Insert& insert) const;
+  /// Whether it was asked for already, with these settings.
+  bool knows(const Insert& insert) const { return find(insert) != nullptr || !problemOf(insert).empty(); }
 
  private:
+  static std::string keyOf(const Insert& insert);
   std::map<std::string, EffectInfo> plugins_;
+  std::map<std::string, std::string> problems_;
 };
+
+/// The inserts of a session that are plug-ins, each setting once.
+std::vector<Insert> pluginInserts(const Session& session);
 
 /// A built-in effect or a plug-in of the catalogue; null where neither is known. `plugins` may be null.
 const EffectInfo* effectInfo(const Insert& insert, const PluginCatalogue* plugins);

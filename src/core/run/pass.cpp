@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <optional>
 #include <set>
 
@@ -237,6 +238,13 @@ class PassWriter {
     return true;
   }
 
+  /// All of them, for one reason.
+  PassResult failed(const Error& error) {
+    PassResult result;
+    for (const PassRow& row : pass_.rows) result.failed.emplace_back(row.row, error);
+    return result;
+  }
+
   PassResult finish() {
     std::vector<PassResult> parts(outputs_.size());
     forEachRow(outputs_, [&](RowOutput& output, std::size_t i) { output.finish(parts[i]); });
@@ -369,10 +377,89 @@ class PassWriter {
   Frame frames_ = 0;
 };
 
-PassResult allFailed(const PlannedPass& pass, const Error& error) {
-  PassResult result;
-  for (const PassRow& row : pass.rows) result.failed.emplace_back(row.row, error);
-  return result;
+/// Ids of the plug-ins that a node hears, with the nodes they are.
+std::map<std::string, const RecipeNode*> pluginsOf(const SpanRecipe& recipe, int tapped) {
+  std::map<std::string, const RecipeNode*> plugins;
+  std::set<int> seen;
+  std::vector<int> open;
+  if (tapped != kSilentNode) open.push_back(tapped);
+  while (!open.empty()) {
+    const int index = open.back();
+    open.pop_back();
+    if (!seen.insert(index).second) continue;
+    const RecipeNode& node = recipe.node(index);
+    if (node.info != nullptr && node.info->isPlugin) plugins[node.insert->id] = &node;
+    open.insert(open.end(), node.inputs.begin(), node.inputs.end());
+  }
+  return plugins;
+}
+
+/// Taps without plug-ins here, the others in another process.
+class MixedSource : public TapSource {
+ public:
+  static Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key, const ReadableMedia& media,
+                                                 const std::vector<int>& taps, const std::vector<TapRequest>& requests,
+                                                 PluginPasses& plugins) {
+    auto mixed = std::make_unique<MixedSource>();
+    std::vector<int> here;
+    std::vector<TapRequest> there;
+    for (std::size_t i = 0; i < taps.size(); ++i) {
+      const bool isThere = !pluginsOf(recipe, taps[i]).empty();
+      mixed->places_.push_back({isThere, isThere ? there.size() : here.size()});
+      if (isThere)
+        there.push_back(requests[i]);
+      else
+        here.push_back(taps[i]);
+    }
+    OCTAPHON_ASSIGN(mixed->there_, plugins.open(recipe, key, media, there));
+    mixed->here_ = std::make_unique<Graph>(recipe, media, std::move(here));
+    return mixed;
+  }
+
+  Frame blockFrames() const override { return std::min(here_->blockFrames(), there_->blockFrames()); }
+  void process(Frame at, Frame frames) override {
+    here_->process(at, frames);
+    there_->process(at, frames);
+  }
+  TapBlock tap(std::size_t index) const override { return of(index).tap(places_[index].second); }
+  int channels(std::size_t index) const override { return of(index).channels(places_[index].second); }
+  Frame latency(std::size_t index) const override { return of(index).latency(places_[index].second); }
+
+ private:
+  const TapSource& of(std::size_t index) const { return places_[index].first ? *there_ : *here_; }
+
+  std::unique_ptr<TapSource> here_, there_;
+  std::vector<std::pair<bool, std::size_t>> places_;  // whether it is there, and its number
+};
+
+/// Rows that failed because a plug-in did that they do not hear: they are made again without its rows. The others get
+/// its name.
+std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const PlannedPass& pass,
+                                  PassResult& result) {
+  std::vector<PassRow> again;
+  std::erase_if(result.failed, [&](std::pair<std::size_t, Error>& failed) {
+    Error& error = failed.second;
+    if (error.code != ErrorCode::PluginFailed) return false;
+    const Row& row = sheet.rows[failed.first];
+    const auto heard = pluginsOf(recipe, recipe.tap(sheet.briefOf(row).brief, sheet.sourceOf(row)).node);
+    if (const auto found = heard.find(error.place); found != heard.end()) {
+      const RecipeNode& node = *found->second;
+      error.place = printable(node.insert->name.empty() ? node.info->name : node.insert->name, 60) + " (" +
+                    node.insert->id + ")";
+      return false;
+    }
+    if (error.place.empty()) return false;
+    for (const PassRow& place : pass.rows)
+      if (place.row == failed.first) again.push_back(place);
+    return true;
+  });
+  return again;
+}
+
+void append(PassResult& to, PassResult from) {
+  std::move(from.files.begin(), from.files.end(), std::back_inserter(to.files));
+  to.levels.insert(to.levels.end(), from.levels.begin(), from.levels.end());
+  std::move(from.failed.begin(), from.failed.end(), std::back_inserter(to.failed));
 }
 
 }  // namespace
@@ -383,16 +470,18 @@ PassResult runPass(const Sheet& sheet, const SignalContext& context, const Plann
   const PlannedSpan span = pass.key.span();
   SpanRecipe recipe(context, span, pass.key.counting, context.finder.heardIn(span, pass.key.counting));
   PassWriter writer(sheet, pass, recipe);
-  std::unique_ptr<TapSource> source;
-  if (recipe.hasPlugins() && plugins != nullptr) {
-    auto opened = plugins->open(recipe, pass.key, media, writer.requests());
-    if (!opened) return allFailed(pass, opened.error());
-    source = std::move(*opened);
-  } else {
-    source = std::make_unique<Graph>(recipe, media, writer.taps());
+  const Frame at = pass.key.start - context.finder.runUpOf(span, pass.key.counting);
+  if (!recipe.hasPlugins() || plugins == nullptr) {
+    Graph graph(recipe, media, writer.taps());
+    return writer.play(graph, at, control) ? writer.finish() : PassResult{};
   }
-  const Frame runUp = context.finder.runUpOf(span, pass.key.counting);
-  return writer.play(*source, pass.key.start - runUp, control) ? writer.finish() : PassResult{};
+  auto source = MixedSource::open(recipe, pass.key, media, writer.taps(), writer.requests(), *plugins);
+  if (source && !writer.play(**source, at, control)) return {};
+  PassResult result = source ? writer.finish() : writer.failed(source.error());
+  PlannedPass rest{pass.key, innocentRows(recipe, sheet, pass, result), false};
+  if (!rest.rows.empty() && rest.rows.size() < pass.rows.size())
+    append(result, runPass(sheet, context, rest, media, control, plugins));
+  return result;
 }
 
 void runSweep(const Sheet& sheet, const SignalContext& context, const std::vector<PlannedPass>& passes,

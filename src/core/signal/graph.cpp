@@ -256,6 +256,8 @@ void Graph::runPlugin(Node& node, Frame at, Frame frames) {
     for (int c = 0; c < node.plan->channels; ++c) out[c] = channel(node, c) + done;
     node.plugin->process(in, out, at + done, std::min(kPluginBlock, frames - done));
   }
+  if (std::string problem = node.plugin->problem(); !problem.empty())
+    node.error = Error{ErrorCode::PluginFailed, stageName(*node.plan), std::move(problem), "Take it out, or use another one"};
 }
 
 void Graph::runApply(Node& node, Frame frames) {

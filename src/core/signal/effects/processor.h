@@ -3,6 +3,7 @@
 #pragma once
 
 #include <memory>
+#include <string>
 #include <vector>
 
 #include "routing/effect_info.h"
@@ -41,6 +42,8 @@ class Processor {
   /// Forgets everything.
   virtual void reset() = 0;
   virtual std::unique_ptr<Processor> clone() const = 0;
+  /// Why its sound is not to be trusted any more; empty where it is.
+  virtual std::string problem() const { return {}; }
 
  protected:
   EffectSetting setting_;

@@ -1,0 +1,111 @@
+#include "run/plugin_json.h"
+
+namespace octaphon {
+
+using nlohmann::json;
+
+json asJson(const EffectInfo& info) {
+  json parameters = json::array();
+  for (const ParameterInfo& p : info.parameters)
+    parameters.push_back({p.key, p.name, p.unit, p.least, p.most, p.usual, static_cast<int>(p.scale), p.choices});
+  return {{"id", info.id},           {"name", info.name},       {"about", info.about},
+          {"sort", info.sort},       {"key", info.keyChannels}, {"inputs", info.inputs},
+          {"outputs", info.outputs}, {"latency", info.latencyFrames}, {"parameters", std::move(parameters)}};
+}
+
+EffectInfo effectFrom(const json& j) {
+  EffectInfo info;
+  info.id = j.at("id");
+  info.name = j.at("name");
+  info.about = j.at("about");
+  info.sort = j.at("sort");
+  info.isPlugin = true;
+  info.keyChannels = j.at("key");
+  info.hasKey = info.keyChannels > 0;
+  info.inputs = j.at("inputs");
+  info.outputs = j.at("outputs");
+  info.latencyFrames = j.at("latency");
+  for (const json& p : j.at("parameters")) {
+    ParameterInfo parameter;
+    parameter.key = p.at(0);
+    parameter.name = p.at(1);
+    parameter.unit = p.at(2);
+    parameter.least = p.at(3);
+    parameter.most = p.at(4);
+    parameter.usual = p.at(5);
+    parameter.scale = static_cast<Scale>(p.at(6).get<int>());
+    parameter.choices = p.at(7).get<std::vector<std::string>>();
+    info.parameters.push_back(std::move(parameter));
+  }
+  return info;
+}
+
+json asJson(const Insert& insert) {
+  return {{"id", insert.id}, {"effect", insert.effect}, {"values", insert.values}, {"state", insert.state}};
+}
+
+Insert insertFrom(const json& j) {
+  Insert insert;
+  insert.id = j.at("id");
+  insert.effect = j.at("effect");
+  insert.values = j.at("values").get<std::map<std::string, double>>();
+  insert.state = j.at("state");
+  return insert;
+}
+
+json asJson(const WorkerPass& pass) {
+  const PassKey& key = pass.key;
+  json media = json::array(), plugins = json::array(), taps = json::array();
+  for (const auto& [id, medium] : pass.media)
+    media.push_back({id, medium.file.string(), medium.name, medium.error ? medium.error->describe() : std::string()});
+  for (const auto& [insert, info] : pass.plugins) plugins.push_back({asJson(insert), asJson(info)});
+  for (const WorkerPass::Request& tap : pass.taps) {
+    json sources = json::array();
+    for (const PlannedSource& source : tap.sources)
+      sources.push_back({static_cast<int>(source.kind), source.track, source.tracks});
+    taps.push_back({tap.brief, std::move(sources), tap.isEverything});
+  }
+  return {{"session", pass.session},
+          {"key",
+           {key.start, key.length, key.finish, key.clipSet, static_cast<int>(key.counting.counts),
+            static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp}},
+          {"media", std::move(media)},
+          {"plugins", std::move(plugins)},
+          {"taps", std::move(taps)}};
+}
+
+WorkerPass passFrom(const json& j) {
+  WorkerPass pass;
+  pass.session = j.at("session");
+  const json& key = j.at("key");
+  pass.key.start = key.at(0);
+  pass.key.length = key.at(1);
+  pass.key.finish = key.at(2);
+  pass.key.clipSet = key.at(3);
+  pass.key.counting = {static_cast<Counts>(key.at(4).get<int>()), static_cast<Crossing>(key.at(5).get<int>()),
+                       key.at(6), key.at(7)};
+  for (const json& m : j.at("media")) {
+    ReadableMedium medium;
+    medium.file = m.at(1).get<std::string>();
+    medium.name = m.at(2);
+    if (const std::string why = m.at(3); !why.empty()) medium.error = Error{ErrorCode::MediumUnreadable, why, {}, {}};
+    pass.media.emplace_back(m.at(0), std::move(medium));
+  }
+  for (const json& p : j.at("plugins")) pass.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));
+  for (const json& t : j.at("taps")) {
+    WorkerPass::Request tap;
+    tap.brief = t.at(0);
+    for (const json& s : t.at(1)) {
+      PlannedSource source;
+      source.kind = static_cast<PlannedSource::Kind>(s.at(0).get<int>());
+      source.track = s.at(1);
+      source.tracks = s.at(2).get<std::vector<int>>();
+      tap.sources.push_back(std::move(source));
+    }
+    tap.isEverything = t.at(2);
+    pass.taps.push_back(std::move(tap));
+  }
+  return pass;
+}
+
+}  // namespace octaphon

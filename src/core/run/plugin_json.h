@@ -1,0 +1,34 @@
+// What this program and its worker tell each other, as JSON. It never leaves the machine and has no version: both come
+// from one build.
+#pragma once
+
+#include <nlohmann/json.hpp>
+
+#include "media/readable_media.h"
+#include "run/pass.h"
+
+namespace octaphon {
+
+nlohmann::json asJson(const EffectInfo& info);
+EffectInfo effectFrom(const nlohmann::json& json);
+
+nlohmann::json asJson(const Insert& insert);  ///< effect, values and state only
+Insert insertFrom(const nlohmann::json& json);
+
+/// A pass as the worker plays it.
+struct WorkerPass {
+  std::string session;  ///< as writeSession() gives it
+  PassKey key;
+  std::vector<std::pair<std::string, ReadableMedium>> media;
+  std::vector<std::pair<Insert, EffectInfo>> plugins;
+  struct Request {
+    int brief = -1;  ///< index in Session::briefs; −1: a plain one
+    std::vector<PlannedSource> sources;
+    bool isEverything = false;
+  };
+  std::vector<Request> taps;
+};
+nlohmann::json asJson(const WorkerPass& pass);
+WorkerPass passFrom(const nlohmann::json& json);
+
+}  // namespace octaphon

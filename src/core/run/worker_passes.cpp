@@ -1,0 +1,169 @@
+#include "run/worker_passes.h"
+
+#include <set>
+
+#include "base/unicode.h"
+#include "run/plugin_json.h"
+#include "run/worker_process.h"
+#include "session/session_json.h"
+
+namespace octaphon {
+namespace {
+
+using nlohmann::json;
+
+/// Runs on in another process. What a tap gives stays valid until the next process().
+class WorkerSource : public TapSource {
+ public:
+  WorkerSource(WorkerProcess process, std::size_t taps) : process_(std::move(process)), taps_(taps) {}
+
+  Result<> begin(const WorkerPass& pass) {
+    OCTAPHON_TRY(process_.writeText(asJson(pass).dump(-1, ' ', false, json::error_handler_t::replace)));
+    auto text = process_.readText();
+    if (!text) return tl::unexpected(named(std::move(text).error()));
+    const json answer = json::parse(*text, nullptr, false);
+    if (!answer.is_object()) return fail(ErrorCode::PluginFailed, {}, "the worker answered nonsense");
+    blockFrames_ = answer.at("block");
+    for (std::size_t i = 0; i < taps_.size(); ++i) {
+      taps_[i].channels = answer.at("taps").at(i).at(0);
+      taps_[i].latency = answer.at("taps").at(i).at(1);
+    }
+    return {};
+  }
+
+  Frame blockFrames() const override { return blockFrames_; }
+  int channels(std::size_t index) const override { return taps_[index].channels; }
+  Frame latency(std::size_t index) const override { return taps_[index].latency; }
+
+  void process(Frame at, Frame frames) override {
+    if (dead_) return;
+    const Frame wanted[2]{at, frames};
+    if (auto sent = process_.write(wanted, sizeof wanted); !sent) return die(sent.error());
+    for (Kept& tap : taps_)
+      if (auto taken = take(tap, frames); !taken) return die(taken.error());
+  }
+
+  TapBlock tap(std::size_t index) const override {
+    TapBlock block;
+    const Kept& kept = taps_[index];
+    if (dead_)
+      block.error = &*dead_;
+    else if (kept.error)
+      block.error = &*kept.error;
+    else if (kept.sounds)
+      for (int c = 0; c < kept.channels; ++c) block.channel[c] = kept.samples.data() + c * kept.frames;
+    return block;
+  }
+
+ private:
+  struct Kept {
+    int channels = 0;
+    Frame latency = 0, frames = 0;
+    bool sounds = false;
+    std::vector<float> samples;
+    std::optional<Error> error;
+  };
+
+  Result<> take(Kept& tap, Frame frames) {
+    std::uint32_t what = 0;  // 0 silence, 1 sound, 2 an error
+    OCTAPHON_TRY(process_.read(&what, sizeof what));
+    tap.sounds = what == 1;
+    tap.frames = frames;
+    if (what == 1) {
+      tap.samples.resize(static_cast<std::size_t>(tap.channels * frames));
+      OCTAPHON_TRY(process_.read(tap.samples.data(), tap.samples.size() * sizeof(float)));
+    } else if (what == 2) {
+      OCTAPHON_ASSIGN(const std::string text, process_.readText());
+      const json error = json::parse(text, nullptr, false);
+      tap.error = Error{static_cast<ErrorCode>(error.at(0).get<int>()), error.at(1), error.at(2), error.at(3)};
+    }
+    return {};
+  }
+
+  /// With the insert that was running, whose id is the place.
+  Error named(Error error) const {
+    if (const std::string insert = process_.running(); !insert.empty()) error.place = insert;
+    return error;
+  }
+  void die(Error error) { dead_ = named(std::move(error)); }
+
+  WorkerProcess process_;
+  std::vector<Kept> taps_;
+  Frame blockFrames_ = 65536;
+  std::optional<Error> dead_;
+};
+
+int briefIndex(const Session& session, const Brief& brief) {
+  for (std::size_t i = 0; i < session.briefs.size(); ++i)
+    if (session.briefs[i].id == brief.id) return static_cast<int>(i);
+  return -1;
+}
+
+}  // namespace
+
+Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, const PassKey& key,
+                                                      const ReadableMedia& media,
+                                                      const std::vector<TapRequest>& taps) {
+  const SignalContext& context = recipe.context();
+  WorkerPass pass;
+  pass.session = writeSession(context.session());
+  pass.key = key;
+  std::set<std::string> seen;
+  for (const HeardClip& clip : recipe.heard()) {
+    const std::string& id = context.finder.clipOf(clip).medium;
+    const ReadableMedium* medium = media.find(id);
+    if (medium != nullptr && seen.insert(id).second) pass.media.emplace_back(id, *medium);
+  }
+  for (const Insert& insert : pluginInserts(context.session()))
+    if (const EffectInfo* info = effectInfo(insert, context.plugins)) pass.plugins.emplace_back(insert, *info);
+  for (const TapRequest& tap : taps)
+    pass.taps.push_back({briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything});
+  OCTAPHON_ASSIGN(WorkerProcess process, WorkerProcess::start("play"));
+  auto source = std::make_unique<WorkerSource>(std::move(process), taps.size());
+  OCTAPHON_TRY(source->begin(pass));
+  return source;
+}
+
+std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
+                                                       std::shared_ptr<const PluginCatalogue> known) {
+  std::vector<Insert> unknown;
+  for (const Insert& insert : pluginInserts(session))
+    if (known == nullptr || !known->knows(insert)) unknown.push_back(insert);
+  if (unknown.empty()) return known;
+  auto catalogue = known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>();
+  // One after the other; where one takes the worker with it, the next begins with a new one.
+  for (std::size_t i = 0; i < unknown.size();) {
+    auto worker = WorkerProcess::start("describe");
+    for (; worker && i < unknown.size(); ++i) {
+      json request = asJson(unknown[i]);
+      request["rate"] = session.rate;
+      const auto sent = worker->writeText(request.dump());
+      const auto text = sent ? worker->readText() : Result<std::string>(tl::unexpected(sent.error()));
+      if (!text) {
+        catalogue->addProblem(unknown[i++], text.error().text);
+        break;
+      }
+      const json answer = json::parse(*text, nullptr, false);
+      if (answer.contains("problem"))
+        catalogue->addProblem(unknown[i], answer["problem"]);
+      else
+        catalogue->add(unknown[i], effectFrom(answer));
+    }
+    if (!worker) {
+      for (; i < unknown.size(); ++i) catalogue->addProblem(unknown[i], worker.error().describe());
+    }
+  }
+  return catalogue;
+}
+
+std::vector<InstalledPlugin> installedPlugins() {
+  std::vector<InstalledPlugin> plugins;
+  auto worker = WorkerProcess::start("list");
+  const auto text = worker ? worker->readText() : Result<std::string>(tl::unexpected(worker.error()));
+  if (!text) return plugins;
+  for (const json& plugin : json::parse(*text, nullptr, false))
+    plugins.push_back({plugin.at(0), plugin.at(1), plugin.at(2)});
+  return plugins;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,26 @@
+// Plug-ins, from this side: what they are, and passes that need them, both asked of the worker.
+#pragma once
+
+#include "run/pass.h"
+
+namespace octaphon {
+
+/// What the worker knows of the plug-ins of a session, on top of what `known` knows already (may be null). A plug-in
+/// that crashes while it is looked at is one that cannot be used. Takes as long as each takes to start.
+std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
+                                                       std::shared_ptr<const PluginCatalogue> known);
+
+struct InstalledPlugin {
+  std::string uri, name, sort;
+};
+/// Those that could be inserts; empty where the worker cannot be started.
+std::vector<InstalledPlugin> installedPlugins();
+
+/// Passes in worker processes, one for each.
+class WorkerPasses : public PluginPasses {
+ public:
+  Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key, const ReadableMedia& media,
+                                          const std::vector<TapRequest>& taps) override;
+};
+
+}  // namespace octaphon

@@ -1,0 +1,153 @@
+#include "run/worker_process.h"
+
+#include <fcntl.h>
+#include <poll.h>
+#include <signal.h>
+#include <spawn.h>
+#include <sys/mman.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstdlib>
+#include <cstring>
+#include <filesystem>
+#include <new>
+
+extern char** environ;
+
+namespace octaphon {
+namespace {
+
+constexpr std::uint64_t kMostText = 1ull << 30;
+
+std::filesystem::path workerPath() {
+  if (const char* set = std::getenv("OCTAPHON_WORKER")) return set;
+  std::error_code error;
+  const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", error).parent_path();
+  for (const char* place : {"octaphon-worker", "../worker/octaphon-worker", "../src/worker/octaphon-worker",
+                            "../libexec/octaphon/octaphon-worker"})
+    if (std::filesystem::exists(self / place, error)) return self / place;
+  return self / "octaphon-worker";
+}
+
+struct Pipe {
+  FileHandle read, write;
+};
+
+Result<Pipe> makePipe() {
+  int ends[2];
+  if (::pipe2(ends, O_CLOEXEC) != 0) return tl::unexpected(systemError(errno, "a pipe", ErrorCode::NotReadable));
+  return Pipe{FileHandle(ends[0]), FileHandle(ends[1])};
+}
+
+}  // namespace
+
+Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
+  ::signal(SIGPIPE, SIG_IGN);  // a worker that ended is told by the write that fails
+  const std::string program = workerPath().string();
+  OCTAPHON_ASSIGN(Pipe to, makePipe());
+  OCTAPHON_ASSIGN(Pipe from, makePipe());
+  FileHandle memory(::memfd_create("octaphon-status", MFD_CLOEXEC));
+  if (!memory || ::ftruncate(memory.get(), sizeof(WorkerStatus)) != 0)
+    return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
+  void* mapped = ::mmap(nullptr, sizeof(WorkerStatus), PROT_READ | PROT_WRITE, MAP_SHARED, memory.get(), 0);
+  if (mapped == MAP_FAILED) return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
+
+  WorkerProcess worker;
+  worker.status_ = new (mapped) WorkerStatus;
+  posix_spawn_file_actions_t actions;
+  posix_spawn_file_actions_init(&actions);
+  posix_spawn_file_actions_adddup2(&actions, to.read.get(), STDIN_FILENO);
+  posix_spawn_file_actions_adddup2(&actions, from.write.get(), STDOUT_FILENO);
+  posix_spawn_file_actions_adddup2(&actions, memory.get(), kWorkerStatusFd);
+  // What plug-ins say while they run is theirs, unless someone looks for a fault.
+  if (std::getenv("OCTAPHON_WORKER_TALKS") == nullptr)
+    posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, "/dev/null", O_WRONLY, 0);
+  const char* arguments[]{program.c_str(), task.c_str(), nullptr};
+  const int outcome = ::posix_spawn(&worker.pid_, program.c_str(), &actions, nullptr,
+                                    const_cast<char* const*>(arguments), environ);
+  posix_spawn_file_actions_destroy(&actions);
+  if (outcome != 0) {
+    worker.pid_ = -1;
+    return fail(ErrorCode::NotFound, program, "the program that runs plug-ins cannot be started", "Install Octaphon again");
+  }
+  worker.in_ = std::move(to.write);
+  worker.out_ = std::move(from.read);
+  return worker;
+}
+
+WorkerProcess::WorkerProcess(WorkerProcess&& other) noexcept
+    : pid_(other.pid_), in_(std::move(other.in_)), out_(std::move(other.out_)), status_(other.status_) {
+  other.pid_ = -1;
+  other.status_ = nullptr;
+}
+
+WorkerProcess::~WorkerProcess() {
+  if (pid_ > 0) {
+    ::kill(pid_, SIGKILL);
+    ::waitpid(pid_, nullptr, 0);
+  }
+  if (status_ != nullptr) ::munmap(status_, sizeof(WorkerStatus));
+}
+
+Error WorkerProcess::ended() {
+  int status = 0;
+  std::string how = "it ended";
+  if (pid_ > 0 && ::waitpid(pid_, &status, 0) == pid_) {
+    pid_ = -1;
+    if (WIFSIGNALED(status)) how = std::string("it crashed (") + strsignal(WTERMSIG(status)) + ")";
+    else if (WEXITSTATUS(status) == 9) how = "it wanted more memory than there is for it";
+  }
+  return {ErrorCode::PluginFailed, {}, how, "Take it out, or use another one"};
+}
+
+Result<> WorkerProcess::write(const void* data, std::size_t size) {
+  const auto* bytes = static_cast<const char*>(data);
+  while (size > 0) {
+    const ssize_t done = ::write(in_.get(), bytes, size);
+    if (done < 0 && errno == EINTR) continue;
+    if (done <= 0) return tl::unexpected(ended());
+    bytes += done;
+    size -= static_cast<std::size_t>(done);
+  }
+  return {};
+}
+
+Result<> WorkerProcess::read(void* data, std::size_t size) {
+  auto* bytes = static_cast<char*>(data);
+  while (size > 0) {
+    pollfd waiting{out_.get(), POLLIN, 0};
+    const int ready = ::poll(&waiting, 1, kWorkerPatience * 1000);
+    if (ready < 0 && errno == EINTR) continue;
+    if (ready == 0) {
+      if (pid_ > 0) ::kill(pid_, SIGKILL);
+      (void)ended();
+      return fail(ErrorCode::PluginFailed, {}, "it did not come back within " + std::to_string(kWorkerPatience) + " s",
+                  "Take it out, or use another one");
+    }
+    const ssize_t done = ::read(out_.get(), bytes, size);
+    if (done < 0 && errno == EINTR) continue;
+    if (done <= 0) return tl::unexpected(ended());
+    bytes += done;
+    size -= static_cast<std::size_t>(done);
+  }
+  return {};
+}
+
+Result<> WorkerProcess::writeText(const std::string& text) {
+  const std::uint64_t size = text.size();
+  OCTAPHON_TRY(write(&size, sizeof size));
+  return write(text.data(), text.size());
+}
+
+Result<std::string> WorkerProcess::readText() {
+  std::uint64_t size = 0;
+  OCTAPHON_TRY(read(&size, sizeof size));
+  if (size > kMostText) return fail(ErrorCode::PluginFailed, {}, "it answered nonsense");
+  std::string text(static_cast<std::size_t>(size), '\0');
+  OCTAPHON_TRY(read(text.data(), text.size()));
+  return text;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,49 @@
+// octaphon-worker, started: a process that may crash, hang or eat memory without taking this one along.
+#pragma once
+
+#include <sys/types.h>
+
+#include <string>
+
+#include "base/files.h"
+#include "base/result.h"
+
+namespace octaphon {
+
+inline constexpr int kWorkerPatience = 30;                       ///< seconds without an answer: it hangs
+inline constexpr std::uint64_t kWorkerMemory = 8ull << 30;       ///< bytes of address space that it may take
+inline constexpr int kWorkerStatusFd = 3;                        ///< in the worker: the shared WorkerStatus
+
+/// Shared between the two.
+struct WorkerStatus {
+  char insert[72] = {};  ///< id of the insert whose plug-in runs; empty: none
+};
+
+class WorkerProcess {
+ public:
+  /// `task`: `list`, `describe` or `play`. The program lies beside this one, or where OCTAPHON_WORKER says.
+  static Result<WorkerProcess> start(const std::string& task);
+  WorkerProcess(WorkerProcess&& other) noexcept;
+  WorkerProcess& operator=(WorkerProcess&&) = delete;
+  ~WorkerProcess();  ///< ends it, at once
+
+  Result<> write(const void* data, std::size_t size);
+  /// Exactly `size` bytes; PluginFailed where it ended or does not answer.
+  Result<> read(void* data, std::size_t size);
+  /// A text with its length before it.
+  Result<> writeText(const std::string& text);
+  Result<std::string> readText();
+
+  /// Id of the insert that was running; empty where none was.
+  std::string running() const { return status_ == nullptr ? std::string() : std::string(status_->insert); }
+
+ private:
+  WorkerProcess() = default;
+  Error ended();
+
+  pid_t pid_ = -1;
+  FileHandle in_, out_;
+  WorkerStatus* status_ = nullptr;
+};
+
+}  // namespace octaphon
