@@ -55,7 +55,7 @@ int describe() {
   for (std::string text; readText(text);) {
     const json request = json::parse(text);
     const auto info = world.describe(insertFrom(request), request.at("rate"));
-    writeText(dumped(info ? asJson(*info) : json{{"problem", info.error().describe()}}));
+    writeText(dumped(info ? asJson(*info) : json{{"problem", info.error().place + ": " + info.error().text}}));
   }
   return 0;
 }

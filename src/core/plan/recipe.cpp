@@ -725,7 +725,11 @@ void SpanRecipe::addClip(Hasher& hasher, const HeardClip& heard) const {
     addFade(hasher, clip.fadeIn);
     addFade(hasher, clip.fadeOut);
   }
-  if (const MediumFact* fact = context_.facts.find(clip.medium)) hasher.add(fact->content);
+  const MediumFact* fact = context_.facts.find(clip.medium);
+  if (fact != nullptr && !fact->content.empty())
+    hasher.add(fact->content);
+  else
+    hasher.add(std::string_view(clip.medium));  // where nothing is known of what is in it
 }
 
 }  // namespace octaphon

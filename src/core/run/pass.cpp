@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <map>
 #include <optional>
 #include <set>
@@ -339,18 +340,24 @@ class PassWriter {
     const std::string layers = counted(meter.layers, "layer");
     if (outcome.verdict == SumVerdict::AddsUp)
       outcome.text = layers + (meter.layers == 1 ? " is " : " add up to ") + whole +
-                     (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + decibelText(outcome.residualDb) + " dB");
+                     (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + residualText(outcome.residualDb));
     else
       outcome.text = layers + (meter.layers == 1 ? " differs" : " together differ") + " from " + whole + " by up to " +
-                     decibelText(outcome.residualDb) + " dB" + causeOf(meter.issues);
+                     residualText(outcome.residualDb) + causeOf(meter.issues);
     return outcome;
+  }
+
+  static std::string residualText(double decibels) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.1f dB", std::fabs(decibels));
+    return (decibels < 0 ? "−" : "") + std::string(text);
   }
 
   static std::string causeOf(const std::vector<SignalIssue>& issues) {
     for (const SignalIssue& issue : issues) {
-      if (issue.code == RemarkCode::CannotSplit) return ": " + printable(issue.what, 60) + " cannot be split among layers";
+      if (issue.code == RemarkCode::CannotSplit) return ": " + printable(issue.what, 200) + " cannot be split among layers";
       if (issue.code == RemarkCode::KeyedAlone)
-        return ": " + printable(issue.what, 60) + " reacts to each layer alone. Key them by the mix";
+        return ": " + printable(issue.what, 200) + " reacts to each layer alone. Key them by the mix";
     }
     return {};
   }
@@ -432,27 +439,29 @@ class MixedSource : public TapSource {
   std::vector<std::pair<bool, std::size_t>> places_;  // whether it is there, and its number
 };
 
-/// Rows that failed because a plug-in did that they do not hear: they are made again without its rows. The others get
+/// Rows that failed because a plug-in did which they do not hear: they can be made without the rows that do. Those get
 /// its name.
-std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const PlannedPass& pass,
-                                  PassResult& result) {
-  std::vector<PassRow> again;
-  std::erase_if(result.failed, [&](std::pair<std::size_t, Error>& failed) {
-    Error& error = failed.second;
-    if (error.code != ErrorCode::PluginFailed) return false;
-    const Row& row = sheet.rows[failed.first];
+std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const PlannedPass& pass, PassResult& result) {
+  std::set<std::size_t> innocent;
+  bool isSomeoneGuilty = false;
+  for (auto& [index, error] : result.failed) {
+    if (error.code != ErrorCode::PluginFailed || error.place.empty()) continue;
+    const Row& row = sheet.rows[index];
     const auto heard = pluginsOf(recipe, recipe.tap(sheet.briefOf(row).brief, sheet.sourceOf(row)).node);
-    if (const auto found = heard.find(error.place); found != heard.end()) {
-      const RecipeNode& node = *found->second;
-      error.place = printable(node.insert->name.empty() ? node.info->name : node.insert->name, 60) + " (" +
-                    node.insert->id + ")";
-      return false;
+    const auto found = heard.find(error.place);
+    if (found == heard.end()) {
+      innocent.insert(index);
+      continue;
     }
-    if (error.place.empty()) return false;
-    for (const PassRow& place : pass.rows)
-      if (place.row == failed.first) again.push_back(place);
-    return true;
-  });
+    isSomeoneGuilty = true;
+    const RecipeNode& node = *found->second;
+    error.place = printable(node.insert->name.empty() ? node.info->name : node.insert->name, 60) + " (" + node.insert->id + ")";
+  }
+  std::vector<PassRow> again;
+  if (!isSomeoneGuilty) return again;
+  std::erase_if(result.failed, [&](const auto& failed) { return innocent.contains(failed.first); });
+  for (const PassRow& place : pass.rows)
+    if (innocent.contains(place.row)) again.push_back(place);
   return again;
 }
 
@@ -479,7 +488,7 @@ PassResult runPass(const Sheet& sheet, const SignalContext& context, const Plann
   if (source && !writer.play(**source, at, control)) return {};
   PassResult result = source ? writer.finish() : writer.failed(source.error());
   PlannedPass rest{pass.key, innocentRows(recipe, sheet, pass, result), false};
-  if (!rest.rows.empty() && rest.rows.size() < pass.rows.size())
+  if (!rest.rows.empty())
     append(result, runPass(sheet, context, rest, media, control, plugins));
   return result;
 }

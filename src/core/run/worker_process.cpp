@@ -8,6 +8,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
@@ -29,6 +30,11 @@ std::filesystem::path workerPath() {
                             "../libexec/octaphon/octaphon-worker"})
     if (std::filesystem::exists(self / place, error)) return self / place;
   return self / "octaphon-worker";
+}
+
+int patience() {
+  const char* set = std::getenv("OCTAPHON_WORKER_PATIENCE");
+  return set == nullptr ? kWorkerPatience : std::max(1, std::atoi(set));
 }
 
 struct Pipe {
@@ -118,12 +124,12 @@ Result<> WorkerProcess::read(void* data, std::size_t size) {
   auto* bytes = static_cast<char*>(data);
   while (size > 0) {
     pollfd waiting{out_.get(), POLLIN, 0};
-    const int ready = ::poll(&waiting, 1, kWorkerPatience * 1000);
+    const int ready = ::poll(&waiting, 1, patience() * 1000);
     if (ready < 0 && errno == EINTR) continue;
     if (ready == 0) {
       if (pid_ > 0) ::kill(pid_, SIGKILL);
       (void)ended();
-      return fail(ErrorCode::PluginFailed, {}, "it did not come back within " + std::to_string(kWorkerPatience) + " s",
+      return fail(ErrorCode::PluginFailed, {}, "it did not come back within " + std::to_string(patience()) + " s",
                   "Take it out, or use another one");
     }
     const ssize_t done = ::read(out_.get(), bytes, size);

@@ -257,7 +257,7 @@ void Graph::runPlugin(Node& node, Frame at, Frame frames) {
     node.plugin->process(in, out, at + done, std::min(kPluginBlock, frames - done));
   }
   if (std::string problem = node.plugin->problem(); !problem.empty())
-    node.error = Error{ErrorCode::PluginFailed, stageName(*node.plan), std::move(problem), "Take it out, or use another one"};
+    node.error = Error{ErrorCode::PluginFailed, node.plan->insert->id, std::move(problem), "Take it out, or use another one"};
 }
 
 void Graph::runApply(Node& node, Frame frames) {

@@ -1,0 +1,72 @@
+// Plug-ins that misbehave once a sample is louder than 0.95, each in its way; and one that is late and says so.
+#include <lv2/core/lv2.h>
+
+#include <cmath>
+#include <csignal>
+#include <cstdlib>
+#include <cstring>
+#include <unistd.h>
+#include <vector>
+
+namespace {
+
+constexpr int kLatency = 100;
+
+struct Plugin {
+  const char* uri;
+  float* ports[3] = {};  // in, out, latency
+  std::vector<float> waiting = std::vector<float>(kLatency, 0.0f);
+  bool isTroubled = false;
+};
+
+bool is(const Plugin& plugin, const char* name) { return std::strstr(plugin.uri, name) != nullptr; }
+
+LV2_Handle make(const LV2_Descriptor* descriptor, double, const char*, const LV2_Feature* const*) {
+  auto* plugin = new Plugin;
+  plugin->uri = descriptor->URI;
+  return plugin;
+}
+
+void connect(LV2_Handle handle, uint32_t port, void* data) {
+  static_cast<Plugin*>(handle)->ports[port] = static_cast<float*>(data);
+}
+
+void misbehave(Plugin& plugin) {
+  plugin.isTroubled = true;
+  if (is(plugin, "crash")) std::raise(SIGSEGV);
+  if (is(plugin, "hang"))
+    for (;;) ::pause();
+  if (is(plugin, "memory"))
+    for (;;) std::memset(new char[1u << 28], 1, 4096);
+}
+
+void run(LV2_Handle handle, uint32_t frames) {
+  Plugin& plugin = *static_cast<Plugin*>(handle);
+  const bool isLate = is(plugin, "late");
+  for (uint32_t i = 0; i < frames; ++i) {
+    const float in = plugin.ports[0][i];
+    if (std::fabs(in) > 0.95f && !plugin.isTroubled) misbehave(plugin);
+    if (isLate) plugin.waiting.push_back(in);
+    plugin.ports[1][i] = isLate ? plugin.waiting[i] : in;
+    if (plugin.isTroubled && is(plugin, "nan")) plugin.ports[1][i] = std::nanf("");
+  }
+  if (isLate) plugin.waiting.erase(plugin.waiting.begin(), plugin.waiting.begin() + frames);
+  *plugin.ports[2] = is(plugin, "shifty") && plugin.isTroubled ? 64 : isLate ? kLatency : 0;
+}
+
+void clean(LV2_Handle handle) { delete static_cast<Plugin*>(handle); }
+
+const LV2_Descriptor kPlugins[]{
+    {"urn:octaphon:test:crash", make, connect, nullptr, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:hang", make, connect, nullptr, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:memory", make, connect, nullptr, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:nan", make, connect, nullptr, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:shifty", make, connect, nullptr, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:late", make, connect, nullptr, run, nullptr, clean, nullptr},
+};
+
+}  // namespace
+
+LV2_SYMBOL_EXPORT const LV2_Descriptor* lv2_descriptor(uint32_t index) {
+  return index < std::size(kPlugins) ? &kPlugins[index] : nullptr;
+}

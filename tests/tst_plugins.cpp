@@ -1,0 +1,212 @@
+// LV2 plug-ins as users have them (mda-lv2, lv2-examples, lsp-plugins-lv2), and small ones that crash, hang, eat memory
+// or lie, built for this test. All run in the worker program.
+#include <cmath>
+#include <QtTest>
+
+#include "run/worker_passes.h"
+#include "support.h"
+
+using namespace octaphon;
+using test::Samples;
+
+namespace {
+
+constexpr const char* kKeyed = "http://lsp-plug.in/plugins/lv2/sc_compressor_stereo";
+constexpr const char* kAmp = "http://lv2plug.in/plugins/eg-amp";
+
+Insert plugin(const std::string& id, const std::string& uri, std::map<std::string, double> values = {}) {
+  Insert made;
+  made.id = id;
+  made.effect = uri;
+  made.values = std::move(values);
+  return made;
+}
+
+/// Two tracks in a group and one beside it; the first sounds loud.
+struct Yard {
+  QTemporaryDir dir;
+  test::SessionMaker make{dir.path()};
+
+  Yard() {
+    make.medium("loud", test::sine(2, 48000, 440, 0.99));
+    make.medium("soft", test::noise(2, 48000, 3, 0.2));
+    make.group("works");
+    for (const char* track : {"gear", "chain"}) make.track(track, 2, "works");
+    make.track("bell", 2);
+    make.clip("gear", "loud", 0, 48000);
+    make.clip("chain", "soft", 0, 48000);
+    make.clip("bell", "soft", 0, 48000);
+    make.region("r", "Yard", 0, 48000);
+    Brief& brief = make.brief("Layers");
+    brief.tracks = {true, {}};
+    brief.nameTemplate = "{source}";
+    brief.encoding = Encoding::Float32;
+  }
+  Track& track(const char* id) {
+    return make.session.tracks[static_cast<std::size_t>(TrackTree(make.session).find(id))];
+  }
+  Samples file(const char* name) const { return test::readSound(dir.path() + "/out/" + name + ".wav"); }
+};
+
+QMap<QString, QJsonObject> rowsOf(const std::vector<QJsonObject>& events) {
+  QMap<QString, QJsonObject> rows;
+  for (const QJsonObject& event : events)
+    if (event["event"] == "row") rows[event["file"].toString()] = event;
+  return rows;
+}
+
+QJsonObject sumOf(const std::vector<QJsonObject>& events) {
+  for (const QJsonObject& event : events)
+    if (event["event"] == "sum") return event;
+  return {};
+}
+
+}  // namespace
+
+class PluginsTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void initTestCase() {
+    qputenv("LV2_PATH", OCTAPHON_TEST_PLUGINS ":/usr/lib/lv2");
+    qputenv("OCTAPHON_WORKER", OCTAPHON_WORKER_PATH);
+    qputenv("OCTAPHON_WORKER_PATIENCE", "60");
+  }
+
+  void installedOnesAreListed() {
+    const auto plugins = installedPlugins();
+    const auto has = [&](const std::string& uri) {
+      return std::any_of(plugins.begin(), plugins.end(), [&](const InstalledPlugin& p) { return p.uri == uri; });
+    };
+    QVERIFY2(plugins.size() > 50, qPrintable(QString::number(plugins.size())));
+    QVERIFY(has(kKeyed) && has(kAmp) && has("http://drobilla.net/plugins/mda/Delay"));
+  }
+
+  // Parameters with unit, range and default as the plug-ins' own descriptions have them; whether they can be split is
+  // found by trying.
+  void whatPluginsAre() {
+    Session session;
+    session.main.inserts = {plugin("a", kAmp, {{"gain", 6}}), plugin("k", kKeyed), plugin("e", kKeyed, {{"sct", 2}}),
+                            plugin("l", "urn:octaphon:test:late"), plugin("n", "urn:octaphon:none")};
+    const auto known = describePlugins(session, nullptr);
+    const EffectInfo* amp = known->find(session.main.inserts[0]);
+    QVERIFY(amp != nullptr);
+    QCOMPARE(amp->sort, EffectInfo::Sort::Linear);
+    QCOMPARE(amp->inputs, 1);
+    QCOMPARE(amp->parameters[0].key, std::string("gain"));
+    QCOMPARE(amp->parameters[0].unit, std::string("dB"));
+    QCOMPARE(amp->parameters[0].least, -90.0);
+    QCOMPARE(amp->parameters[0].most, 24.0);
+    const EffectInfo* internal = known->find(session.main.inserts[1]);
+    QCOMPARE(internal->sort, EffectInfo::Sort::Nonlinear);
+    QCOMPARE(internal->about, std::string("Sidechain type"));
+    QCOMPARE(internal->keyChannels, 2);
+    QCOMPARE(internal->inputs, 2);
+    QCOMPARE(known->find(session.main.inserts[2])->sort, EffectInfo::Sort::Dynamics);
+    QCOMPARE(known->find(session.main.inserts[3])->latencyFrames, 100);
+    QVERIFY(known->find(session.main.inserts[4]) == nullptr);
+    QVERIFY(QString::fromStdString(known->problemOf(session.main.inserts[4])).contains("not installed"));
+  }
+
+  void aPluginDoesWhatItSays() {
+    Yard yard;
+    yard.track("chain").inserts = {plugin("a", kAmp, {{"gain", -6}})};
+    test::renderOf(yard.make.save());
+    const Samples chain = yard.file("chain"), bell = yard.file("bell");
+    for (std::size_t i = 0; i < chain[0].size(); i += 97)
+      QVERIFY(std::abs(chain[0][i] - bell[0][i] * std::pow(10, -6.0 / 20)) < 1e-6);
+  }
+
+  void latencyIsMadeUpFor() {
+    Yard yard;
+    yard.track("chain").inserts = {plugin("l", "urn:octaphon:test:late")};
+    test::renderOf(yard.make.save());
+    QCOMPARE(yard.file("chain"), yard.file("bell"));
+  }
+
+  // Layers through a compressor that listens to its side-chain input get the full sum there, and add up.
+  void keyedByTheMix_data() {
+    QTest::addColumn<double>("listensTo");
+    QTest::addColumn<bool>("keyed");
+    QTest::addColumn<QString>("verdict");
+    QTest::newRow("keyed") << 2.0 << true << "adds-up";
+    QTest::newRow("each alone") << 2.0 << false << "differs";
+    QTest::newRow("it listens to itself") << 0.0 << true << "differs";
+  }
+  void keyedByTheMix() {
+    QFETCH(double, listensTo);
+    QFETCH(bool, keyed);
+    QFETCH(QString, verdict);
+    Yard yard;
+    yard.track("works").inserts = {plugin("k", kKeyed, {{"sct", listensTo}, {"al", 0.03}, {"cr", 20}})};
+    yard.make.session.briefs[0].keyed = keyed;
+    const QString session = yard.make.save();
+    const QJsonObject sum = sumOf(test::renderOf(session));
+    QVERIFY2(sum["verdict"].toString() == verdict, QJsonDocument(sum).toJson());
+    const double residual = sum["residual_db"].toDouble();
+    QVERIFY2(verdict == "adds-up" ? residual < -120 : residual > -40, qPrintable(QString::number(residual)));
+    const QByteArray plan = QJsonDocument(test::planOf(session)).toJson();
+    QCOMPARE(plan.contains("Sidechain type"), listensTo == 0);
+  }
+
+  // One that misbehaves fails the rows that hear it, by its name; the others are made.
+  void troubleStaysWhereItIs_data() {
+    QTest::addColumn<QString>("kind");
+    QTest::addColumn<QString>("said");
+    QTest::newRow("crash") << "crash" << "crashed";
+    QTest::newRow("hang") << "hang" << "did not come back within 2 s";
+    QTest::newRow("memory") << "memory" << "memory";
+    QTest::newRow("nan") << "nan" << "not a number";
+    QTest::newRow("shifty") << "shifty" << "its latency changed from 0 to 64 frames";
+  }
+  void troubleStaysWhereItIs() {
+    QFETCH(QString, kind);
+    QFETCH(QString, said);
+    qputenv("OCTAPHON_WORKER_PATIENCE", "2");
+    Yard yard;
+    yard.track("gear").inserts = {plugin("bad", ("urn:octaphon:test:" + kind).toStdString())};
+    yard.track("chain").inserts = {plugin("good", kAmp)};
+    const auto rows = rowsOf(test::renderOf(yard.make.save(), {}, 1));
+    QCOMPARE(rows.size(), 4);
+    for (const char* good : {"chain.wav", "bell.wav"}) QCOMPARE(rows[good]["result"].toString(), QString("written"));
+    for (const char* bad : {"gear.wav", "mix.wav"}) {
+      QCOMPARE(rows[bad]["result"].toString(), QString("failed"));
+      const QString error = rows[bad]["error"].toString();
+      QVERIFY2(error.contains(said) && error.contains("Trouble " + kind), qPrintable(error));
+    }
+    QCOMPARE(yard.file("chain").size(), std::size_t{2});
+    qputenv("OCTAPHON_WORKER_PATIENCE", "60");
+  }
+
+  void missingOnesFailOrArePassedOver() {
+    Yard yard;
+    yard.track("gear").inserts = {plugin("gone", "urn:octaphon:none")};
+    auto rows = rowsOf(test::renderOf(yard.make.save(), {}, 1));
+    QCOMPARE(rows["gear.wav"]["result"].toString(), QString("failed"));
+    QVERIFY(rows["gear.wav"]["error"].toString().contains("urn:octaphon:none"));
+    QCOMPARE(rows["bell.wav"]["result"].toString(), QString("written"));
+    yard.make.session.briefs[0].withoutMissing = true;
+    rows = rowsOf(test::renderOf(yard.make.save()));
+    QCOMPARE(rows["gear.wav"]["result"].toString(), QString("written"));
+  }
+
+  // Twice the same bytes: these repeat.
+  void somePluginsRepeat_data() {
+    QTest::addColumn<QString>("uri");
+    for (const char* uri : {kAmp, kKeyed, "http://drobilla.net/plugins/mda/Delay", "http://drobilla.net/plugins/mda/Overdrive"})
+      QTest::newRow(uri) << QString(uri);
+  }
+  void somePluginsRepeat() {
+    QFETCH(QString, uri);
+    Yard yard;
+    yard.track("works").inserts = {plugin("p", uri.toStdString())};
+    const QString session = yard.make.save();
+    QTemporaryDir one, two;
+    test::renderOf(session, {"--out", one.path(), "--jobs", "1"});
+    test::renderOf(session, {"--out", two.path(), "--jobs", "4"});
+    for (const QString& file : test::filesBelow(one.path()))
+      QVERIFY(test::bytesOf(one.path() + "/" + file) == test::bytesOf(two.path() + "/" + file));
+  }
+};
+
+QTEST_GUILESS_MAIN(PluginsTest)
+#include "tst_plugins.moc"
