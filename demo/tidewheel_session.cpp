@@ -40,6 +40,7 @@ class Builder {
     addMusic();
     addTour();
     addMarkers();
+    addSignal();
     addBriefs();
     return std::move(session_);
   }
@@ -88,6 +89,60 @@ class Builder {
     group("voice", "Voice", 5);
     track("guide", "Guide", "voice", 1, -2, 0);
     track("hail", "Hail", "voice", 1, -6, 0.3);
+    for (const auto& [id, name] : {std::pair{"quay", "Quay Hall"}, {"tunnel", "Tunnel"}}) {
+      track(id, name, "", 2, 0, 0);
+      find(id).kind = TrackKind::Return;
+      find(id).ink = 8;
+    }
+  }
+
+  void insert(std::vector<Insert>& chain, const std::string& id, const std::string& effect,
+              std::map<std::string, double> values, std::vector<std::string> tags, const std::string& name = {}) {
+    Insert insert;
+    insert.id = id;
+    insert.effect = effect;
+    insert.name = name;
+    insert.values = std::move(values);
+    insert.tags = std::move(tags);
+    chain.push_back(std::move(insert));
+  }
+
+  void send(const std::string& from, const std::string& to, double gainDb, bool preFader = false) {
+    Send send;
+    send.id = from + "-" + to;
+    send.to = to;
+    send.gainDb = gainDb;
+    send.preFader = preFader;
+    find(from).sends.push_back(std::move(send));
+  }
+
+  static CurvePoint point(double seconds, double value, Segment segment = Segment::Linear, double bend = 0) {
+    return {at(seconds), value, segment, bend, {}};
+  }
+
+  /// Effects that belong to sounds, and those that hold the mix together.
+  void addSignal() {
+    insert(find("machines").inserts, "machines-tone", "equaliser", {{"low_gain", 2.5}, {"bell2_gain", -2}}, {"sound"}, "Tone");
+    insert(find("machines").inserts, "machines-hold", "compressor", {{"threshold", -24}, {"ratio", 3}, {"attack", 8}, {"makeup", 3}},
+           {"mix"}, "Hold");
+    insert(find("bell-low").inserts, "bell-tone", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 60}}, {"sound"}, "Tone");
+    insert(find("music").inserts, "music-duck", "compressor", {{"threshold", -38}, {"ratio", 3}, {"attack", 30}, {"release", 600}},
+           {"mix"}, "Duck");
+    insert(find("guide").inserts, "guide-clear", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 110}, {"bell2_gain", 3}}, {"sound"}, "Clear");
+    insert(find("quay").inserts, "quay-room", "reverb", {{"decay", 2.4}, {"size", 65}, {"predelay", 18}}, {"sound"});
+    insert(find("tunnel").inserts, "tunnel-echo", "echo", {{"time", 240}, {"feedback", 45}, {"damp", 3500}}, {"sound"});
+    insert(session_.main.inserts, "main-limit", "limiter", {{"ceiling", -1}}, {"mix"}, "Ceiling");
+    send("gear", "quay", -16);
+    send("brake", "tunnel", -12);
+    send("bells", "quay", -10);
+    send("buoy", "tunnel", -9);
+    send("celesta", "quay", -12);
+    send("guide", "quay", -22);
+    send("guide", "music-duck", 0, true);
+    send("tunnel", "quay", -12);
+    find("rain").automation.push_back(
+        {"gain", true, {point(130, -12), point(138, -4, Segment::Curve, 0.4), point(147, 0), point(154, -8)}, {}});
+    find("celesta").automation.push_back({"pan", true, {point(213, -0.5), point(233, 0.5), point(253, -0.5)}, {}});
   }
 
   Track& find(const std::string& id) {
@@ -262,12 +317,15 @@ class Builder {
     tour.regions = {false, regionsUnder({"Tour"})};
     tour.groups = {false, {"bells", "weather", "music", "voice"}};
     tour.counts = Counts::EverythingHeard;
+    tour.runUpFromStart = true;
     tour.nameTemplate = "{region}/{n:2} {session} {source}";
     tour.folder = "Deliveries/Tour";
     Brief& stems = brief("stems", "Stems of the theme");
     stems.regions = {false, regionsUnder({"Music"})};
     stems.tracks = {false, {"celesta", "harmonium", "bass"}};
     stems.counts = Counts::EverythingHeard;
+    stems.reach = {ReachStage::Groups, {}};
+    stems.withReturns = Returns::Out;
     stems.nameTemplate = "{region} {source}";
     stems.encoding = Encoding::Float32;
     stems.folder = "Deliveries/Stems";

@@ -449,7 +449,7 @@ class PlanTest : public QObject {
     brief.folder = "Deliveries/Game";
     QCOMPARE(QString::fromStdString(sentenceText(brief, m.session)),
              QString("Print each track in Machines and the mix over 2 regions under Winch, only what begins "
-                     "here, heard through main, "
+                     "here, heard through main, faders as mixed, "
                      "with a tail of 0.5 s, as WAV 24 bit, named {region}_{source} in snake case into "
                      "Deliveries/Game; replace what is there."));
   }

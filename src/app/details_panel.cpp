@@ -382,6 +382,7 @@ void DetailsPanel::build() {
         tr("Channels"), {{tr("mono"), 1}, {tr("stereo"), 2}, {tr("quad"), 4}, {"5.1", 6}, {"7.1", 8}},
         [](const T& track) { return track.channels; },
         [](T& track, const int& value) { track.channels = value; });
+    right.flag(tr("Turned over (polarity)"), &T::invert);
     right.flag(tr("Helper: in no sum and no file"), &T::helper);
     right.flag(tr("Pinned: stays in view"), &T::pinned);
   }

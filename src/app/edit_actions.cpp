@@ -87,8 +87,9 @@ void EditActions::makeMark() {
 }
 
 void EditActions::makeTrack() {
-  newTrack_ = add(track_, tr("New &track"), Qt::CTRL | Qt::Key_T, [this] { newTrack(false); });
-  newGroup_ = add(track_, tr("New &group"), {}, [this] { newTrack(true); });
+  newTrack_ = add(track_, tr("New &track"), Qt::CTRL | Qt::Key_T, [this] { newTrack(TrackKind::Track); });
+  newGroup_ = add(track_, tr("New &group"), {}, [this] { newTrack(TrackKind::Group); });
+  newReturn_ = add(track_, tr("New &return"), {}, [this] { newTrack(TrackKind::Return); });
   nest_ = add(track_, tr("&Put into a new group"), Qt::CTRL | Qt::Key_G, [this] { nest(); });
   takeOut_ = add(track_, tr("Take &out of the group"), Qt::CTRL | Qt::ALT | Qt::Key_G, [this] { takeOut(); });
   const auto split = [this](int width) {
@@ -137,7 +138,7 @@ void EditActions::fillMenu(QMenu& menu, const TimelineHit& hit) const {
       named(Thing::Track);
       menu.addActions({newTrack_, nest_, takeOut_, duplicate_, link_, unlink_, mute_, lock_, delete_});
       break;
-    default: menu.addActions({region_, marker_, newTrack_, newGroup_}); break;
+    default: menu.addActions({region_, marker_, newTrack_, newGroup_, newReturn_}); break;
   }
 }
 
@@ -350,7 +351,7 @@ void EditActions::toggleFixed() {
   });
 }
 
-void EditActions::newTrack(bool group) {
+void EditActions::newTrack(TrackKind kind) {
   std::string made;
   std::vector<std::string> taken;
   std::string around;
@@ -358,9 +359,12 @@ void EditActions::newTrack(bool group) {
     taken.push_back(track.name);
     if (selected_.tracks().contains(track.id)) around = track.isGroup() ? track.id : track.group;
   }
-  document_.edit(group ? tr("New group") : tr("New track"), [&](Session& session) {
-    made = addTrack(session, numberedNames({group ? "Group" : "Track"}, taken).front(),
-                    group ? TrackKind::Group : TrackKind::Track, around);
+  const char* word = kind == TrackKind::Group ? "Group" : kind == TrackKind::Return ? "Return" : "Track";
+  const QString step = kind == TrackKind::Group    ? tr("New group")
+                       : kind == TrackKind::Return ? tr("New return")
+                                                   : tr("New track");
+  document_.edit(step, [&](Session& session) {
+    made = addTrack(session, numberedNames({word}, taken).front(), kind, around);
   });
   selected_.set(Thing::Track, {made});
   emit nameWanted(Thing::Track);

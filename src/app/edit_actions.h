@@ -52,7 +52,7 @@ class EditActions : public QObject {
   void toggleFixed();
   void nest();
   void takeOut();
-  void newTrack(bool group);
+  void newTrack(TrackKind kind);
   ClipIds clips() const;
   void report(const EditCount& count);
   Session const& session() const { return *document_.session(); }
@@ -64,7 +64,7 @@ class EditActions : public QObject {
   QList<QAction*> edit_, mark_, track_;
   QAction *split_, *duplicate_, *delete_, *mute_, *lock_, *region_, *set_, *join_, *intoSet_, *outOfSet_,
       *fixed_, *marker_;
-  QAction *newTrack_, *newGroup_, *nest_, *takeOut_, *link_, *unlink_;
+  QAction *newTrack_, *newGroup_, *newReturn_, *nest_, *takeOut_, *link_, *unlink_;
 };
 
 }  // namespace octaphon::app

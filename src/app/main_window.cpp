@@ -20,6 +20,7 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include "curve_hand.h"
 #include "base/unicode.h"
 #include "icons.h"
 #include "shortcut_page.h"
@@ -122,20 +123,23 @@ void MainWindow::makeViews() {
   names_ = new NamesPanel(document_, selected_, this);
   details_ = new DetailsPanel(document_, selected_, this);
   checks_ = new ChecksPanel(document_, this);
+  signal_ = new SignalPanel(document_, selected_, this);
   lower_ = new QTabWidget(this);
   lower_->setObjectName("lower");
   lower_->setDocumentMode(true);
   lower_->tabBar()->setDrawBase(false);
   lower_->setAccessibleName(tr("Lower half"));
-  lower_->tabBar()->setAccessibleName(tr("Sheet, Mark, Names, Details, Check"));
+  lower_->tabBar()->setAccessibleName(tr("Sheet, Mark, Names, Signal, Details, Check"));
   lower_->addTab(sheetView_, tr("Sheet"));
   lower_->addTab(mark_, tr("Mark"));
   lower_->addTab(names_, tr("Names"));
+  lower_->addTab(signal_, tr("Signal"));
   lower_->addTab(details_, tr("Details"));
   lower_->addTab(checks_, tr("Check"));
   const QStringList tips{tr("Every file that the ticked briefs ask for (Ctrl+1)"),
                          tr("Regions and clip sets out of the selection (Ctrl+2)"),
                          tr("Names as a table; many renamed at once (Ctrl+3)"),
+                         tr("A source's way to main: effects, sends, faders, curves (Ctrl+6)"),
                          tr("What the selected things have (Ctrl+4)"),
                          tr("What would go wrong later (Ctrl+5)")};
   for (int tab = 0; tab < lower_->count(); ++tab) lower_->setTabToolTip(tab, tips[tab]);
@@ -229,6 +233,16 @@ void MainWindow::connectViews() {
   connect(timeline_, &TimelineView::rowChosen, this,
           [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
   connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
+  connect(sheetView_, &SheetView::rowChosen, this, [this](int row) {
+    if (row >= 0 && static_cast<std::size_t>(row) < keeper_.sheet()->rows.size())
+      signal_->setSource(text(keeper_.sheet()->sourceOf(keeper_.sheet()->rows[static_cast<std::size_t>(row)]).id));
+  });
+  connect(signal_, &SignalPanel::curveShown, this, [this](const QString& place, const QString& target) {
+    timeline_->curve().show(place.toStdString(), target.toStdString());
+    const int track = timeline_->model().tree().find(place.toStdString());
+    if (!target.isEmpty() && track != TrackTree::kMain) timeline_->revealTrack(track);
+  });
+  connect(signal_, &SignalPanel::problem, this, [this](const QString& words) { strip_->say(words, true); });
   connect(sheetView_, &SheetView::goToRow, this, &MainWindow::goToRow);
   connect(sheetView_, &SheetView::makeRows, this,
           [this](const std::vector<std::size_t>& rows, bool replaceAny) {
@@ -244,6 +258,7 @@ void MainWindow::connectViews() {
   connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
     header_->setPosition(frame);
     timeline_->setPlayhead(frame, transport_.isPlaying() && follow_->isChecked());
+    signal_->setPlayhead(frame);
   });
   connect(&transport_, &Transport::playingChanged, this, [this](bool playing) {
     play_->setText(playing ? tr("&Pause") : tr("&Play"));
@@ -486,6 +501,7 @@ void MainWindow::sessionOpened() {
                           showNames_,
                           showDetails_,
                           showChecks_,
+                          showSignal_,
                           loop_,
                           only_,
                           variation_,

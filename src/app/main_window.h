@@ -29,6 +29,7 @@
 #include "selection.h"
 #include "sheet_keeper.h"
 #include "sheet_view.h"
+#include "signal_panel.h"
 #include "strip_bar.h"
 #include "timeline_view.h"
 #include "transport.h"
@@ -60,6 +61,7 @@ class MainWindow : public QMainWindow {
   NamesPanel& namesPanel() { return *names_; }
   ChecksPanel& checksPanel() { return *checks_; }
   DetailsPanel& details() { return *details_; }
+  SignalPanel& signalPanel() { return *signal_; }
   SearchField& search() { return *search_; }
   OfferBar& offers() { return *offers_; }
   BringInFlow& bringIn() { return *bringIn_; }
@@ -157,6 +159,7 @@ class MainWindow : public QMainWindow {
   NamesPanel* names_ = nullptr;
   ChecksPanel* checks_ = nullptr;
   DetailsPanel* details_ = nullptr;
+  SignalPanel* signal_ = nullptr;
   SearchField* search_ = nullptr;
   OfferBar* offers_ = nullptr;
   BringInFlow* bringIn_ = nullptr;
@@ -173,7 +176,7 @@ class MainWindow : public QMainWindow {
       *onlySounding_, *zoomSelection_, *follow_;
   QList<QAction*> snaps_;
   QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *writeTable_, *showSheet_,
-      *showMark_, *showNames_, *showChecks_, *showDetails_;
+      *showMark_, *showNames_, *showChecks_, *showDetails_, *showSignal_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,
       *rowDifference_;
   QAction *newBrief_, *copyBrief_, *deleteBrief_, *make_, *makeAll_, *folder_, *shortcuts_;

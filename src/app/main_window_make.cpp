@@ -25,6 +25,8 @@ std::size_t MainWindow::shownBrief() const {
 void MainWindow::sheetChanged() {
   const auto sheet = keeper_.sheet();
   timeline_->setTiles(sheet, shownBrief());
+  signal_->setPlugins(keeper_.plugins());
+  signal_->setBrief(briefs_->current() < 0 ? SIZE_MAX : static_cast<std::size_t>(briefs_->current()));
   search_->setSheet(sheet);
   sheetView_->setSheet(sheet);
   outline_->setSheet(*sheet);
@@ -61,9 +63,27 @@ void MainWindow::runFinished(const MadeReport& report) {
                   tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
   if (summary.cancelled) words = tr("stopped: ") + words;
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
-  strip_->say(words, summary.failed > 0);
+  QStringList lines, sums;
+  std::size_t adds = 0, judged = 0;
+  double worst = kExactSumDb;
+  for (const auto& [where, sum] : report.sums) {
+    sums << where + ": " + text(sum.text);
+    if (sum.verdict == SumVerdict::NotJudged) continue;
+    ++judged;
+    adds += sum.verdict == SumVerdict::AddsUp ? 1 : 0;
+    worst = std::max(worst, sum.residualDb);
+    if (sum.verdict == SumVerdict::Differs) lines << where + ": " + text(sum.text);
+  }
+  if (judged > 0)
+    words += adds == judged ? tr("; layers add up in %1 (%2 dB at most)")
+                                  .arg(text(counted(judged, "span")), QString::number(worst, 'f', 0).replace('-', QChar(0x2212)))
+                            : tr("; layers differ in %1 of %2").arg(judged - adds).arg(text(counted(judged, "span")));
+  strip_->say(words, summary.failed > 0 || adds < judged);
+  strip_->setSums(sums.mid(0, 40).join('\n'));
+  if (lines.size() > 5) lines = lines.mid(0, 5) << tr("and %1 more").arg(lines.size() - 5);
+  if (!lines.isEmpty() && report.failed.empty()) showProblem(lines.join("\n"));
   if (!report.failed.empty()) {
-    QStringList lines;
+    lines.clear();
     for (std::size_t i = 0; i < std::min<std::size_t>(report.failed.size(), 5); ++i)
       lines << report.failed[i].first + ": " + report.failed[i].second;
     if (report.failed.size() > 5) lines << tr("and %1 more").arg(report.failed.size() - 5);

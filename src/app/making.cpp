@@ -20,7 +20,11 @@ void Making::start(RunRequest request) {
         report.failed.emplace_back(QString::fromStdString(request.sheet->rows[outcome.row].file),
                                    QString::fromStdString(outcome.result.error().describe()));
     };
-    report.summary = makeFiles(request, cache_, *control_, note);
+    const auto noteSum = [&](const SumOutcome& sum) {
+      const PlannedBrief& brief = request.sheet->briefs[sum.brief];
+      report.sums.emplace_back(QString::fromStdString(brief.brief.name + ", " + brief.spans[sum.span].name), sum);
+    };
+    report.summary = makeFiles(request, cache_, *control_, note, noteSum);
     QMetaObject::invokeMethod(
         this, [this, report] { done(report); }, Qt::QueuedConnection);
   });

@@ -13,6 +13,7 @@ namespace octaphon::app {
 struct MadeReport {
   RunSummary summary;
   std::vector<std::pair<QString, QString>> failed;  ///< file and reason
+  std::vector<std::pair<QString, SumOutcome>> sums;  ///< brief and span, and whether its layers add up
 };
 
 class Making : public QObject {

@@ -3,6 +3,7 @@
 #include <map>
 #include <QButtonGroup>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -16,6 +17,7 @@
 #include <QVBoxLayout>
 #include <set>
 
+#include "base/decibels.h"
 #include "naming/file_name.h"
 #include "routing/track_tree.h"
 #include "text.h"
@@ -223,6 +225,15 @@ class SourcesEditor : public Editor {
     }
     layout_->addWidget(tree_);
     note(tr("A ticked group is one file of its sum; tick its tracks for a file of each."));
+    auto* row = new QHBoxLayout;
+    for (const bool without : {false, true}) {
+      auto* button = new QPushButton(without ? tr("The mix without the ticked") : tr("The ticked as one file"), this);
+      button->setObjectName("quiet");
+      row->addWidget(button);
+      connect(button, &QPushButton::clicked, this, [this, without] { addSum(without); });
+    }
+    layout_->addLayout(row);
+    for (const SumSource& sum : brief.sums) addSumBox(sum);
     fill();
     connect(tree_, &QTreeWidget::itemChanged, this, [this] { take(); });
     setFocusProxy(mix_);
@@ -234,6 +245,7 @@ class SourcesEditor : public Editor {
     const TrackTree tracks(*session_);
     std::set<std::string> chosen(brief_.tracks.ids.begin(), brief_.tracks.ids.end());
     chosen.insert(brief_.groups.ids.begin(), brief_.groups.ids.end());
+    chosen.insert(brief_.returns.ids.begin(), brief_.returns.ids.end());
     items_.resize(session_->tracks.size());
     for (const int index : tracks.order()) {
       const Track& track = session_->tracks[static_cast<std::size_t>(index)];
@@ -253,12 +265,55 @@ class SourcesEditor : public Editor {
     brief_.mix = mix_->isChecked();
     brief_.tracks = {allTracks_->isChecked(), {}};
     brief_.groups = {allGroups_->isChecked(), {}};
+    brief_.returns.ids.clear();
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const Track& track = session_->tracks[i];
-      Selection& selection = track.isGroup() ? brief_.groups : brief_.tracks;
+      Selection& selection = track.isGroup()    ? brief_.groups
+                             : track.isReturn() ? brief_.returns
+                                                : brief_.tracks;
       if (!selection.all && items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(track.id);
     }
     apply(tr("Choose sources"), "sources");
+  }
+
+  /// One file of what is ticked; the ticks go, so that they are not files of their own as well.
+  void addSum(bool without) {
+    SumSource sum;
+    sum.without = without;
+    for (std::size_t i = 0; i < items_.size(); ++i)
+      if (items_[i]->checkState(0) == Qt::Checked) sum.tracks.push_back(session_->tracks[i].id);
+    if (sum.tracks.empty()) return;
+    const std::string name = session_->tracks[static_cast<std::size_t>(TrackTree(*session_).find(sum.tracks.front()))].name;
+    sum.name = (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
+    for (int number = 1; sum.id.empty(); ++number) {
+      const std::string id = "sum" + std::to_string(number);
+      if (std::none_of(brief_.sums.begin(), brief_.sums.end(), [&](const SumSource& s) { return s.id == id; })) sum.id = id;
+    }
+    brief_.sums.push_back(sum);
+    addSumBox(sum);
+    {
+      const QSignalBlocker blocker(tree_);
+      for (QTreeWidgetItem* item : items_) item->setCheckState(0, Qt::Unchecked);
+    }
+    take();
+    adjustSize();
+  }
+
+  /// Its name can be typed; an empty one takes it out.
+  void addSumBox(const SumSource& sum) {
+    auto* name = new QLineEdit(text(sum.name), this);
+    name->setAccessibleName(sum.without ? tr("Name of a mix without some") : tr("Name of a sum"));
+    name->setToolTip(sum.without ? tr("The mix without some. Empty: not printed") : tr("A sum as one file. Empty: not printed"));
+    layout_->addWidget(name);
+    connect(name, &QLineEdit::textEdited, this, [this, id = sum.id, sum](const QString& words) {
+      std::erase_if(brief_.sums, [&](const SumSource& s) { return s.id == id; });
+      if (!words.isEmpty()) {
+        SumSource renamed = sum;
+        renamed.name = words.toStdString();
+        brief_.sums.push_back(renamed);
+      }
+      apply(tr("Choose sources"), "sources");
+    });
   }
 
   QCheckBox* mix_;
@@ -292,6 +347,188 @@ class CountsEditor : public Editor {
                           tr("Change the fade at the end")));
     layout_->addLayout(row);
     note(tr("Both only matter where just what begins here counts."));
+  }
+};
+
+class ReachEditor : public Editor {
+ public:
+  ReachEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+      : Editor(brief, std::move(session), std::move(apply), tr("How far along its way a source is heard"), parent) {
+    auto* group = new QButtonGroup(this);
+    const auto add = [&](const Reach& reach, const QString& words) {
+      auto* button = new QRadioButton(words, this);
+      button->setChecked(brief_.reach == reach);
+      group->addButton(button);
+      layout_->addWidget(button);
+      connect(button, &QRadioButton::toggled, this, [this, reach](bool on) {
+        if (!on || brief_.reach == reach) return;
+        brief_.reach = reach;
+        Editor::apply(tr("Choose the reach"));
+      });
+      if (button->isChecked()) setFocusProxy(button);
+    };
+    add({ReachStage::Clips, {}}, tr("Clips only, before any insert"));
+    add({ReachStage::Inserts, {}}, tr("Through its inserts, before its fader"));
+    add({ReachStage::Track, {}}, tr("Through its fader and pan"));
+    for (const Track& track : session_->tracks) {
+      if (!track.isGroup()) continue;
+      add({ReachStage::GroupInserts, track.id}, tr("Through the inserts of %1").arg(text(track.name)));
+      add({ReachStage::Group, track.id}, tr("Through %1").arg(text(track.name)));
+    }
+    add({ReachStage::Groups, {}}, tr("Through all groups around it"));
+    add({ReachStage::MainInserts, {}}, tr("Through main's inserts"));
+    add({ReachStage::Main, {}}, tr("Through main"));
+    layout_->addSpacing(6);
+    auto* returns = new QComboBox(this);
+    returns->setAccessibleName(tr("What becomes of returns"));
+    returns->addItem(tr("with its share of the returns"), static_cast<int>(Returns::In));
+    returns->addItem(tr("without returns"), static_cast<int>(Returns::Out));
+    returns->addItem(tr("returns as files of their own"), static_cast<int>(Returns::Files));
+    returns->setCurrentIndex(static_cast<int>(brief.withReturns));
+    layout_->addWidget(returns);
+    connect(returns, &QComboBox::activated, this, [this](int index) {
+      brief_.withReturns = static_cast<Returns>(index);
+      Editor::apply(tr("Choose what becomes of returns"));
+    });
+    note(tr("The mix is always heard through main."));
+  }
+};
+
+class OverridesEditor : public Editor {
+ public:
+  OverridesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+      : Editor(brief, std::move(session), std::move(apply), tr("What is changed for these files only"), parent) {
+    auto* faders = new QComboBox(this);
+    faders->addItems({tr("Faders as mixed"), tr("Faders at unity"), tr("Faders at a level")});
+    faders->setCurrentIndex(static_cast<int>(brief.overrides.faders));
+    faders->setAccessibleName(tr("Faders"));
+    auto* level = new QDoubleSpinBox(this);
+    level->setRange(kSilenceDb, kMaxGainDb);
+    level->setDecimals(1);
+    level->setSuffix(" dB");
+    level->setValue(brief.overrides.faderDb);
+    level->setAccessibleName(tr("Level of the faders"));
+    level->setEnabled(brief.overrides.faders == Faders::Value);
+    auto* row = new QHBoxLayout;
+    row->addWidget(faders, 1);
+    row->addWidget(level);
+    layout_->addLayout(row);
+    setFocusProxy(faders);
+    connect(faders, &QComboBox::activated, this, [this, level](int index) {
+      brief_.overrides.faders = static_cast<Faders>(index);
+      level->setEnabled(brief_.overrides.faders == Faders::Value);
+      Editor::apply(tr("Choose the faders"));
+    });
+    connect(level, &QDoubleSpinBox::valueChanged, this, [this](double value) {
+      brief_.overrides.faderDb = value;
+      Editor::apply(tr("Change the level of the faders"), "faders");
+    });
+    flag(tr("Pans as mixed"), !brief.overrides.pansCentred, [](Brief& b, bool on) { b.overrides.pansCentred = !on; });
+    flag(tr("Volume moves as drawn"), brief.overrides.volumeAutomation, [](Brief& b, bool on) { b.overrides.volumeAutomation = on; });
+    flag(tr("Pan moves as drawn"), brief.overrides.panAutomation, [](Brief& b, bool on) { b.overrides.panAutomation = on; });
+    flag(tr("Mutes as drawn"), brief.overrides.muteAutomation, [](Brief& b, bool on) { b.overrides.muteAutomation = on; });
+    layout_->addSpacing(6);
+    addInserts();
+    layout_->addSpacing(6);
+    flag(tr("On groups too"), brief.overrideGroups, [](Brief& b, bool on) { b.overrideGroups = on; });
+    flag(tr("On returns too"), brief.overrideReturns, [](Brief& b, bool on) { b.overrideReturns = on; });
+    flag(tr("On main too"), brief.overrideMain, [](Brief& b, bool on) { b.overrideMain = on; });
+    flag(tr("Pass over plug-ins that are missing"), brief.withoutMissing, [](Brief& b, bool on) { b.withoutMissing = on; });
+    addExceptions();
+    note(tr("The session itself stays as it is."));
+  }
+
+ private:
+  void flag(const QString& words, bool on, const std::function<void(Brief&, bool)>& set) {
+    auto* box = new QCheckBox(words, this);
+    box->setChecked(on);
+    layout_->addWidget(box);
+    connect(box, &QCheckBox::toggled, this, [this, set, words](bool checked) {
+      set(brief_, checked);
+      Editor::apply(words);
+    });
+  }
+
+  void addInserts() {
+    auto* inserts = new QComboBox(this);
+    inserts->addItems({tr("All inserts"), tr("Inserts with these tags:"), tr("No inserts")});
+    inserts->setCurrentIndex(static_cast<int>(brief_.overrides.inserts));
+    inserts->setAccessibleName(tr("Inserts"));
+    QStringList words;
+    for (const std::string& tag : brief_.overrides.tags) words << text(tag);
+    auto* tags = new QLineEdit(words.join(", "), this);
+    tags->setPlaceholderText(tr("sound, mix, …"));
+    tags->setAccessibleName(tr("Tags of inserts that are heard"));
+    tags->setEnabled(brief_.overrides.inserts == InsertChoice::Tagged);
+    auto* row = new QHBoxLayout;
+    row->addWidget(inserts);
+    row->addWidget(tags, 1);
+    layout_->addLayout(row);
+    connect(inserts, &QComboBox::activated, this, [this, tags](int index) {
+      brief_.overrides.inserts = static_cast<InsertChoice>(index);
+      tags->setEnabled(brief_.overrides.inserts == InsertChoice::Tagged);
+      Editor::apply(tr("Choose the inserts"));
+    });
+    connect(tags, &QLineEdit::textEdited, this, [this](const QString& typed) {
+      brief_.overrides.tags.clear();
+      for (const QString& tag : typed.split(',', Qt::SkipEmptyParts))
+        if (!tag.trimmed().isEmpty()) brief_.overrides.tags.push_back(tag.trimmed().toStdString());
+      Editor::apply(tr("Choose the tags"), "tags");
+    });
+  }
+
+  /// Tracks that stay as they are mixed.
+  void addExceptions() {
+    auto* box = new QComboBox(this);
+    box->setAccessibleName(tr("A track that stays as mixed"));
+    box->addItem(tr("Leave one as mixed …"));
+    for (const Track& track : session_->tracks) box->addItem(text(track.name), text(track.id));
+    auto* words = new QLabel(this);
+    words->setFont(Theme::caption());
+    words->setWordWrap(true);
+    words->setMaximumWidth(320);
+    layout_->addWidget(box);
+    layout_->addWidget(words);
+    const auto show = [this, words] {
+      QStringList names;
+      const TrackTree tree(*session_);
+      for (const TrackException& exception : brief_.exceptions)
+        if (const int track = tree.find(exception.track); track != TrackTree::kMain)
+          names << text(session_->tracks[static_cast<std::size_t>(track)].name);
+      words->setText(names.isEmpty() ? QString() : tr("As mixed: %1. Choose one again to take it back.").arg(names.join(", ")));
+    };
+    show();
+    connect(box, &QComboBox::activated, this, [this, box, show](int index) {
+      if (index == 0) return;
+      const std::string id = box->itemData(index).toString().toStdString();
+      const std::size_t before = brief_.exceptions.size();
+      std::erase_if(brief_.exceptions, [&](const TrackException& e) { return e.track == id; });
+      if (brief_.exceptions.size() == before) brief_.exceptions.push_back({id, Overrides{}});
+      box->setCurrentIndex(0);
+      show();
+      Editor::apply(tr("Choose exceptions"));
+    });
+  }
+};
+
+class RunUpEditor : public Editor {
+ public:
+  RunUpEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+      : Editor(brief, std::move(session), std::move(apply), tr("Run-up before the span"), parent) {
+    QDoubleSpinBox* box =
+        number(&Brief::runUpSeconds, kMaxRunUpSeconds, 1, " s", tr("Length of the run-up"), tr("Change the run-up"));
+    auto* start = new QCheckBox(tr("From the session's start"), this);
+    start->setChecked(brief.runUpFromStart);
+    box->setEnabled(!brief.runUpFromStart);
+    layout_->addWidget(box);
+    layout_->addWidget(start);
+    setFocusProxy(brief.runUpFromStart ? static_cast<QWidget*>(start) : box);
+    connect(start, &QCheckBox::toggled, this, [this, box](bool on) {
+      brief_.runUpFromStart = on;
+      box->setEnabled(!on);
+      Editor::apply(tr("Change the run-up"));
+    });
+    note(tr("Processed and thrown away, so that effects are already moving when the file begins."));
   }
 };
 
@@ -366,6 +603,15 @@ QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<co
     case PhraseKind::Sources: return new SourcesEditor(brief, session, apply, parent);
     case PhraseKind::Regions: return new RegionsEditor(brief, session, apply, parent);
     case PhraseKind::Counts: return new CountsEditor(brief, session, apply, parent);
+    case PhraseKind::Reach: return new ReachEditor(brief, session, apply, parent);
+    case PhraseKind::Overrides: return new OverridesEditor(brief, session, apply, parent);
+    case PhraseKind::RunUp: return new RunUpEditor(brief, session, apply, parent);
+    case PhraseKind::Keyed:
+      return new ChoiceEditor<bool>(
+          &Brief::keyed,
+          {{true, QObject::tr("Keyed by the mix"), QObject::tr("Layers take the gain of the full sum, and add up to the mix")},
+           {false, QObject::tr("Each keyed alone"), QObject::tr("Dynamics react to each layer as if it were alone")}},
+          QObject::tr("What shared dynamics listen to"), QObject::tr("Choose the key"), brief, session, apply, parent);
     case PhraseKind::Tail: return new TailEditor(brief, session, apply, parent);
     case PhraseKind::Folder: return new FolderEditor(brief, session, apply, parent);
     case PhraseKind::Encoding:

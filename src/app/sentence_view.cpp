@@ -30,6 +30,9 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::UnknownRegion:
     case RemarkCode::EmptySpan: return PhraseKind::Regions;
     case RemarkCode::UnknownSource: return PhraseKind::Sources;
+    case RemarkCode::ReturnBeyondReach:
+    case RemarkCode::ReachElsewhere: return PhraseKind::Reach;
+    case RemarkCode::MissingEffect: return PhraseKind::Overrides;
     default: return PhraseKind::Plain;
   }
 }

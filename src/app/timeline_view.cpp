@@ -19,6 +19,7 @@
 #include "text.h"
 #include "theme.h"
 #include "timeline_drawing.h"
+#include "curve_hand.h"
 #include "timeline_hand.h"
 
 namespace octaphon::app {
@@ -35,6 +36,7 @@ TimelineView::TimelineView(Document& document, Selected& selected, OverviewStore
   viewport()->setMouseTracking(true);
   viewport()->setAccessibleName(tr("Timeline"));
   hand_ = std::make_unique<TimelineHand>(*this, document, selected);
+  curve_ = std::make_unique<CurveHand>(*this, document);
   connect(&overviews_, &OverviewStore::changed, viewport(), qOverload<>(&QWidget::update));
   connect(&Theme::instance(), &Theme::changed, viewport(), qOverload<>(&QWidget::update));
   connect(&selected_, &Selected::changed, this, &TimelineView::followSelection);
@@ -153,6 +155,7 @@ void TimelineView::paintEvent(QPaintEvent*) {
   paintMarkers(painter);
   paintRange(painter);
   paintProposals(painter);
+  curve_->paint(painter);
   paintHeads(painter);
   paintGhost(painter);
   paintPlayhead(painter);
@@ -365,12 +368,40 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
   const int levelWidth = 40;
   painter.drawText(QRect(kHeadWidth - levelWidth - 8, top, levelWidth, lane.height - 1),
                    Qt::AlignVCenter | Qt::AlignRight, level);
+  const int marks = paintSignalMarks(painter, lane, kHeadWidth - levelWidth - 10);
   painter.setFont(strong ? Theme::strong() : Theme::body());
   painter.setPen(colour(muted ? Role::SecondInk : Role::Ink));
-  const int room = kHeadWidth - levelWidth - 12 - indent;
+  const int room = kHeadWidth - levelWidth - 12 - indent - marks;
   const QString name = isMain ? tr("Main") : text(track->name);
   painter.drawText(QRect(indent, top, room, lane.height - 1), Qt::AlignVCenter,
                    QFontMetrics(painter.font()).elidedText(name, Qt::ElideRight, room));
+}
+
+/// What a strip has, in small: a square for inserts, an arrow for sends, a wave for curves. Gives the width it took.
+int TimelineView::paintSignalMarks(QPainter& painter, const Lane& lane, int right) {
+  const Session& session = model_->session();
+  const bool isMain = lane.track == TrackTree::kMain;
+  const Track* track = isMain ? nullptr : &session.tracks[static_cast<std::size_t>(lane.track)];
+  const double y = laneY(lane) + lane.height / 2.0;
+  double x = right;
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(colour(Role::SecondInk), 1));
+  if (!(isMain ? session.main.automation : track->automation).empty()) {
+    x -= 11;
+    painter.drawPolyline(QPolygonF{{x, y + 3}, {x + 3, y - 3}, {x + 6, y + 2}, {x + 9, y - 3}});
+  }
+  if (track != nullptr && !track->sends.empty()) {
+    x -= 11;
+    painter.drawPolyline(QPolygonF{{x, y - 3}, {x, y + 2}, {x + 8, y + 2}});
+    painter.drawPolyline(QPolygonF{{x + 5, y - 1}, {x + 8, y + 2}, {x + 5, y + 5}});
+  }
+  if (!(isMain ? session.main.inserts : track->inserts).empty()) {
+    x -= 10;
+    painter.drawRect(QRectF(x, y - 3.5, 7, 7));
+  }
+  painter.restore();
+  return static_cast<int>(right - x);
 }
 
 void TimelineView::paintPlayhead(QPainter& painter) {
@@ -398,10 +429,11 @@ void TimelineView::wheelEvent(QWheelEvent* event) {
 }
 
 void TimelineView::mousePressEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) hand_->press(*event);
+  if (event->button() == Qt::LeftButton && !curve_->press(*event)) hand_->press(*event);
 }
 
 void TimelineView::mouseMoveEvent(QMouseEvent* event) {
+  if (curve_->move(*event)) return;
   hand_->move(*event);
   if (event->buttons() != Qt::NoButton) return;
   using Part = TimelineHit::Part;
@@ -412,7 +444,7 @@ void TimelineView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void TimelineView::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) hand_->release();
+  if (event->button() == Qt::LeftButton && !curve_->release()) hand_->release();
 }
 
 void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {

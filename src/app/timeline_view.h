@@ -16,6 +16,7 @@
 namespace octaphon::app {
 
 class TimelineHand;
+class CurveHand;
 
 /// What lies under the mouse.
 struct TimelineHit {
@@ -77,6 +78,7 @@ class TimelineView : public QAbstractScrollArea {
   Frame playhead() const { return playhead_; }
   const TimelineModel& model() const { return *model_; }
   TimelineHand& hand() { return *hand_; }
+  CurveHand& curve() { return *curve_; }
   // Places in the viewport, for tests and pop-ups.
   QRectF ribbonOf(std::size_t region) const;
   QRectF clipBox(ClipSpot spot) const;
@@ -141,6 +143,7 @@ class TimelineView : public QAbstractScrollArea {
   void paintTiles(QPainter& painter, const Lane& lane);
   void paintHeads(QPainter& painter);
   void paintHead(QPainter& painter, const Lane& lane);
+  int paintSignalMarks(QPainter& painter, const Lane& lane, int right);
   void paintPlayhead(QPainter& painter);
   void paintHint(QPainter& painter);
   // timeline_marks.cpp
@@ -164,6 +167,7 @@ class TimelineView : public QAbstractScrollArea {
   OverviewStore& overviews_;
   std::unique_ptr<TimelineModel> model_;
   std::unique_ptr<TimelineHand> hand_;
+  std::unique_ptr<CurveHand> curve_;
   std::shared_ptr<const MediaFacts> facts_;
   TileModel tiles_;
   std::vector<SpanProposal> proposals_;

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/decibels.h"
+#include "edit/inserts.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
@@ -145,6 +146,7 @@ EditCount splitClips(Session& session, const ClipIds& ids, Frame at) {
       Clip second = clip;
       const Frame first = at - clip.start;
       second.id = maker.next("c");
+      renewIds(second, maker);
       second.start = at;
       second.offset += first;
       second.length -= first;
@@ -209,6 +211,7 @@ ClipIds duplicateClips(Session& session, const ClipIds& ids) {
       if (!ids.contains(track.clips[i].id)) continue;
       Clip copy = track.clips[i];
       copy.id = maker.next("c");
+      renewIds(copy, maker);
       copy.start += end - start;
       copy.lock = false;
       made.insert(copy.id);

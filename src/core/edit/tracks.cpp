@@ -5,6 +5,7 @@
 #include "base/unicode.h"
 #include "edit/clips.h"
 #include "edit/ids.h"
+#include "edit/inserts.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
@@ -151,6 +152,7 @@ std::vector<std::string> duplicateTracks(Session& session, const std::vector<std
       copy.id = fresh;
       if (const auto parent = copies.find(copy.group); parent != copies.end()) copy.group = parent->second;
       for (Clip& clip : copy.clips) clip.id = maker.next("c");
+      renewIds(copy, maker);
       added.push_back(std::move(copy));
     }
     made.push_back(added.front().id);
@@ -185,6 +187,7 @@ EditCount deleteTracks(Session& session, const Ids& ids) {
   (void)deleteClips(session, clips);
   std::size_t i = 0;
   std::erase_if(session.tracks, [&](const Track&) { return goes[i++] != 0; });
+  dropLooseSends(session);
   return count;
 }
 
@@ -202,7 +205,7 @@ std::vector<std::string> splitChannels(Session& session, const Ids& ids, int wid
       const int last = std::min(first + width - 1, whole.channels);
       part.name += " " + std::to_string(first) + (last > first ? "-" + std::to_string(last) : "");
       part.channels = width;
-      if (first > 1) part.id = maker.next("t");
+      if (first > 1) part.id = maker.next("t"), renewIds(part, maker);
       for (Clip& clip : part.clips) {
         clip.channel = first;
         if (first > 1) clip.id = maker.next("c");

@@ -69,6 +69,12 @@ std::string sourcesText(const Brief& brief, const Session& session) {
   std::vector<std::string> parts;
   if (!brief.tracks.empty()) parts.push_back(tracksText(brief.tracks, session, tree));
   if (!brief.groups.empty()) parts.push_back(groupsText(brief.groups, session, tree));
+  if (brief.returns.all) parts.push_back("each return");
+  if (!brief.returns.ids.empty())
+    parts.push_back(brief.returns.ids.size() == 1 ? nameOfTrack(session, tree, brief.returns.ids.front())
+                                                  : counted(brief.returns.ids.size(), "return"));
+  for (const SumSource& sum : brief.sums)
+    parts.push_back(printable(sum.name, 60) + (sum.without ? " (the mix without some)" : " (a sum)"));
   if (brief.mix) parts.push_back("the mix");
   return parts.empty() ? "nothing yet" : joined(parts);
 }
@@ -128,6 +134,60 @@ std::string countsText(const Brief& brief) {
   return text;
 }
 
+bool hasInserts(const Session& session) {
+  return !session.main.inserts.empty() ||
+         std::any_of(session.tracks.begin(), session.tracks.end(), [](const Track& track) {
+           return !track.inserts.empty() || std::any_of(track.clips.begin(), track.clips.end(),
+                                                        [](const Clip& clip) { return !clip.inserts.empty(); });
+         });
+}
+
+std::string reachText(const Brief& brief, const Session& session, const TrackTree& tree) {
+  const std::string group = nameOfTrack(session, tree, brief.reach.group);
+  std::string text;
+  switch (brief.reach.stage) {
+    case ReachStage::Clips: text = "before their inserts"; break;
+    case ReachStage::Inserts: text = "before their faders"; break;
+    case ReachStage::Track: text = "through their own faders"; break;
+    case ReachStage::GroupInserts: text = "through " + group + "'s inserts, before its fader"; break;
+    case ReachStage::Group: text = "through " + group; break;
+    case ReachStage::Groups: text = "through their groups"; break;
+    case ReachStage::MainInserts: text = "through main's inserts, before its fader"; break;
+    case ReachStage::Main: text = "through main"; break;
+  }
+  if (brief.withReturns == Returns::Out) text += ", without returns";
+  if (brief.withReturns == Returns::Files) text += ", returns as files of their own";
+  return text;
+}
+
+std::string overridesText(const Brief& brief) {
+  const Overrides& o = brief.overrides;
+  std::string text = o.faders == Faders::AsMixed ? "faders as mixed"
+                     : o.faders == Faders::Unity ? "faders at unity"
+                                                 : "faders at " + decibelText(o.faderDb) + " dB";
+  if (o.pansCentred) text += ", pans centred";
+  if (!o.volumeAutomation) text += ", volume not moving";
+  if (!o.panAutomation) text += ", pan not moving";
+  if (!o.muteAutomation) text += ", mutes not moving";
+  if (o.inserts == InsertChoice::None) text += ", no inserts";
+  if (o.inserts == InsertChoice::Tagged) text += ", inserts tagged " + (o.tags.empty() ? "nothing" : joined(o.tags));
+  if (brief.overrideGroups || brief.overrideReturns || brief.overrideMain) {
+    std::vector<std::string> also;
+    if (brief.overrideGroups) also.push_back("groups");
+    if (brief.overrideReturns) also.push_back("returns");
+    if (brief.overrideMain) also.push_back("main");
+    text += ", on " + joined(also) + " too";
+  }
+  if (!brief.exceptions.empty()) text += ", with " + counted(brief.exceptions.size(), "exception");
+  if (brief.withoutMissing) text += ", plug-ins that are missing passed over";
+  return text;
+}
+
+std::string runUpText(const Brief& brief) {
+  if (brief.runUpFromStart) return "run up to from the session's start";
+  return brief.runUpSeconds > 0 ? "run up to for " + plainNumber(brief.runUpSeconds) + " s" : "without run-up";
+}
+
 std::string_view caseText(LetterCase letterCase) {
   switch (letterCase) {
     case LetterCase::AsIs: return "letters as they are";
@@ -152,7 +212,8 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   };
   plain("Print");
   phrase(PhraseKind::Sources, sourcesText(brief, session),
-         brief.tracks == fresh.tracks && brief.groups == fresh.groups && brief.mix == fresh.mix);
+         brief.tracks == fresh.tracks && brief.groups == fresh.groups && brief.mix == fresh.mix &&
+             brief.returns == fresh.returns && brief.sums == fresh.sums);
   plain("over");
   phrase(PhraseKind::Regions, spansText(brief, session),
          brief.regions == fresh.regions && brief.clipSets == fresh.clipSets);
@@ -160,7 +221,24 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   phrase(
       PhraseKind::Counts, countsText(brief),
       brief.counts == fresh.counts && brief.crossing == fresh.crossing && brief.endFadeMs == fresh.endFadeMs);
-  plain(", heard through main, with");
+  plain(", heard");
+  const TrackTree tree(session);
+  phrase(PhraseKind::Reach, reachText(brief, session, tree),
+         brief.reach == fresh.reach && brief.withReturns == fresh.withReturns);
+  plain(",");
+  const std::string overrides = overridesText(brief);
+  phrase(PhraseKind::Overrides, overrides, overrides == overridesText(fresh));
+  const bool effects = hasInserts(session);
+  if (effects || brief.keyed != fresh.keyed) {
+    plain(",");
+    phrase(PhraseKind::Keyed, brief.keyed ? "keyed by the mix" : "each keyed alone", brief.keyed == fresh.keyed);
+  }
+  const bool runsUp = brief.runUpFromStart || brief.runUpSeconds > 0;
+  if (brief.counts == Counts::EverythingHeard && (effects || runsUp)) {
+    plain(",");
+    phrase(PhraseKind::RunUp, runUpText(brief), !runsUp);
+  }
+  plain(", with");
   phrase(PhraseKind::Tail,
          brief.tailSeconds > 0 ? "a tail of " + plainNumber(brief.tailSeconds) + " s" : "no tail",
          brief.tailSeconds == 0);

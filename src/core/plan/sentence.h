@@ -9,7 +9,9 @@
 namespace octaphon {
 
 /// What a phrase speaks of, for the editor it opens.
-enum class PhraseKind { Plain, Sources, Regions, Counts, Tail, Encoding, Template, Case, Folder, Existing };
+enum class PhraseKind {
+  Plain, Sources, Regions, Counts, Reach, Overrides, Keyed, RunUp, Tail, Encoding, Template, Case, Folder, Existing
+};
 
 struct Phrase {
   PhraseKind kind = PhraseKind::Plain;  ///< Plain is text between phrases

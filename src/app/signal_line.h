@@ -1,0 +1,61 @@
+// The way of one source from its clips to main, drawn as a line with its stages as stations; how far the brief hears it
+// is the thick part. Left and right step, Ctrl+left and right move an insert, Delete takes it out.
+#pragma once
+
+#include <optional>
+#include <QWidget>
+
+#include "document.h"
+#include "routing/effect_info.h"
+
+namespace octaphon::app {
+
+struct Station {
+  enum class What { Clips, Insert, Fader };
+  What what = What::Clips;
+  int strip = -1;           ///< index in Session::tracks; −1: main
+  std::size_t insert = 0;   ///< of inserts
+  QString name, detail;
+  bool isOn = true;
+  bool isHeard = true;      ///< whether the brief reaches it
+  bool operator==(const Station&) const = default;
+};
+
+class SignalLine : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SignalLine(QWidget* parent = nullptr);
+
+  /// `strip` −1: main alone. `brief` may be null: then all of it is heard.
+  void show(std::shared_ptr<const Session> session, int strip, const Brief* brief, const PluginCatalogue* plugins);
+  const std::vector<Station>& stations() const { return stations_; }
+  int current() const { return current_; }
+  const Station* currentStation() const;
+  void setCurrent(int index);
+  QRect placeOf(int station) const;
+  QSize sizeHint() const override;
+
+ signals:
+  void currentChanged();
+  void moveWanted(int by);
+  void removeWanted();
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
+  bool event(QEvent* event) override;
+
+ private:
+  void addStrip(const Session& session, int strip, const PluginCatalogue* plugins);
+  void markReach(const Session& session, int strip, const Brief& brief);
+  QString stripName(int strip) const;
+
+  std::shared_ptr<const Session> session_;
+  std::vector<Station> stations_;
+  int current_ = 0;
+};
+
+}  // namespace octaphon::app
