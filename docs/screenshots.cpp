@@ -48,6 +48,7 @@ class Photographer {
     take(window, "main-night");
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Sources, "phrase-sources");
+    takeSignal(window);
     takePreparing(window);
     window.openSession(demo_ + "/Tidewheel.octaphon");
     settle(window);
@@ -100,6 +101,32 @@ class Photographer {
     painter.end();
     picture.save(out_ + "/" + name + ".png");
     popup->close();
+  }
+
+  /// The way of a track to main, and a curve on its lane.
+  void takeSignal(MainWindow& window) {
+    window.lower().setCurrentWidget(&window.signalPanel());
+    window.selected().set(Thing::Track, {"gear"});
+    window.timeline().showSpan(0, 48000 * 33);
+    QTest::qWait(400);
+    window.signalPanel().line().setCurrent(3);
+    take(window, "signal");
+    Theme::instance().setLook(Look::Night);
+    take(window, "signal-night");
+    Theme::instance().setLook(Look::Day);
+    takePhrase(window, PhraseKind::Overrides, "phrase-overrides");
+    window.selected().set(Thing::Track, {"rain"});
+    window.timeline().showSpan(48000 * 126, 48000 * 160);
+    QTest::qWait(300);
+    window.signalPanel().line().setCurrent(1);
+    auto* target = window.findChild<QComboBox*>("curveTarget");
+    target->setCurrentIndex(target->findData("gain"));
+    emit target->activated(target->currentIndex());
+    take(window, "curve");
+    target->setCurrentIndex(0);
+    emit target->activated(0);
+    window.selected().clear();
+    window.lower().setCurrentIndex(0);
   }
 
   /// Marking, naming, details, checks and the search, as the guide shows them.

@@ -158,6 +158,8 @@ class AppTest : public QObject {
     } else if (auto* tree = qobject_cast<QTreeWidget*>(field)) {
       tree->setCurrentItem(tree->topLevelItem(1));
       key(tree, Qt::Key_Space);
+    } else if (qobject_cast<QComboBox*>(field) != nullptr) {
+      key(field, Qt::Key_Down);
     } else if (qobject_cast<QRadioButton*>(field) != nullptr) {
       key(field, Qt::Key_Down);
       if (button->text() == before) key(popup->focusWidget(), Qt::Key_Up);

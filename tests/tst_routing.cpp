@@ -173,6 +173,21 @@ class RoutingTest : public QObject {
     QVERIFY2(toDb(residual) < -120, qPrintable(QString::number(toDb(residual))));
   }
 
+  // A session of equalisers, gains, pans and a delay, built again with scipy: float files differ by rounding only.
+  void theSameInScipy() {
+    Harbour h;
+    for (Track& track : h.session.tracks) track.inserts.clear(), track.sends.clear();
+    h.session.main.inserts.clear();
+    h.track("gear").inserts = {insert("a", "equaliser", {{"bell1_freq", 900}, {"bell1_gain", 7}, {"bell1_q", 1.3}})};
+    h.track("works").inserts = {insert("b", "equaliser", {{"high_cut", 1}, {"high_cut_freq", 6000}})};
+    h.track("chain").inserts = {insert("c", "echo", {{"time", 25}, {"feedback", 0}, {"mix", 40}})};
+    h.layers();
+    test::renderOf(h.make.save());
+    const auto python = test::run("/usr/bin/python3", {OCTAPHON_SOURCE "/tests/same_in_scipy.py", h.dir.path()});
+    QVERIFY2(python.exit == 0, python.err + python.out);
+    QVERIFY2(python.out.toDouble() < -120, python.out);
+  }
+
   // A compressor on a group and a limiter on main: keyed by the mix layers add up; each alone they do not, and what
   // cannot be split is said to be so.
   void keyedLayersAddUp_data() {

@@ -65,6 +65,37 @@ class SessionTest : public QObject {
       QVERIFY2(!readSession(with(bad), "s"), bad);
   }
 
+  void whatTheSignalAddsIsKept() {
+    Session session;
+    Track track;
+    track.id = "t";
+    track.invert = true;
+    track.inserts = {{"i", "echo", "Far", false, {"mix", "own"}, {{"time", 90.5}}, "state", {}}};
+    track.sends = {{"s", "room", -3, true, false, {}}};
+    track.automation = {{"gain", false, {{5, -2, Segment::Curve, 0.5, {}}, {9, 0, Segment::Hold, 0, {}}}, {}}};
+    Track room;
+    room.id = "room";
+    room.kind = TrackKind::Return;
+    session.tracks = {track, room};
+    session.main.inserts = {{"m", "limiter", {}, true, {}, {}, {}, {}}};
+    Brief brief;
+    brief.id = "b";
+    brief.returns = {false, {"room"}};
+    brief.sums = {{"x", "Some", {"t"}, true}};
+    brief.reach = {ReachStage::GroupInserts, "g"};
+    brief.withReturns = Returns::Files;
+    brief.overrides = {Faders::Value, -6, true, false, false, false, InsertChoice::Tagged, {"sound"}};
+    brief.overrideGroups = brief.overrideReturns = brief.overrideMain = true;
+    brief.exceptions = {{"t", {Faders::Unity, 0, false, true, true, true, InsertChoice::None, {}}}};
+    brief.keyed = false;
+    brief.runUpFromStart = true;
+    brief.withoutMissing = true;
+    session.briefs = {brief};
+    const auto read = readSession(writeSession(session), "x");
+    QVERIFY2(read.has_value(), read ? "" : read.error().describe().c_str());
+    QCOMPARE(*read, session);
+  }
+
   void unknownKeysAreKept() {
     const std::string text = with(
         R"("later":{"a":[1,2]},"media":[{"id":"m","file":"m.wav","x1":1}],)"

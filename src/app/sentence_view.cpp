@@ -98,30 +98,58 @@ void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> s
   brief_ = brief;
   session_ = std::move(session);
   const std::vector<Phrase> phrases = sentenceOf(brief_, *session_);
-  if (buttons_.empty())
-    build(phrases);
-  else
-    update(phrases);
+  const bool same = std::all_of(phrases.begin(), phrases.end(), [this](const Phrase& phrase) {
+    return phrase.kind == PhraseKind::Plain || phrase.kind == PhraseKind::Template || buttons_.contains(phrase.kind);
+  });
+  const auto shown = std::count_if(phrases.begin(), phrases.end(), [](const Phrase& phrase) {
+    return phrase.kind != PhraseKind::Plain && phrase.kind != PhraseKind::Template;
+  });
+  if (same && static_cast<std::size_t>(shown) == buttons_.size()) return update(phrases);
+  build(phrases);
 }
 
+/// Lays the sentence out. Which phrases there are depends on others: what is run up to, say, only matters where
+/// everything is heard. Buttons that stay are kept, with the focus.
 void SentenceView::build(const std::vector<Phrase>& phrases) {
+  while (QLayoutItem* item = flow_->takeAt(0)) {
+    if (qobject_cast<QLabel*>(item->widget()) != nullptr) delete item->widget();
+    delete item;
+  }
+  std::map<PhraseKind, QPushButton*> before = std::exchange(buttons_, {});
+  QWidget* last = nullptr;
+  const auto follow = [&](QWidget* widget) {
+    if (last != nullptr) setTabOrder(last, widget);
+    last = widget;
+  };
   for (const Phrase& phrase : phrases) {
     if (phrase.kind == PhraseKind::Template) {
       flow_->addWidget(template_);
+      follow(template_);
     } else if (phrase.kind == PhraseKind::Plain) {
       for (const QString& word : text(phrase.text).split(' ')) addWord(word);
     } else {
-      auto* button = new QPushButton(words_);
-      button->setObjectName("phrase");
-      button->setFont(Theme::sentence());
-      button->setCursor(Qt::PointingHandCursor);
-      button->setAutoDefault(true);
+      const auto kept = before.find(phrase.kind);
+      QPushButton* button = kept == before.end() ? newPhrase(phrase.kind) : kept->second;
+      if (kept != before.end()) before.erase(kept);
       flow_->addWidget(button);
       buttons_[phrase.kind] = button;
-      connect(button, &QPushButton::clicked, this, [this, kind = phrase.kind] { openEditor(kind); });
+      follow(button);
     }
   }
+  for (const auto& [kind, button] : before) button->hide(), button->deleteLater();
+  for (QWidget* word : words_->findChildren<QLabel*>()) word->show();
+  for (const auto& [kind, button] : buttons_) button->show();
   update(phrases);
+}
+
+QPushButton* SentenceView::newPhrase(PhraseKind kind) {
+  auto* button = new QPushButton(words_);
+  button->setObjectName("phrase");
+  button->setFont(Theme::sentence());
+  button->setCursor(Qt::PointingHandCursor);
+  button->setAutoDefault(true);
+  connect(button, &QPushButton::clicked, this, [this, kind] { openEditor(kind); });
+  return button;
 }
 
 /// Each word is a widget of its own, so that lines break between words; a comma stays with what is before it.

@@ -32,6 +32,7 @@ class SentenceView : public QWidget {
   void briefEdited(const octaphon::Brief& brief, const QString& words, const QString& merge);
 
  private:
+  QPushButton* newPhrase(PhraseKind kind);
   void build(const std::vector<Phrase>& phrases);
   void addWord(const QString& word);
   void update(const std::vector<Phrase>& phrases);

@@ -14,7 +14,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kStep = 104;    // px from station to station
+constexpr int kStep = 92;    // px from station to station
 constexpr int kLeft = 14;
 constexpr int kLineY = 46;
 constexpr int kHeight = 92;

@@ -85,9 +85,12 @@ class EffectSearch : public QFrame {
   QListWidget* list_;
 };
 
-QString shown(const ParameterInfo& info, double value) {
-  return QString::number(value, 'f', info.most - info.least > 200 ? 0 : 2);
+int decimalsOf(const ParameterInfo& info) {
+  const double range = info.most - info.least;
+  return range > 1000 ? 0 : range > 20 ? 1 : range > 2 ? 2 : 4;
 }
+
+QString shown(const ParameterInfo& info, double value) { return QString::number(value, 'f', decimalsOf(info)); }
 
 }  // namespace
 
@@ -377,7 +380,7 @@ void SignalPanel::addParameter(QWidget* page, QGridLayout* grid, int index, cons
   } else {
     auto* box = new QDoubleSpinBox(page);
     box->setRange(info.least, info.most);
-    box->setDecimals(info.most - info.least > 200 ? 1 : info.most <= 1 ? 4 : 2);
+    box->setDecimals(decimalsOf(info));
     if (!info.unit.empty()) box->setSuffix(" " + text(info.unit));
     box->setKeyboardTracking(false);
     if (info.scale == Scale::Ratio)

@@ -21,18 +21,16 @@ std::uint64_t scattered(std::uint64_t value) {
   return value ^ (value >> 31);
 }
 
-/// Difference of two even distributions: triangular over (−1, 1).
-double triangular(std::uint64_t stream, Frame frame) {
-  const std::uint64_t bits = scattered(stream + static_cast<std::uint64_t>(frame) * 0x9E3779B97F4A7C15ull);
-  const double a = static_cast<double>(bits >> 32);
-  const double b = static_cast<double>(bits & 0xFFFFFFFFu);
-  return (a - b) * (1.0 / 4294967296.0);
-}
-
-std::int32_t saturated(double value, double highest, Level& level) {
-  const double kept = std::clamp(value, -highest - 1, highest);
-  if (kept != value) ++level.clipped;
-  return static_cast<std::int32_t>(kept);
+/// Triangular noise over (−1, 1) steps for a cell: the difference of two even distributions of 16 bits. One scattered
+/// number serves two frames.
+void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) {
+  std::int32_t whole[kQuantiseCell];
+  for (Frame i = 0; i < frames; i += 2) {
+    const std::uint64_t bits = scattered(stream + static_cast<std::uint64_t>(first + i) * 0x9E3779B97F4A7C15ull);
+    whole[i] = static_cast<std::int32_t>(bits & 0xFFFF) - static_cast<std::int32_t>((bits >> 16) & 0xFFFF);
+    whole[i + 1] = static_cast<std::int32_t>((bits >> 32) & 0xFFFF) - static_cast<std::int32_t>(bits >> 48);
+  }
+  for (Frame i = 0; i < frames; ++i) noise[i] = whole[i] * (1.0 / 65536.0);
 }
 
 }  // namespace
@@ -84,18 +82,24 @@ bool Quantiser::isOnGrid(const float* in, Frame frames) const {
 }
 
 void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
-  const double noise = isOnGrid(in, frames) ? 0 : 1;  // on the grid but over full scale: only saturated
-  for (Frame i = 0; i < frames;) {
-    Frame zeros = 0;
+  double value[kQuantiseCell] = {};
+  if (!isOnGrid(in, frames)) triangular(stream_, first, frames, value);  // else it is only saturated
+  const double highest = highest_, lowest = -highest_ - 1, scale = scale_;
+  for (Frame i = 0; i < frames; ++i) value[i] = rounded(in[i] * scale + value[i]);
+  for (Frame i = 0; i < frames; ++i)
+    out[i] = static_cast<std::int32_t>(std::min(std::max(value[i], lowest), highest));
+  for (Frame i = 0; i < frames; ++i) level.clipped += value[i] > highest || value[i] < lowest ? 1u : 0u;
+  clearSilence(in, frames, out);
+}
+
+/// Runs of exact zero stay that; so do shorter ones at the edges of the cell, which may go on behind them.
+void Quantiser::clearSilence(const float* in, Frame frames, std::int32_t* out) {
+  for (Frame i = 0; i < frames; ++i) {
+    if (in[i] != 0) continue;
+    Frame zeros = 1;
     while (i + zeros < frames && in[i + zeros] == 0) ++zeros;
-    const bool isRun = zeros >= kZeroRun || (zeros > 0 && (i == 0 || i + zeros == frames));
-    if (isRun) {
-      std::fill_n(out + i, zeros, 0);
-      i += zeros;
-      continue;
-    }
-    for (const Frame end = i + std::max<Frame>(1, zeros); i < end; ++i)
-      out[i] = saturated(rounded(in[i] * scale_ + noise * triangular(stream_, first + i)), highest_, level);
+    if (zeros >= kZeroRun || i == 0 || i + zeros == frames) std::fill_n(out + i, zeros, 0);
+    i += zeros;
   }
 }
 

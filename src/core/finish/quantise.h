@@ -36,6 +36,7 @@ class Quantiser {
   bool isOnGrid(const float* in, Frame frames) const;
   bool takesAsIs(const float* in, Frame frames, std::int32_t* out) const;
   void dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const;
+  static void clearSilence(const float* in, Frame frames, std::int32_t* out);
 
   double scale_;    // steps in full scale
   double highest_;  // largest integer

@@ -221,10 +221,6 @@ class Run {
   }
 
   void take(PassResult result, Publisher& publisher) {
-    if (reportSum_) {
-      const std::scoped_lock lock(mutex_);
-      for (const SumOutcome& sum : result.sums) reportSum_(sum);
-    }
     for (auto& [row, error] : result.failed) failRow(row, std::move(error));
     std::map<std::filesystem::path, std::vector<FinishedFile>> byBase;
     {
@@ -233,6 +229,10 @@ class Run {
     }
     for (FinishedFile& file : result.files) byBase[baseOf(file.row)].push_back(std::move(file));
     for (auto& [base, files] : byBase) publisher.publish(targets_.at(base).journal, std::move(files));
+    if (reportSum_) {
+      const std::scoped_lock lock(mutex_);
+      for (const SumOutcome& sum : result.sums) reportSum_(sum);
+    }
   }
 
   const RunRequest& request_;

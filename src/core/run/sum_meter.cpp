@@ -36,16 +36,22 @@ void SumMeter::add(const TapSource& source, std::size_t tap, double sign, DelayL
   const TapBlock block = source.tap(tap);
   if (block.error != nullptr) problem_ = "not all of the layers could be made";
   const std::size_t stride = late_.size() / static_cast<std::size_t>(std::max(channels_, 1));
-  float* out[kMaxMixChannels];
-  for (int c = 0; c < channels_; ++c) out[c] = late_.data() + static_cast<std::size_t>(c) * stride;
-  if (!delay.process(block.isSilent() ? nullptr : block.channel, out, frames)) return;
+  const float* const* sound = block.channel;
+  float* late[kMaxMixChannels];
+  if (delay.delay() > 0) {
+    for (int c = 0; c < channels_; ++c) late[c] = late_.data() + static_cast<std::size_t>(c) * stride;
+    if (!delay.process(block.isSilent() ? nullptr : block.channel, late, frames)) return;
+    sound = late;
+  } else if (block.isSilent()) {
+    return;
+  }
   float peak = 0;
   for (int c = 0; c < channels_; ++c) {
     double* total = total_.data() + static_cast<std::size_t>(c) * stride;
-    for (Frame i = 0; i < frames; ++i) {
-      total[i] += sign * out[c][i];
-      peak = std::max(peak, std::fabs(out[c][i]));
-    }
+    const float* in = sound[c];
+    for (Frame i = 0; i < frames; ++i) total[i] += sign * in[i];
+    if (sign > 0)
+      for (Frame i = 0; i < frames; ++i) peak = std::max(peak, std::fabs(in[i]));
   }
   if (sign > 0) loudest_ = std::max(loudest_, static_cast<double>(peak));
 }
