@@ -4,6 +4,7 @@
 
 #include "base/pattern.h"
 #include "base/unicode.h"
+#include "edit/inserts.h"
 #include "edit/checks.h"
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
@@ -512,6 +513,37 @@ class EditTest : public QObject {
     QCOMPARE(session.clipSets[0].clips, (Names{"c1", "c4", "c5", "c3"}));
     QCOMPARE(*extentOf(session, session.clipSets[0]), (TimeSpan{0, 5000}));
     QCOMPARE(splitUpClipSet(session, made[0], 0).size(), std::size_t{3});
+    QVERIFY(isSound(session));
+  }
+
+  void insertsAndSendsGoTogether() {
+    Session session = harbour();
+    const std::string room = addTrack(session, "Room", TrackKind::Return, {});
+    const std::string first = session.tracks[1].id;
+    const std::string echo = addInsert(session, first, "echo", 0);
+    const std::string hold = addInsert(session, first, "compressor", 9);
+    QVERIFY(moveInsert(session, hold, -1) && !moveInsert(session, hold, -1));
+    QVERIFY(addSend(session, first, room).has_value());
+    QVERIFY(addSend(session, room, hold).error().text.find("come back") != std::string::npos);
+    QVERIFY(addSend(session, session.tracks[2].id, hold).has_value());
+    setCurvePoint(session, first, "insert:" + echo + ":mix", {500, 20, Segment::Linear, 0, {}});
+    setCurvePoint(session, first, "insert:" + echo + ":mix", {100, 10, Segment::Hold, 0, {}});
+    QCOMPARE(findCurve(session, first, "insert:" + echo + ":mix")->points[0].at, Frame{100});
+    // A copy has ids of its own, and its curves follow them; it can be read back.
+    const std::string copy = duplicateTracks(session, {first})[0];
+    const auto& twin = *std::find_if(session.tracks.begin(), session.tracks.end(), [&](const Track& t) { return t.id == copy; });
+    QVERIFY(twin.inserts[1].id != echo && twin.inserts[1].effect == "echo");
+    QVERIFY(findCurve(session, copy, "insert:" + twin.inserts[1].id + ":mix") != nullptr);
+    const auto read = readSession(writeSession(session), "x");
+    QVERIFY2(read.has_value(), read ? "" : read.error().describe().c_str());
+    // What a send led to goes, and the send with it.
+    removeInsert(session, hold);
+    for (const Track& track : session.tracks)
+      for (const Send& left : track.sends) QVERIFY(left.to != hold);
+    removeInsert(session, echo);
+    QVERIFY(findCurve(session, first, "insert:" + echo + ":mix") == nullptr);
+    deleteTracks(session, {room});
+    for (const Track& track : session.tracks) QVERIFY(track.sends.empty());
     QVERIFY(isSound(session));
   }
 

@@ -137,6 +137,29 @@ class ListenTest : public QObject {
     QVERIFY(differs(late, {&harbour.a}, 9'000) < 1e-6);
   }
 
+  // Through effects, as far as the brief reaches and with its run-up, from the middle of a row too.
+  void rowsAreHeardThroughTheirEffects() {
+    Harbour harbour;
+    Session& session = harbour.make.session;
+    session.tracks[1].inserts = {{"l", "limiter", {}, true, {}, {{"gain", 9}}, {}, {}}};
+    session.tracks[0].inserts = {{"c", "compressor", {}, true, {}, {{"threshold", -40}}, {}, {}}};
+    session.main.inserts = {{"v", "reverb", {}, true, {}, {{"mix", 30}}, {}, {}}};
+    session.briefs[0].runUpSeconds = 0.05;
+    session.briefs[0].reach = {ReachStage::Group, "g"};
+    harbour.make.save();
+    test::renderOf(QString::fromStdString(session.file.string()));
+    const auto facts = gatherFacts(session, harbour.cache);
+    const Sheet sheet = planSheet(session, *facts, {{0}, std::nullopt});
+    for (const std::size_t row : {0u, 1u, 3u}) {
+      const Samples difference =
+          harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[row], Listening::Of::Difference));
+      QCOMPARE(difference[0].size(), std::size_t{6'000});
+      QVERIFY(differs(difference, {}, 9'000) == 0);
+      const Samples heard = harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[row], Listening::Of::Session));
+      QVERIFY(differs(heard, {}, 9'000) > 0.01);
+    }
+  }
+
   void aFileThatIsNotThereIsSaidToBe() {
     Harbour harbour;
     const auto facts = gatherFacts(harbour.make.session, harbour.cache);

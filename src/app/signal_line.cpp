@@ -215,6 +215,11 @@ void SignalLine::focusInEvent(QFocusEvent*) { update(); }
 void SignalLine::focusOutEvent(QFocusEvent*) { update(); }
 
 bool SignalLine::event(QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride) {  // these are about the line here, and never about the track
+    const auto* pressed = static_cast<QKeyEvent*>(event);
+    const bool arrow = pressed->key() == Qt::Key_Left || pressed->key() == Qt::Key_Right;
+    if (pressed->key() == Qt::Key_Delete || (arrow && (pressed->modifiers() & Qt::ControlModifier) != 0)) event->accept();
+  }
   if (event->type() != QEvent::ToolTip) return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
   const int index = (help->pos().x() - kLeft) / kStep;

@@ -113,10 +113,11 @@ Result<std::string> addSend(Session& session, const std::string& trackId, const 
   Send send;
   send.id = maker.next("send");
   send.to = to;
-  track->sends.push_back(send);
   const TrackTree tree(session);
+  const std::size_t circles = SignalOrder(tree, session).feedback().size();
+  track->sends.push_back(send);
   const SignalOrder order(tree, session);
-  if (!order.target(to).isKnown || order.isFeedback(tree.find(trackId), static_cast<int>(track->sends.size()) - 1)) {
+  if (!order.target(to).isKnown || order.feedback().size() > circles) {
     track->sends.pop_back();
     return fail(ErrorCode::BadValue, name, "its sound would come back to where it leaves", "Send it elsewhere");
   }

@@ -1,0 +1,205 @@
+// The signal view and curves on the timeline, in the real window.
+#include "curve_hand.h"
+#include "edit/inserts.h"
+#include "opened.h"
+#include "session/session_file.h"
+
+using namespace octaphon;
+using namespace octaphon::app;
+using test::key;
+using test::Opened;
+
+namespace {
+
+QStringList namesOf(const SignalLine& line) {
+  QStringList names;
+  for (const Station& station : line.stations()) names << station.name;
+  return names;
+}
+
+/// The demo with the signal view open on a track.
+struct View : Opened {
+  explicit View(const char* track) {
+    open();
+    window.selected().set(Thing::Track, {track});
+    key(&window, Qt::Key_6, Qt::ControlModifier);
+    [&] { QTRY_VERIFY(panel().isVisible() && panel().line().stations().size() > 2); }();
+  }
+  SignalPanel& panel() { return window.signalPanel(); }
+  SignalLine& line() { return panel().line(); }
+  Session now() { return *window.document().session(); }
+  void undo() { key(&window, Qt::Key_Z, Qt::ControlModifier); }
+  void press(const QString& words) {
+    for (QPushButton* button : panel().findChildren<QPushButton*>())
+      if (button->text() == words && button->isVisible()) return button->click();
+    QTest::qFail(qPrintable("no button " + words), __FILE__, __LINE__);
+  }
+};
+
+}  // namespace
+
+class SignalViewTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void initTestCase() {
+    state_ = test::prepareTests();
+    qputenv("OCTAPHON_WORKER", OCTAPHON_WORKER_PATH);
+  }
+
+  void theLineIsTheWay() {
+    View v("gear");
+    QCOMPARE(namesOf(v.line()), QStringList({"clips", "fader", "Tone", "Hold", "fader", "Ceiling", "fader"}));
+    // As far as the brief hears it.
+    const auto heard = [&] {
+      return std::count_if(v.line().stations().begin(), v.line().stations().end(), [](const Station& s) { return s.isHeard; });
+    };
+    QCOMPARE(heard(), 7);
+    for (const auto& [reach, count] : std::vector<std::pair<Reach, int>>{
+             {{ReachStage::Clips, {}}, 1}, {{ReachStage::Inserts, {}}, 1}, {{ReachStage::Track, {}}, 2},
+             {{ReachStage::GroupInserts, "machines"}, 4}, {{ReachStage::Group, "machines"}, 5},
+             {{ReachStage::Groups, {}}, 5}, {{ReachStage::MainInserts, {}}, 6}}) {
+      Brief brief = v.now().briefs[0];
+      brief.reach = reach;
+      v.window.document().editBrief(0, brief, "Reach");
+      QTRY_COMPARE(static_cast<int>(heard()), count);
+    }
+  }
+
+  void insertsFromTheKeyboard() {
+    View v("gear");
+    const auto before = v.now().tracks;
+    v.line().setFocus();
+    key(&v.line(), Qt::Key_Home);
+    v.press("Add effect …");
+    QWidget* popup = QApplication::activePopupWidget();
+    QVERIFY(popup != nullptr);
+    auto* field = popup->findChild<QLineEdit*>();
+    QTest::keyClicks(field, "satur");
+    key(field, Qt::Key_Return);
+    QCOMPARE(v.now().tracks[1].inserts.size(), std::size_t{1});
+    QCOMPARE(v.now().tracks[1].inserts[0].effect, std::string("saturation"));
+    QTRY_COMPARE(v.line().current(), 1);
+    v.panel().addEffect("trim");
+    QTRY_COMPARE(v.line().current(), 2);
+    QTRY_VERIFY(QApplication::activePopupWidget() == nullptr);
+    key(&v.line(), Qt::Key_Left, Qt::ControlModifier);  // the trim in front
+    QCOMPARE(v.now().tracks[1].inserts[0].effect, std::string("trim"));
+    auto* gain = [&]() -> QDoubleSpinBox* {
+      for (QDoubleSpinBox* box : v.panel().findChildren<QDoubleSpinBox*>())
+        if (box->accessibleName() == "Gain") return box;
+      return nullptr;
+    }();
+    QVERIFY(gain != nullptr && gain->suffix() == " dB" && gain->maximum() == 48);
+    gain->setValue(-7.5);
+    QCOMPARE(v.now().tracks[1].inserts[0].values.at("gain"), -7.5);
+    v.press("Switch off");
+    QVERIFY(!v.now().tracks[1].inserts[0].on);
+    key(&v.line(), Qt::Key_Delete);
+    QCOMPARE(v.now().tracks[1].inserts.size(), std::size_t{1});
+    v.window.activateWindow();
+    const int steps = v.window.document().undoStack().count();
+    QCOMPARE(steps, 6);
+    for (int i = 0; i < steps; ++i) v.window.document().undoStack().undo();
+    QVERIFY(v.now().tracks == before);
+  }
+
+  void sendsAreEditedAndFeedbackRefused() {
+    View v("quay");
+    const auto before = v.now().tracks;
+    v.line().setCurrent(2);  // its fader
+    QComboBox* send = nullptr;
+    QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr);
+    const int tunnel = send->findText("Tunnel");  // which sends to the hall already
+    QVERIFY(tunnel > 0);
+    emit send->activated(tunnel);
+    QVERIFY(v.now().tracks == before);
+    QVERIFY(v.window.strip().stateText().contains("come back"));
+    v.window.selected().set(Thing::Track, {"motor"});
+    QTRY_COMPARE(v.line().stations()[0].strip, 4);
+    v.line().setCurrent(1);
+    QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr && send->findText("Quay Hall") > 0);
+    emit send->activated(send->findText("Quay Hall"));
+    QCOMPARE(v.now().tracks[4].sends.size(), std::size_t{1});
+    v.window.document().undoStack().undo();
+    QVERIFY(v.now().tracks == before);
+  }
+
+  void curvesByMouseAndTable() {
+    View v("gear");
+    const auto before = v.now().tracks;
+    v.line().setCurrent(1);
+    auto* target = v.panel().findChild<QComboBox*>("curveTarget");
+    target->setCurrentIndex(target->findData("gain"));
+    emit target->activated(target->currentIndex());
+    TimelineView& timeline = v.window.timeline();
+    timeline.showSpan(0, 48000 * 20);
+    CurveHand& hand = timeline.curve();
+    const auto curve = [&] { return findCurve(*v.window.document().session(), "gear", "gain"); };
+    const auto click = [&](const QPointF& at, Qt::KeyboardModifiers modifiers = {}) {
+      QTest::mouseClick(timeline.viewport(), Qt::LeftButton, modifiers, at.toPoint());
+    };
+    click(hand.pointAt(48000 * 3, -3));
+    click(hand.pointAt(48000 * 9, -3));
+    QVERIFY(curve() != nullptr);
+    QCOMPARE(curve()->points.size(), std::size_t{2});
+    QVERIFY(std::abs(curve()->points[0].value + 3) < 3);
+    const QPoint from = hand.pointAt(curve()->points[1].at, curve()->points[1].value).toPoint();
+    QTest::mousePress(timeline.viewport(), Qt::LeftButton, {}, from);
+    const QPoint to = from + QPoint(30, 8);
+    QMouseEvent move(QEvent::MouseMove, to, timeline.viewport()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, {});
+    QApplication::sendEvent(timeline.viewport(), &move);
+    QTest::mouseRelease(timeline.viewport(), Qt::LeftButton, {}, to);
+    QVERIFY(curve()->points[1].value < curve()->points[0].value);
+    QVERIFY(curve()->points[1].at > 48000 * 9);
+    auto* table = v.panel().findChild<QTableWidget*>("curvePoints");
+    QTRY_COMPARE(table->rowCount(), 2);
+    table->item(0, 1)->setText("−12,5");
+    QCOMPARE(curve()->points[0].value, -12.5);
+    table->item(0, 2)->setText("curved −0.3");
+    QCOMPARE(curve()->points[0].segment, Segment::Curve);
+    QCOMPARE(curve()->points[0].bend, -0.3);
+    click(hand.pointAt(curve()->points[1].at, curve()->points[1].value), Qt::AltModifier);
+    QCOMPARE(curve()->points.size(), std::size_t{1});
+    v.window.transport().setPosition(48000 * 5);
+    v.press("Point here");
+    QCOMPARE(curve()->points.size(), std::size_t{2});
+    QCOMPARE(curve()->points[1].at, Frame{48000 * 5});
+    while (v.window.document().undoStack().canUndo()) v.window.document().undoStack().undo();
+    QVERIFY(v.now().tracks == before);
+  }
+
+  // What a change makes stale is what hears it: keyed layers all hear each other.
+  void sumsAreTold() {
+    View v("gear");
+    std::vector<std::size_t> rows;
+    for (std::size_t i = 0; i < 3; ++i) rows.push_back(i);
+    emit v.window.sheetView().makeRows(rows, false);
+    v.waitForRun();
+    QTRY_VERIFY2(v.window.strip().stateText().contains("layers add up in 1 span"), qPrintable(v.window.strip().stateText()));
+    v.window.document().edit("Louder", [](Session& session) { session.tracks[1].gainDb = 3; });
+    v.settle();
+    QTRY_COMPARE(v.count(RowState::Stale), 3);
+  }
+
+  void everythingHasAName() {
+    View v("gear");
+    for (int station = 0; station < 7; ++station) {
+      v.line().setCurrent(station);
+      QTest::qWait(30);
+      for (QWidget* widget : v.panel().findChildren<QWidget*>()) {
+        const bool needs = qobject_cast<QAbstractButton*>(widget) || qobject_cast<QComboBox*>(widget) ||
+                           qobject_cast<QAbstractSpinBox*>(widget) || qobject_cast<QTableWidget*>(widget);
+        if (!needs || !widget->isVisible()) continue;
+        const auto* button = qobject_cast<QAbstractButton*>(widget);
+        const bool named = !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
+        QVERIFY2(named || qobject_cast<QTableWidget*>(widget->parentWidget()) != nullptr, widget->metaObject()->className());
+      }
+    }
+  }
+
+ private:
+  std::unique_ptr<QTemporaryDir> state_;
+};
+
+QTEST_MAIN(SignalViewTest)
+#include "tst_signal_view.moc"
