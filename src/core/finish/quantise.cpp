@@ -59,7 +59,8 @@ void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* ou
     level.finite = level.finite && cell.finite;
     if (!level.finite) return;
     const bool fits = cell.peak * scale_ <= highest_;
-    if (!fits || !takesAsIs(in + at, count, out + at)) dithered(in + at, first + at, count, out + at, level);
+    if (fits && takesAsIs(in + at, count, out + at)) continue;
+    dithered(in + at, first + at, count, out + at, cell.peak * scale_ + 2 > highest_ ? &level : nullptr);
   }
 }
 
@@ -81,19 +82,28 @@ bool Quantiser::isOnGrid(const float* in, Frame frames) const {
                      [this](float sample) { return rounded(sample * scale_) == sample * scale_; });
 }
 
-void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
-  double value[kQuantiseCell] = {};
-  if (!isOnGrid(in, frames)) triangular(stream_, first, frames, value);  // else it is only saturated
-  const double highest = highest_, lowest = -highest_ - 1, scale = scale_;
+void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level* clips) const {
+  double value[kQuantiseCell];
+  if (isOnGrid(in, frames))
+    std::fill_n(value, frames, 0.0);  // it is only saturated
+  else
+    triangular(stream_, first, frames, value);
+  const double scale = scale_;
   for (Frame i = 0; i < frames; ++i) value[i] = rounded(in[i] * scale + value[i]);
-  for (Frame i = 0; i < frames; ++i)
-    out[i] = static_cast<std::int32_t>(std::min(std::max(value[i], lowest), highest));
-  for (Frame i = 0; i < frames; ++i) level.clipped += value[i] > highest || value[i] < lowest ? 1u : 0u;
+  for (Frame i = 0; i < frames && clips != nullptr; ++i) {
+    const double kept = std::clamp(value[i], -highest_ - 1, highest_);
+    clips->clipped += kept != value[i] ? 1u : 0u;
+    value[i] = kept;
+  }
+  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<std::int32_t>(value[i]);
   clearSilence(in, frames, out);
 }
 
 /// Runs of exact zero stay that; so do shorter ones at the edges of the cell, which may go on behind them.
 void Quantiser::clearSilence(const float* in, Frame frames, std::int32_t* out) {
+  int any = 0;
+  for (Frame i = 0; i < frames; ++i) any |= in[i] == 0 ? 1 : 0;
+  if (any == 0) return;
   for (Frame i = 0; i < frames; ++i) {
     if (in[i] != 0) continue;
     Frame zeros = 1;

@@ -109,21 +109,21 @@ class Limiter : public Processor {
   void process(const float* const* in, float* const* out, Frame at, Frame frames) override {
     const auto channels = static_cast<std::size_t>(setting_.channels);
     const Frame size = stageDelay(ahead_) + 1;
-    std::vector<float> sample(channels), limited(channels);
+    float sample[8], limited[8];
     double before = gainOf(setting_.at(Gain, at));
     double release = releaseAt(at);
     const bool constant = setting_.isConstant();
     for (Frame i = 0; i < frames; ++i, ++count_) {
       if (!constant) before = gainOf(setting_.at(Gain, at + i)), release = releaseAt(at + i);
       for (std::size_t c = 0; c < channels; ++c) sample[c] = static_cast<float>(in[c][i] * before);
-      const double first = first_.step(sample.data(), ceiling_, release);
+      const double first = first_.step(sample, ceiling_, release);
       const auto slot = static_cast<std::size_t>(count_ % size);
       const auto oldest = static_cast<std::size_t>((count_ + 1) % size);  // stageDelay frames ago
       for (std::size_t c = 0; c < channels; ++c) {
         waiting_[c * static_cast<std::size_t>(size) + slot] = sample[c];
         limited[c] = static_cast<float>(waiting_[c * static_cast<std::size_t>(size) + oldest] * first);
       }
-      const double second = second_.step(limited.data(), ceiling_, release);
+      const double second = second_.step(limited, ceiling_, release);
       firstGains_[slot] = first;
       out[0][i] = static_cast<float>(before * firstGains_[oldest] * second);
     }

@@ -25,8 +25,17 @@ Frame nextPrime(Frame n) {
   }
 }
 
-double hadamard(std::size_t row, std::size_t column) {
-  return std::popcount(row & column) % 2 == 0 ? 1 : -1;
+/// Rows of a Hadamard matrix, each with a length of 1.
+using Rows = std::array<std::array<double, kLines>, kLines>;
+const Rows& hadamard() {
+  static const Rows rows = [] {
+    Rows made{};
+    for (std::size_t r = 0; r < kLines; ++r)
+      for (std::size_t c = 0; c < kLines; ++c)
+        made[r][c] = (std::popcount(r & c) % 2 == 0 ? 1 : -1) / std::sqrt(static_cast<double>(kLines));
+    return made;
+  }();
+  return rows;
 }
 
 struct Line {
@@ -63,7 +72,7 @@ class Reverb : public Processor {
   void process(const float* const* in, float* const* out, Frame at, Frame frames) override {
     const bool constant = setting_.isConstant();
     double wet = setting_.at(Mix, at) / 100;
-    const double share = 1 / std::sqrt(static_cast<double>(kLines));
+    const Rows& rows = hadamard();
     for (Frame i = 0; i < frames; ++i) {
       if (!constant) wet = setting_.at(Mix, at + i) / 100;
       std::array<double, kLines> came{};
@@ -85,18 +94,20 @@ class Reverb : public Processor {
         waiting.step();
         const double late = waiting.slot();
         double heard = 0;
+        const auto& row = rows[static_cast<std::size_t>(c)];
         for (std::size_t l = 0; l < kLines; ++l) {
-          const double sign = hadamard(static_cast<std::size_t>(c), l) * share;
-          goes[l] += late * sign;
-          heard += came[l] * sign;
+          goes[l] += late * row[l];
+          heard += came[l] * row[l];
         }
         out[c][i] = static_cast<float>(dry + wet * (heard - dry));
       }
+      double largest = 0;
       for (std::size_t l = 0; l < kLines; ++l) {
         lines_[l].slot() = static_cast<float>(goes[l]);
         lines_[l].step();
-        loud |= std::fabs(goes[l]) > kRest;
+        largest = std::max(largest, std::fabs(goes[l]));
       }
+      loud |= largest > kRest;
       quiet_ = loud ? 0 : quiet_ + 1;
     }
   }
