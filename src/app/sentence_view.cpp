@@ -111,9 +111,9 @@ void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> s
 /// Lays the sentence out. Which phrases there are depends on others: what is run up to, say, only matters where
 /// everything is heard. Buttons that stay are kept, with the focus.
 void SentenceView::build(const std::vector<Phrase>& phrases) {
-  while (QLayoutItem* item = flow_->takeAt(0)) {
-    if (qobject_cast<QLabel*>(item->widget()) != nullptr) delete item->widget();
-    delete item;
+  while (QLayoutItem* placed = flow_->takeAt(0)) {
+    if (qobject_cast<QLabel*>(placed->widget()) != nullptr) delete placed->widget();
+    delete placed;
   }
   std::map<PhraseKind, QPushButton*> before = std::exchange(buttons_, {});
   QWidget* last = nullptr;

@@ -2,7 +2,7 @@
 // standard input and output, and is not meant to be started by hand.
 //   list      names of plug-ins
 //   describe  one plug-in after the other: what it is, as an insert has set it
-//   play      one pass: a request, then blocks
+//   play      pass after pass: a request, then blocks
 #include <sys/mman.h>
 #include <sys/resource.h>
 #include <tbb/task_arena.h>
@@ -69,12 +69,11 @@ void writeTap(const TapBlock& block, int channels, Frame frames) {
     writeText(dumped({static_cast<int>(block.error->code), block.error->place, block.error->text, block.error->cure}));
 }
 
-int play(WorkerStatus& status) {
-  std::string text;
-  if (!readText(text)) return 1;
+/// One pass; false where the other side is gone or makes no sense.
+bool playOne(const std::string& text, PluginWorld& world, WorkerStatus& status) {
   const WorkerPass pass = passFrom(json::parse(text));
   const auto session = readSession(pass.session, "session");
-  if (!session) return 1;
+  if (!session) return false;
   ReadableMedia media;
   for (const auto& [id, medium] : pass.media) media.set(id, medium);
   PluginCatalogue catalogue;
@@ -91,7 +90,6 @@ int play(WorkerStatus& status) {
     const Brief& brief = tap.brief < 0 ? plain : session->briefs.at(static_cast<std::size_t>(tap.brief));
     nodes.push_back((tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0))).node);
   }
-  PluginWorld world;
   Lv2Host host(world, [&](const std::string& insert) {
     std::strncpy(status.insert, insert.c_str(), sizeof status.insert - 1);
   });
@@ -102,10 +100,19 @@ int play(WorkerStatus& status) {
   for (std::size_t i = 0; i < nodes.size(); ++i) answer["taps"].push_back({graph.channels(i), graph.latency(i)});
   writeText(dumped(answer));
   for (Frame wanted[2]; readAll(wanted, sizeof wanted);) {
+    if (wanted[1] == 0) return true;  // the pass is over
     arena.execute([&] { graph.process(wanted[0], wanted[1]); });
     for (std::size_t i = 0; i < nodes.size(); ++i) writeTap(graph.tap(i), graph.channels(i), wanted[1]);
     std::fflush(stdout);
   }
+  return false;
+}
+
+/// Passes, until the other side has no more. Plug-ins are made afresh for each.
+int play(WorkerStatus& status) {
+  PluginWorld world;
+  for (std::string text; readText(text);)
+    if (!playOne(text, world, status)) return 1;
   return 0;
 }
 

@@ -1,5 +1,6 @@
 #include "run/worker_passes.h"
 
+#include <mutex>
 #include <set>
 
 #include "base/unicode.h"
@@ -8,6 +9,29 @@
 #include "session/session_json.h"
 
 namespace octaphon {
+
+/// Processes that wait for a pass. Sources hold it too, so that it outlives whoever gives one back.
+struct WorkerPasses::Idle {
+  std::mutex mutex;
+  std::vector<WorkerProcess> processes;
+
+  Result<WorkerProcess> take() {
+    {
+      const std::scoped_lock lock(mutex);
+      if (!processes.empty()) {
+        WorkerProcess process = std::move(processes.back());
+        processes.pop_back();
+        return process;
+      }
+    }
+    return WorkerProcess::start("play");
+  }
+  void give(WorkerProcess process) {
+    const std::scoped_lock lock(mutex);
+    processes.push_back(std::move(process));
+  }
+};
+
 namespace {
 
 using nlohmann::json;
@@ -15,7 +39,14 @@ using nlohmann::json;
 /// Runs on in another process. What a tap gives stays valid until the next process().
 class WorkerSource : public TapSource {
  public:
-  WorkerSource(WorkerProcess process, std::size_t taps) : process_(std::move(process)), taps_(taps) {}
+  WorkerSource(WorkerProcess process, std::size_t taps, std::shared_ptr<WorkerPasses::Idle> idle)
+      : process_(std::move(process)), taps_(taps), idle_(std::move(idle)) {}
+
+  /// A process that is well can do the next pass.
+  ~WorkerSource() override {
+    const Frame end[2]{0, 0};
+    if (begun_ && !dead_ && process_.write(end, sizeof end)) idle_->give(std::move(process_));
+  }
 
   Result<> begin(const WorkerPass& pass) {
     OCTAPHON_TRY(process_.writeText(asJson(pass).dump(-1, ' ', false, json::error_handler_t::replace)));
@@ -28,6 +59,7 @@ class WorkerSource : public TapSource {
       taps_[i].channels = answer.at("taps").at(i).at(0);
       taps_[i].latency = answer.at("taps").at(i).at(1);
     }
+    begun_ = true;
     return {};
   }
 
@@ -90,6 +122,8 @@ class WorkerSource : public TapSource {
   WorkerProcess process_;
   std::vector<Kept> taps_;
   Frame blockFrames_ = 65536;
+  std::shared_ptr<WorkerPasses::Idle> idle_;
+  bool begun_ = false;
   std::optional<Error> dead_;
 };
 
@@ -100,6 +134,9 @@ int briefIndex(const Session& session, const Brief& brief) {
 }
 
 }  // namespace
+
+WorkerPasses::WorkerPasses() : idle_(std::make_shared<Idle>()) {}
+WorkerPasses::~WorkerPasses() = default;
 
 Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, const PassKey& key,
                                                       const ReadableMedia& media,
@@ -118,8 +155,8 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
     if (const EffectInfo* info = effectInfo(insert, context.plugins)) pass.plugins.emplace_back(insert, *info);
   for (const TapRequest& tap : taps)
     pass.taps.push_back({briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything});
-  OCTAPHON_ASSIGN(WorkerProcess process, WorkerProcess::start("play"));
-  auto source = std::make_unique<WorkerSource>(std::move(process), taps.size());
+  OCTAPHON_ASSIGN(WorkerProcess process, idle_->take());
+  auto source = std::make_unique<WorkerSource>(std::move(process), taps.size(), idle_);
   OCTAPHON_TRY(source->begin(pass));
   return source;
 }

@@ -1,6 +1,8 @@
 // Plug-ins, from this side: what they are, and passes that need them, both asked of the worker.
 #pragma once
 
+#include <memory>
+
 #include "run/pass.h"
 
 namespace octaphon {
@@ -16,11 +18,21 @@ struct InstalledPlugin {
 /// Those that could be inserts; empty where the worker cannot be started.
 std::vector<InstalledPlugin> installedPlugins();
 
-/// Passes in worker processes, one for each.
+class WorkerProcess;
+
+/// Passes in worker processes: one for each that runs at a time, used again by the next. Plug-ins are made afresh for each
+/// pass. Threads may share one.
 class WorkerPasses : public PluginPasses {
  public:
+  WorkerPasses();
+  ~WorkerPasses() override;  ///< after all sources that it opened
   Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key, const ReadableMedia& media,
                                           const std::vector<TapRequest>& taps) override;
+
+  struct Idle;
+
+ private:
+  std::shared_ptr<Idle> idle_;
 };
 
 }  // namespace octaphon
