@@ -112,6 +112,20 @@ class ListenTest : public QObject {
     QVERIFY(std::abs(static_cast<double>(harbour.peaks[0]) - peak) < 1e-6);
   }
 
+  // EBU Tech 3341, case 1: a stereo sine of 1 kHz at −23.0 dBFS on both sides is −23.0 ±0.1 LUFS.
+  void loudnessWhileListening() {
+    LoudnessMeter meter(48'000);
+    std::vector<float> block(2 * 480);
+    for (int b = 0; b < 2000; ++b) {
+      for (int i = 0; i < 480; ++i)
+        block[2 * static_cast<std::size_t>(i)] = block[2 * static_cast<std::size_t>(i) + 1] =
+            static_cast<float>(std::pow(10, -23.0 / 20) * std::sin(2 * M_PI * 1000 * (b * 480 + i) / 48'000.0));
+      meter.add(block.data(), 480);
+    }
+    QVERIFY(std::abs(meter.now().integrated + 23) < 0.1);
+    QVERIFY(std::abs(meter.now().momentary + 23) < 0.1);
+  }
+
   // A row as it will be written, the file, and nothing between them; after an edit, what was edited.
   void rowFileAndDifference() {
     Harbour harbour;

@@ -4,6 +4,8 @@
 #include <QPainter>
 #include <QToolButton>
 
+#include "text.h"
+#include "play/loudness_meter.h"
 #include "base/decibels.h"
 #include "base/timecode.h"
 #include "icons.h"
@@ -92,7 +94,12 @@ HeaderBar::HeaderBar(const QList<QAction*>& transport, const QList<QAction*>& zo
   levels_ = new LevelBars(this);
   listening_ = new QLabel(this);
   listening_->setFont(Theme::caption());
+  loudness_ = new QLabel(this);
+  loudness_->setFont(Theme::caption());
+  loudness_->setAccessibleName(tr("Loudness"));
+  loudness_->setToolTip(tr("Loudness of the moment, and since playing began (EBU R 128)"));
   layout->addWidget(levels_);
+  layout->addWidget(loudness_);
   layout->addWidget(listening_);
   layout->addStretch(3);
   searchAt_ = layout->count();
@@ -115,6 +122,12 @@ void HeaderBar::setSession(const Session& session, bool open) {
 void HeaderBar::addSearch(QWidget* field) { layout_->insertWidget(searchAt_, field, 2); }
 
 void HeaderBar::setLevels(float left, float right) { static_cast<LevelBars*>(levels_)->set(left, right); }
+
+void HeaderBar::setLoudness(double momentary, double integrated) {
+  if (momentary <= kNoLoudness) return loudness_->clear();
+  const QString whole = integrated <= kNoLoudness ? QString() : tr(", I %1").arg(text(decibelText(integrated)));
+  loudness_->setText(tr("M %1%2 LUFS").arg(text(decibelText(momentary)), whole));
+}
 
 void HeaderBar::setListening(const QString& words) {
   listening_->setText(words);

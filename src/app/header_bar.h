@@ -24,6 +24,9 @@ class HeaderBar : public QWidget {
   void setListening(const QString& words);
   void setTimecode(bool on);
   void setLevels(float left, float right);
+  /// LUFS while playing: of the moment, and since playing began.
+  void setLoudness(double momentary, double integrated);
+  QString loudnessText() const { return loudness_->text(); }
   /// Puts a field between position and zoom.
   void addSearch(QWidget* field);
   void setPosition(Frame frame);
@@ -36,6 +39,7 @@ class HeaderBar : public QWidget {
   QLabel* time_;
   QLabel* listening_;
   QWidget* levels_;
+  QLabel* loudness_;
   QHBoxLayout* layout_;
   int searchAt_ = 0;
   TempoMap tempo_;

@@ -266,6 +266,7 @@ void MainWindow::connectViews() {
   });
   connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
   connect(&transport_, &Transport::levelsChanged, header_, &HeaderBar::setLevels);
+  connect(&transport_, &Transport::loudnessChanged, header_, &HeaderBar::setLoudness);
   connect(&Theme::instance(), &Theme::changed, this, &MainWindow::sheetChanged);
 }
 

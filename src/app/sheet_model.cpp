@@ -133,7 +133,10 @@ QString SheetModel::textOf(const Row& row, int column) const {
     case File: return row.file.empty() ? tr("(no name)") : text(row.file);
     case Region: return text(sheet_->spanOf(row).name);
     case Source: return text(sheet_->sourceOf(row).name);
-    case Heard: return text(sheet_->sourceOf(row).heard);
+    case Heard: {  // short, where it is the usual way
+      const std::string_view heard = sheet_->sourceOf(row).heard;
+      return text(heard.starts_with("through ") ? heard.substr(8) : heard);
+    }
     case Start: return text(timeText(row.start, sheet_->rate));
     case Length: return text(timeText(row.frames, sheet_->rate));
     case Channels: return text(channelText(row.channels));
@@ -155,7 +158,10 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::DisplayRole: return textOf(row, index.column());
     case Qt::TextAlignmentRole: return alignment(index.column());
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
-    case Qt::ToolTipRole: return index.column() == RemarkText ? allRemarks(row) : textOf(row, index.column());
+    case Qt::ToolTipRole: 
+      return index.column() == RemarkText ? allRemarks(row)
+             : index.column() == Heard    ? text(sheet_->sourceOf(row).heard)
+                                          : textOf(row, index.column());
     case kStateRole: return static_cast<int>(row.state);
     case Qt::ForegroundRole:
       if (index.column() == RemarkText && gravest(row) != nullptr) switch (gravest(row)->severity) {

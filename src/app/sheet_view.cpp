@@ -72,7 +72,7 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
   const std::pair<int, int> widths[] = {{SheetModel::File, 226},    {SheetModel::Region, 120},
-                                        {SheetModel::Source, 90},   {SheetModel::Heard, 178},
+                                        {SheetModel::Source, 90},   {SheetModel::Heard, 128},
                                         {SheetModel::Start, 84},    {SheetModel::Length, 78},
                                         {SheetModel::Channels, 72}, {SheetModel::Format, 116},
                                         {SheetModel::State, 104},   {SheetModel::RemarkText, 124}};

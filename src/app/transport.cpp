@@ -85,6 +85,7 @@ void Transport::stop() {
   device_.reset();
   player_.reset();
   emit levelsChanged(0, 0);
+  emit loudnessChanged(kNoLoudness, kNoLoudness);
   emit playingChanged(false);
 }
 
@@ -99,6 +100,8 @@ void Transport::tick() {
   emit positionChanged(position_);
   const auto peaks = player_->takePeaks();
   emit levelsChanged(peaks[0], peaks[1]);
+  const Loudness loudness = player_->loudness();
+  emit loudnessChanged(loudness.momentary, loudness.integrated);
   if (const std::string why = player_->problem(); !why.empty()) {
     stop();
     emit problem(QString::fromStdString(why));

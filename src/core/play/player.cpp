@@ -61,6 +61,7 @@ void Player::start(Frame from, Frame to, Listening listening) {
   end_ = to > from ? to : std::max(from, session_->end());
   store_.clear();
   readAt_ = 0;
+  loudness_ = std::make_unique<LoudnessMeter>(session_->rate);
   thread_ = std::thread([this, from] { work(from); });
 }
 
@@ -80,6 +81,7 @@ void Player::read(float* interleaved, Frame frames) {
     readAt_ += got;
   }
   std::fill(interleaved + got, interleaved + wanted, 0.0f);
+  if (loudness_) loudness_->add(interleaved, static_cast<Frame>(got / 2));
   for (std::size_t side = 0; side < 2; ++side) {
     float peak = peaks_[side];
     for (std::size_t i = side; i < got; i += 2) peak = std::max(peak, std::fabs(interleaved[i]));

@@ -14,6 +14,7 @@
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/recipe.h"
+#include "play/loudness_meter.h"
 #include "run/pass.h"
 #include "session/session.h"
 
@@ -60,6 +61,8 @@ class Player {
   Frame position() const { return position_; }
   /// Largest sample of each side since this was last asked, full scale 1.
   std::array<float, 2> takePeaks();
+  /// Of what was read since it started.
+  Loudness loudness() const { return loudness_ ? loudness_->now() : Loudness{kNoLoudness, kNoLoudness}; }
   bool atEnd() const { return position_ >= end_; }
   /// Why the sound stopped; empty where it did not.
   std::string problem() const;
@@ -86,6 +89,7 @@ class Player {
   std::string problem_;
   Listening listening_;
   std::array<std::atomic<float>, 2> peaks_{};
+  std::unique_ptr<LoudnessMeter> loudness_;
 };
 
 }  // namespace octaphon
