@@ -103,6 +103,24 @@ class SignalViewTest : public QObject {
     QVERIFY(v.now().tracks == before);
   }
 
+  void insertsOfAClip() {
+    View v("gear");
+    v.window.selected().set(Thing::Clip, {"gear-01"});
+    QTRY_COMPARE(v.line().stations().size(), std::size_t{7});
+    v.line().setCurrent(0);
+    v.panel().addEffect("echo");
+    QTRY_COMPARE(v.line().current(), 1);
+    QVERIFY(v.line().stations()[1].isOfClip && v.line().stations().size() == 8);
+    const auto clip = [&] { return v.now().tracks[1].clips[0]; };
+    QCOMPARE(clip().inserts.size(), std::size_t{1});
+    v.press("Switch off");
+    QVERIFY(!clip().inserts[0].on);
+    v.line().setFocus();
+    key(&v.line(), Qt::Key_Delete);
+    QVERIFY(clip().inserts.empty());
+    QCOMPARE(v.now().tracks[1].clips.size(), std::size_t{7});
+  }
+
   void sendsAreEditedAndFeedbackRefused() {
     View v("quay");
     const auto before = v.now().tracks;

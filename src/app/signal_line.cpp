@@ -34,10 +34,18 @@ QString SignalLine::stripName(int strip) const {
   return strip < 0 ? tr("Main") : text(session_->tracks[static_cast<std::size_t>(strip)].name);
 }
 
-void SignalLine::show(std::shared_ptr<const Session> session, int strip, const Brief* brief,
+void SignalLine::show(std::shared_ptr<const Session> session, int strip, const Clip* clip, const Brief* brief,
                       const PluginCatalogue* plugins) {
   session_ = std::move(session);
   stations_.clear();
+  if (clip != nullptr) {
+    Station first;
+    first.strip = strip;
+    first.name = clip->name.empty() ? tr("a clip") : text(clip->name);
+    first.detail = text(decibelText(clip->gainDb));
+    stations_.push_back(first);
+    addInserts(clip->inserts, strip, true, plugins);
+  }
   const TrackTree tree(*session_);
   for (int up = strip; up != TrackTree::kMain; up = tree.parent(up)) addStrip(*session_, up, plugins);
   addStrip(*session_, TrackTree::kMain, plugins);
@@ -47,6 +55,24 @@ void SignalLine::show(std::shared_ptr<const Session> session, int strip, const B
   updateGeometry();
   update();
   emit currentChanged();
+}
+
+void SignalLine::addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip,
+                            const PluginCatalogue* plugins) {
+  for (std::size_t i = 0; i < inserts.size(); ++i) {
+    Station station;
+    station.what = Station::What::Insert;
+    station.strip = strip;
+    station.insert = i;
+    station.isOfClip = isOfClip;
+    const EffectInfo* info = effectInfo(inserts[i], plugins);
+    station.name = text(!inserts[i].name.empty() ? inserts[i].name : info != nullptr ? info->name : inserts[i].effect);
+    QStringList tags;
+    for (const std::string& tag : inserts[i].tags) tags << text(tag);
+    station.detail = info == nullptr ? tr("not there") : !inserts[i].on ? tr("off") : tags.join(", ");
+    station.isOn = inserts[i].on && info != nullptr;
+    stations_.push_back(station);
+  }
 }
 
 void SignalLine::addStrip(const Session& session, int strip, const PluginCatalogue* plugins) {
@@ -61,20 +87,7 @@ void SignalLine::addStrip(const Session& session, int strip, const PluginCatalog
     if (track != nullptr && track->invert) clips.detail = tr("turned over");
     stations_.push_back(clips);
   }
-  const std::vector<Insert>& inserts = track == nullptr ? session.main.inserts : track->inserts;
-  for (std::size_t i = 0; i < inserts.size(); ++i) {
-    Station station;
-    station.what = Station::What::Insert;
-    station.strip = strip;
-    station.insert = i;
-    const EffectInfo* info = effectInfo(inserts[i], plugins);
-    station.name = text(!inserts[i].name.empty() ? inserts[i].name : info != nullptr ? info->name : inserts[i].effect);
-    QStringList tags;
-    for (const std::string& tag : inserts[i].tags) tags << text(tag);
-    station.detail = info == nullptr ? tr("not there") : !inserts[i].on ? tr("off") : tags.join(", ");
-    station.isOn = inserts[i].on && info != nullptr;
-    stations_.push_back(station);
-  }
+  addInserts(track == nullptr ? session.main.inserts : track->inserts, strip, false, plugins);
   Station fader;
   fader.what = Station::What::Fader;
   fader.strip = strip;
@@ -108,7 +121,8 @@ void SignalLine::markReach(const Session& session, int strip, const Brief& brief
   bool heard = true;
   for (Station& station : stations_) {
     const bool atLast = station.strip == last;
-    if (atLast && static_cast<int>(station.what) > static_cast<int>(stage)) heard = false;
+    const Station::What what = station.isOfClip ? Station::What::Clips : station.what;
+    if (atLast && static_cast<int>(what) > static_cast<int>(stage)) heard = false;
     station.isHeard = heard;
     if (atLast && station.what == Station::What::Fader) heard = false;
   }

@@ -15,6 +15,7 @@ struct Station {
   What what = What::Clips;
   int strip = -1;           ///< index in Session::tracks; −1: main
   std::size_t insert = 0;   ///< of inserts
+  bool isOfClip = false;    ///< an insert of the clip that is shown
   QString name, detail;
   bool isOn = true;
   bool isHeard = true;      ///< whether the brief reaches it
@@ -26,8 +27,10 @@ class SignalLine : public QWidget {
  public:
   explicit SignalLine(QWidget* parent = nullptr);
 
-  /// `strip` −1: main alone. `brief` may be null: then all of it is heard.
-  void show(std::shared_ptr<const Session> session, int strip, const Brief* brief, const PluginCatalogue* plugins);
+  /// `strip` −1: main alone. `clip`: one of its clips, whose inserts come first; may be null. `brief` may be null: then
+  /// all of it is heard.
+  void show(std::shared_ptr<const Session> session, int strip, const Clip* clip, const Brief* brief,
+            const PluginCatalogue* plugins);
   const std::vector<Station>& stations() const { return stations_; }
   int current() const { return current_; }
   const Station* currentStation() const;
@@ -49,6 +52,7 @@ class SignalLine : public QWidget {
   bool event(QEvent* event) override;
 
  private:
+  void addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip, const PluginCatalogue* plugins);
   void addStrip(const Session& session, int strip, const PluginCatalogue* plugins);
   void markReach(const Session& session, int strip, const Brief& brief);
   QString stripName(int strip) const;

@@ -240,7 +240,26 @@ int SignalPanel::strip() const {
   if (!selected_.tracks().empty())
     for (const int track : tree.order())
       if (selected_.tracks().contains(document_.session()->tracks[static_cast<std::size_t>(track)].id)) return track;
+  if (const Clip* shown = clip())
+    for (std::size_t t = 0; t < document_.session()->tracks.size(); ++t)
+      for (const Clip& other : document_.session()->tracks[t].clips)
+        if (&other == shown) return static_cast<int>(t);
   return tree.find(source_.toStdString());
+}
+
+const Clip* SignalPanel::clip() const {
+  if (selected_.clips().size() != 1 || !selected_.tracks().empty()) return nullptr;
+  for (const Track& track : document_.session()->tracks)
+    for (const Clip& one : track.clips)
+      if (selected_.clips().contains(one.id)) return &one;
+  return nullptr;
+}
+
+std::string SignalPanel::chainPlace() const {
+  const Station* station = line_->currentStation();
+  const Clip* shown = clip();
+  const bool onClip = shown != nullptr && station != nullptr && (station->isOfClip || station->what == Station::What::Clips);
+  return onClip ? std::string(kClipPlace) + shown->id : place();
 }
 
 std::string SignalPanel::place() const {
@@ -254,6 +273,10 @@ std::string SignalPanel::insertId() const {
   const Station* station = line_->currentStation();
   if (station == nullptr || station->what != Station::What::Insert) return {};
   const Session& session = *document_.session();
+  if (station->isOfClip) {
+    const Clip* shown = clip();
+    return shown != nullptr && station->insert < shown->inserts.size() ? shown->inserts[station->insert].id : std::string();
+  }
   const auto& inserts =
       station->strip < 0 ? session.main.inserts : session.tracks[static_cast<std::size_t>(station->strip)].inserts;
   return station->insert < inserts.size() ? inserts[station->insert].id : std::string();
@@ -266,7 +289,7 @@ void SignalPanel::edit(const QString& words, const Document::Change& change, con
 void SignalPanel::reload() {
   if (!isVisible()) return;
   const Session& session = *document_.session();
-  line_->show(document_.session(), strip(), brief_ < session.briefs.size() ? &session.briefs[brief_] : nullptr,
+  line_->show(document_.session(), strip(), clip(), brief_ < session.briefs.size() ? &session.briefs[brief_] : nullptr,
               plugins_.get());
 }
 
@@ -627,7 +650,7 @@ void SignalPanel::editPoint(int row, int column) {
 void SignalPanel::addEffect(const QString& effect) {
   const Station* station = line_->currentStation();
   if (station == nullptr) return;
-  const std::string at = place();
+  const std::string at = chainPlace();
   const std::size_t before = station->what == Station::What::Insert  ? station->insert + 1
                              : station->what == Station::What::Clips ? 0
                                                                      : SIZE_MAX;

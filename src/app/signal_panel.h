@@ -56,6 +56,8 @@ class SignalPanel : public QWidget {
   void editPoint(int row, int column);
   void openSearch();
   int strip() const;
+  const Clip* clip() const;        // the one that is selected alone, where no track is
+  std::string chainPlace() const;  // where an effect would be put
   std::string insertId() const;
   void edit(const QString& words, const Document::Change& change, const QString& merge = {});
   QWidget* freshPage();

@@ -36,6 +36,16 @@ InsertPlace placeOf(Session& session, const std::string& id) {
   return in(session.main.inserts, false);
 }
 
+/// A clip by a place, with whether it or its track is locked.
+std::pair<Clip*, bool> clipOf(Session& session, const std::string& place) {
+  if (!place.starts_with(kClipPlace)) return {nullptr, false};
+  const std::string id = place.substr(kClipPlace.size());
+  for (Track& track : session.tracks)
+    for (Clip& clip : track.clips)
+      if (clip.id == id) return {&clip, clip.lock || track.lock};
+  return {nullptr, false};
+}
+
 template <class Visit>
 void forEachAutomation(Session& session, const Visit& visit) {
   for (Track& track : session.tracks) visit(track.automation);
@@ -46,6 +56,7 @@ void forEachAutomation(Session& session, const Visit& visit) {
 
 std::vector<Insert>* insertsAt(Session& session, const std::string& place) {
   if (place == kMainPlace) return &session.main.inserts;
+  if (Clip* clip = clipOf(session, place).first) return &clip->inserts;
   Track* track = trackAt(session, place);
   return track == nullptr ? nullptr : &track->inserts;
 }
@@ -71,7 +82,8 @@ Send* findSend(Session& session, const std::string& id) {
 std::string addInsert(Session& session, const std::string& place, const std::string& effect, std::size_t before) {
   std::vector<Insert>* chain = insertsAt(session, place);
   const Track* track = trackAt(session, place);
-  if (chain == nullptr || chain->size() >= kMaxInserts || (track != nullptr && track->lock)) return {};
+  const bool isLocked = (track != nullptr && track->lock) || clipOf(session, place).second;
+  if (chain == nullptr || chain->size() >= kMaxInserts || isLocked) return {};
   IdMaker maker(session);
   Insert insert;
   insert.id = maker.next("i");

@@ -9,8 +9,9 @@
 
 namespace octaphon {
 
-/// Where inserts, sends and curves are: a track by its id, or main.
+/// Where inserts, sends and curves are: a track by its id, or main; inserts also on a clip: `clip:` and its id.
 inline constexpr std::string_view kMainPlace = "main";
+inline constexpr std::string_view kClipPlace = "clip:";
 
 std::vector<Insert>* insertsAt(Session& session, const std::string& place);
 std::vector<Automation>* automationAt(Session& session, const std::string& place);
