@@ -107,6 +107,23 @@ class PluginsTest : public QObject {
     QVERIFY(QString::fromStdString(known->problemOf(session.main.inserts[4])).contains("not installed"));
   }
 
+  // Settings that come with a plug-in: in range, and more than one of them.
+  void presetsAreOffered() {
+    Session session;
+    session.main.inserts = {plugin("d", "http://drobilla.net/plugins/mda/Delay"), plugin("o", "http://drobilla.net/plugins/mda/EPiano"),
+                            plugin("a", "http://drobilla.net/plugins/mda/Ambience"), plugin("k", kKeyed)};
+    const auto known = describePlugins(session, nullptr);
+    std::size_t presets = 0;
+    for (const Insert& insert : session.main.inserts)
+      if (const EffectInfo* info = known->find(insert))
+        for (const EffectPreset& preset : info->presets) {
+          ++presets;
+          QVERIFY(!preset.name.empty() && !preset.values.empty());
+          for (const auto& [key, value] : preset.values) QVERIFY(info->find(key) >= 0 && std::isfinite(value));
+        }
+    QVERIFY2(presets > 0, "none of them has presets");
+  }
+
   void aPluginDoesWhatItSays() {
     Yard yard;
     yard.track("chain").inserts = {plugin("a", kAmp, {{"gain", -6}})};

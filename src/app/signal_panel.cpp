@@ -343,7 +343,7 @@ void SignalPanel::buildInsert(const std::string& id) {
   tags->setPlaceholderText(tr("sound, mix, …"));
   tags->setToolTip(tr("sound: it belongs to the sound itself; mix: to the mix around it. A brief can hear some tags only"));
   grid->addWidget(new QLabel(tr("Tags"), page), 0, 0);
-  grid->addWidget(tags, 0, 1, 1, 3);
+  grid->addWidget(tags, 0, 1);
   connect(tags, &QLineEdit::editingFinished, this, [this, tags, id] {
     std::vector<std::string> words;
     for (const QString& tag : tags->text().split(',', Qt::SkipEmptyParts))
@@ -366,12 +366,32 @@ void SignalPanel::buildInsert(const std::string& id) {
     words->setWordWrap(true);
     grid->addWidget(words, 1, 0, 1, 4);
   } else {
+    addPresets(page, grid, id, *info);
     for (std::size_t p = 0; p < info->parameters.size(); ++p)
       addParameter(page, grid, static_cast<int>(p), *insert, info->parameters[p]);
   }
   grid->setColumnStretch(1, 1);
   grid->setColumnStretch(3, 1);
   grid->setRowStretch(grid->rowCount(), 1);
+}
+
+/// Settings that come with a plug-in. The list says what was chosen last, not what is there: values move on.
+void SignalPanel::addPresets(QWidget* page, QGridLayout* grid, const std::string& id, const EffectInfo& info) {
+  if (info.presets.empty()) return;
+  auto* box = new QComboBox(page);
+  box->setObjectName("presets");
+  box->setAccessibleName(tr("Presets"));
+  box->addItem(tr("Take a preset …"));
+  for (const EffectPreset& preset : info.presets) box->addItem(text(preset.name));
+  grid->addWidget(new QLabel(tr("Preset"), page), 0, 2);
+  grid->addWidget(box, 0, 3);
+  connect(box, &QComboBox::activated, this, [this, id, presets = info.presets](int index) {
+    if (index == 0) return;
+    const EffectPreset& preset = presets[static_cast<std::size_t>(index - 1)];
+    edit(tr("Take the preset %1").arg(text(preset.name)), [&](Session& session) {
+      if (Insert* insert = findInsert(session, id)) insert->values = preset.values, insert->state = preset.state;
+    });
+  });
 }
 
 void SignalPanel::addParameter(QWidget* page, QGridLayout* grid, int index, const Insert& insert,

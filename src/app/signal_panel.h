@@ -49,6 +49,7 @@ class SignalPanel : public QWidget {
   void stationChanged();
   void buildInsert(const std::string& id);
   void buildFader();
+  void addPresets(QWidget* page, class QGridLayout* grid, const std::string& id, const EffectInfo& info);
   void addParameter(QWidget* page, class QGridLayout* grid, int index, const Insert& insert, const ParameterInfo& info);
   void addSendRows(QVBoxLayout* layout);
   void fillTargets();

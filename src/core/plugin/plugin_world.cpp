@@ -6,6 +6,7 @@
 #include <lv2/options/options.h>
 #include <lv2/port-groups/port-groups.h>
 #include <lv2/port-props/port-props.h>
+#include <lv2/presets/presets.h>
 #include <lv2/state/state.h>
 #include <lv2/units/units.h>
 #include <lv2/urid/urid.h>
@@ -24,6 +25,7 @@ namespace {
 
 constexpr const char* kSideChain = LV2_CORE_PREFIX "isSideChain";
 constexpr double kSplitDb = -100;
+constexpr std::size_t kMostPresets = 200;
 
 const std::set<std::string> kOffered{LV2_URID__map,
                                      LV2_URID__unmap,
@@ -89,12 +91,53 @@ class Describer {
     info.outputs = static_cast<int>(loaded_.outputs.size());
     info.keyChannels = static_cast<int>(loaded_.keys.size());
     info.hasKey = info.keyChannels > 0;
+    readPresets();
     if (lilv_plugin_has_latency(plugin_))
       loaded_.latencyPort = static_cast<int>(lilv_plugin_get_latency_port_index(plugin_));
     return {};
   }
 
  private:
+  void readPresets() {
+    LilvNodes* all = lilv_plugin_get_related(plugin_, uri(LV2_PRESETS__Preset).get());
+    LILV_FOREACH (nodes, i, all) {
+      const LilvNode* preset = lilv_nodes_get(all, i);
+      lilv_world_load_resource(world_, preset);
+      LilvState* state = lilv_state_new_from_world(world_, loaded_.world->urids.mapFeature(), preset);
+      if (state == nullptr || loaded_.info.presets.size() >= kMostPresets) continue;
+      EffectPreset made;
+      const char* label = lilv_state_get_label(state);
+      made.name = label == nullptr ? textOf(preset) : printable(label, 80);
+      Taking taking{loaded_, made, loaded_.world->urids.map(LV2_ATOM__Float)};
+      lilv_state_emit_port_values(state, takeValue, &taking);
+      if (lilv_state_get_num_properties(state) > 0) {
+        char* written = lilv_state_to_string(world_, loaded_.world->urids.mapFeature(), loaded_.world->urids.unmapFeature(),
+                                             state, lilv_node_as_uri(preset), nullptr);
+        if (written != nullptr) made.state = written;
+        lilv_free(written);
+      }
+      lilv_state_free(state);
+      loaded_.info.presets.push_back(std::move(made));
+    }
+    lilv_nodes_free(all);
+    std::sort(loaded_.info.presets.begin(), loaded_.info.presets.end(),
+              [](const EffectPreset& a, const EffectPreset& b) { return a.name < b.name; });
+  }
+
+  struct Taking {
+    PluginWorld::Loaded& loaded;
+    EffectPreset& preset;
+    LV2_URID floats;
+  };
+  static void takeValue(const char* symbol, void* data, const void* value, uint32_t size, uint32_t type) {
+    auto& taking = *static_cast<Taking*>(data);
+    const int parameter = taking.loaded.info.find(symbol);
+    if (parameter < 0 || type != taking.floats || size != sizeof(float)) return;
+    const double number = static_cast<double>(*static_cast<const float*>(value));
+    if (std::isfinite(number))
+      taking.preset.values[symbol] = number - static_cast<double>(taking.loaded.zeroes[static_cast<std::size_t>(parameter)]);
+  }
+
   OwnedNode uri(const char* text) const { return OwnedNode(lilv_new_uri(world_, text)); }
   bool is(const LilvPort* port, const char* type) const { return lilv_port_is_a(plugin_, port, uri(type).get()); }
   bool has(const LilvPort* port, const char* property) const {

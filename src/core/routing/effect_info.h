@@ -32,6 +32,13 @@ struct ParameterInfo {
   bool operator==(const ParameterInfo&) const = default;
 };
 
+/// A setting that comes with a plug-in.
+struct EffectPreset {
+  std::string name;
+  std::map<std::string, double> values;
+  std::string state;  ///< as Insert::state
+};
+
 struct EffectInfo {
   enum class Sort {
     Linear,     ///< f(a) + f(b) = f(a + b): layers pass one by one
@@ -49,6 +56,7 @@ struct EffectInfo {
   std::vector<ParameterInfo> parameters;
   // Of plug-ins: main channels in and out, and of the key input. 0: as many as the track has.
   int inputs = 0, outputs = 0, keyChannels = 0;
+  std::vector<EffectPreset> presets = {};
 
   Frame latency(int rate) const;
   /// Index of a parameter; −1 where there is none.

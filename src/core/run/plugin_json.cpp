@@ -8,7 +8,10 @@ json asJson(const EffectInfo& info) {
   json parameters = json::array();
   for (const ParameterInfo& p : info.parameters)
     parameters.push_back({p.key, p.name, p.unit, p.least, p.most, p.usual, static_cast<int>(p.scale), p.choices});
-  return {{"id", info.id},           {"name", info.name},       {"about", info.about},
+  json presets = json::array();
+  for (const EffectPreset& preset : info.presets) presets.push_back({preset.name, preset.values, preset.state});
+  return {{"presets", std::move(presets)},
+          {"id", info.id},           {"name", info.name},       {"about", info.about},
           {"sort", info.sort},       {"key", info.keyChannels}, {"inputs", info.inputs},
           {"outputs", info.outputs}, {"latency", info.latencyFrames}, {"parameters", std::move(parameters)}};
 }
@@ -25,6 +28,8 @@ EffectInfo effectFrom(const json& j) {
   info.inputs = j.at("inputs");
   info.outputs = j.at("outputs");
   info.latencyFrames = j.at("latency");
+  for (const json& p : j.at("presets"))
+    info.presets.push_back({p.at(0), p.at(1).get<std::map<std::string, double>>(), p.at(2)});
   for (const json& p : j.at("parameters")) {
     ParameterInfo parameter;
     parameter.key = p.at(0);
