@@ -14,8 +14,9 @@ os.makedirs(os.path.join(work, "media"), exist_ok=True)
 for i in range(TRACKS):
     file = os.path.join(work, "media", f"{i}.wav")
     if not os.path.exists(file):
-        subprocess.run(["sox", "-R", "-n", "-r", str(RATE), "-c", "2", "-b", "24", file, "synth", str(SPAN * SPANS),
-                        "pinknoise", "vol", "0.2"], check=True)
+        # The same noise from another place for each: equal tracks would be found and worked through once.
+        subprocess.run(["sox", "-R", "-n", "-r", str(RATE), "-c", "2", "-b", "24", file, "synth", str(SPAN * SPANS + i),
+                        "pinknoise", "vol", "0.2", "trim", str(i)], check=True)
 
 
 def insert(id_, effect, **values):
