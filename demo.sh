@@ -6,7 +6,7 @@ cd "$(dirname "$0")"
 ./setup.sh run
 cmake --preset release > build-demo.log 2>&1 || { cat build-demo.log >&2; exit 1; }
 rm -f build-demo.log
-cmake --build build/release --target octaphon octaphon-cli octaphon-demo
+cmake --build build/release --target octaphon octaphon-cli octaphon-worker octaphon-demo
 build/release/demo/octaphon-demo build/release/demo
 session=build/release/demo/Tidewheel.octaphon
 if [ -n "${DISPLAY:-}${WAYLAND_DISPLAY:-}" ]; then

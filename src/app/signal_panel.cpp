@@ -107,6 +107,7 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   lineArea_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   title_ = new QLabel(this);
   title_->setFont(Theme::strong());
+  title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);  // the panes beside it keep their room
   const auto button = [&](const QString& words, const QString& tip) {
     auto* made = new QPushButton(words, this);
     made->setToolTip(tip);
@@ -130,6 +131,7 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   points_->verticalHeader()->hide();
   points_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   points_->setMinimumHeight(60);
+  points_->setMinimumWidth(120);
   addPoint_ = button(tr("Point here"), tr("A point of the curve at the playhead, with its value of now"));
   removePoint_ = button(tr("Take point out"), tr("The points that are selected in the table"));
 
