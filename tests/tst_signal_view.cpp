@@ -92,7 +92,7 @@ class SignalViewTest : public QObject {
     QVERIFY(gain != nullptr && gain->suffix() == " dB" && gain->maximum() == 48);
     gain->setValue(-7.5);
     QCOMPARE(v.now().tracks[1].inserts[0].values.at("gain"), -7.5);
-    v.press("Switch off");
+    v.press("Off");
     QVERIFY(!v.now().tracks[1].inserts[0].on);
     key(&v.line(), Qt::Key_Delete);
     QCOMPARE(v.now().tracks[1].inserts.size(), std::size_t{1});
@@ -113,7 +113,7 @@ class SignalViewTest : public QObject {
     QVERIFY(v.line().stations()[1].isOfClip && v.line().stations().size() == 8);
     const auto clip = [&] { return v.now().tracks[1].clips[0]; };
     QCOMPARE(clip().inserts.size(), std::size_t{1});
-    v.press("Switch off");
+    v.press("Off");
     QVERIFY(!clip().inserts[0].on);
     v.line().setFocus();
     key(&v.line(), Qt::Key_Delete);

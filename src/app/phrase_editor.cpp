@@ -370,11 +370,7 @@ class ReachEditor : public Editor {
     add({ReachStage::Clips, {}}, tr("Clips only, before any insert"));
     add({ReachStage::Inserts, {}}, tr("Through its inserts, before its fader"));
     add({ReachStage::Track, {}}, tr("Through its fader and pan"));
-    for (const Track& track : session_->tracks) {
-      if (!track.isGroup()) continue;
-      add({ReachStage::GroupInserts, track.id}, tr("Through the inserts of %1").arg(text(track.name)));
-      add({ReachStage::Group, track.id}, tr("Through %1").arg(text(track.name)));
-    }
+    addGroups(add);
     add({ReachStage::Groups, {}}, tr("Through all groups around it"));
     add({ReachStage::MainInserts, {}}, tr("Through main's inserts"));
     add({ReachStage::Main, {}}, tr("Through main"));
@@ -391,6 +387,40 @@ class ReachEditor : public Editor {
       Editor::apply(tr("Choose what becomes of returns"));
     });
     note(tr("The mix is always heard through main."));
+  }
+
+ private:
+  /// A few groups each have their lines; of many one is chosen from a list.
+  template <class Add>
+  void addGroups(const Add& add) {
+    const auto groups = std::count_if(session_->tracks.begin(), session_->tracks.end(), [](const Track& t) { return t.isGroup(); });
+    QComboBox* list = nullptr;
+    if (groups > 6) {
+      list = new QComboBox(this);
+      list->setAccessibleName(tr("Through a group"));
+      list->addItem(tr("Through a group …"));
+      layout_->addWidget(list);
+      connect(list, &QComboBox::activated, this, [this, list](int index) {
+        if (index == 0) return;
+        brief_.reach = parseReach(list->itemData(index).toString().toStdString()).value_or(Reach{});
+        Editor::apply(tr("Choose the reach"));
+      });
+    }
+    for (const Track& track : session_->tracks) {
+      if (!track.isGroup()) continue;
+      const std::pair<ReachStage, QString> ways[]{
+          {ReachStage::GroupInserts, tr("Through the inserts of %1").arg(text(track.name))},
+          {ReachStage::Group, tr("Through %1").arg(text(track.name))}};
+      for (const auto& [stage, words] : ways) {
+        const Reach reach{stage, track.id};
+        if (list == nullptr) {
+          add(reach, words);
+          continue;
+        }
+        list->addItem(words, text(reachName(reach)));
+        if (brief_.reach == reach) list->setCurrentIndex(list->count() - 1), setFocusProxy(list);
+      }
+    }
   }
 };
 

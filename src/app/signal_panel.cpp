@@ -5,85 +5,16 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
-#include <QKeyEvent>
-#include <QListWidget>
 
 #include "base/decibels.h"
 #include "edit/inserts.h"
+#include "effect_search.h"
 #include "routing/signal_order.h"
 #include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
 namespace {
-
-/// Built-in effects and plug-ins alike, found while typing.
-class EffectSearch : public QFrame {
- public:
-  EffectSearch(const std::vector<InstalledPlugin>& plugins, std::function<void(const QString&)> chosen, QWidget* parent)
-      : QFrame(parent, Qt::Popup), chosen_(std::move(chosen)) {
-    setObjectName("popup");
-    setAttribute(Qt::WA_DeleteOnClose);
-    setAccessibleName(QObject::tr("Effects"));
-    field_ = new QLineEdit(this);
-    field_->setPlaceholderText(QObject::tr("Effect or plug-in"));
-    field_->setAccessibleName(QObject::tr("Search effects and plug-ins"));
-    list_ = new QListWidget(this);
-    list_->setAccessibleName(QObject::tr("Effects and plug-ins"));
-    list_->setFocusPolicy(Qt::NoFocus);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(8, 8, 8, 8);
-    layout->addWidget(field_);
-    layout->addWidget(list_);
-    resize(380, 300);
-    for (const EffectInfo& info : builtInEffects())
-      all_.push_back({text(info.id), text(info.name) + "   " + text(info.about)});
-    for (const InstalledPlugin& plugin : plugins)
-      all_.push_back({text(plugin.uri), text(plugin.name) + "   " + text(plugin.sort)});
-    connect(field_, &QLineEdit::textChanged, this, [this] { fill(); });
-    connect(list_, &QListWidget::itemClicked, this, [this] { take(); });
-    field_->installEventFilter(this);
-    fill();
-    setFocusProxy(field_);
-  }
-
- protected:
-  bool eventFilter(QObject* watched, QEvent* event) override {
-    if (event->type() != QEvent::KeyPress) return QFrame::eventFilter(watched, event);
-    switch (static_cast<QKeyEvent*>(event)->key()) {
-      case Qt::Key_Down: list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1)); return true;
-      case Qt::Key_Up: list_->setCurrentRow(std::max(list_->currentRow() - 1, 0)); return true;
-      case Qt::Key_Return:
-      case Qt::Key_Enter: take(); return true;
-      default: return false;
-    }
-  }
-
- private:
-  void fill() {
-    list_->clear();
-    for (const auto& [id, words] : all_) {
-      bool fits = true;
-      for (const QString& part : field_->text().split(' ', Qt::SkipEmptyParts))
-        fits = fits && words.contains(part, Qt::CaseInsensitive);
-      if (!fits) continue;
-      auto* item = new QListWidgetItem(words, list_);
-      item->setData(Qt::UserRole, id);
-    }
-    list_->setCurrentRow(0);
-  }
-  void take() {
-    const QListWidgetItem* item = list_->currentItem();
-    const QString id = item == nullptr ? QString() : item->data(Qt::UserRole).toString();
-    close();
-    if (!id.isEmpty()) chosen_(id);
-  }
-
-  std::function<void(const QString&)> chosen_;
-  std::vector<std::pair<QString, QString>> all_;
-  QLineEdit* field_;
-  QListWidget* list_;
-};
 
 int decimalsOf(const ParameterInfo& info) {
   const double range = info.most - info.least;
@@ -115,7 +46,7 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   };
   add_ = button(tr("Add effect …"), tr("Behind the chosen stage: a built-in effect or a plug-in"));
   remove_ = button(tr("Take out"), tr("Delete on the line does the same"));
-  onOff_ = button(tr("Switch off"), tr("The sound passes as it is"));
+  onOff_ = button(tr("Off"), tr("Off: the sound passes as it is"));
   pageArea_ = new QScrollArea(this);
   pageArea_->setWidgetResizable(true);
   pageArea_->setFocusPolicy(Qt::NoFocus);
@@ -305,7 +236,7 @@ void SignalPanel::stationChanged() {
   title_->setText(strip + ": " + station->name);
   remove_->setEnabled(!id.empty());
   onOff_->setEnabled(!id.empty());
-  onOff_->setText(station->detail == tr("off") ? tr("Switch on") : tr("Switch off"));
+  onOff_->setText(station->detail == tr("off") ? tr("On") : tr("Off"));
   const std::string wanted = place() + "/" + (id.empty() ? "fader" : id) + "/" +
                              (station->strip < 0 ? std::string()
                                                  : std::to_string(session.tracks[static_cast<std::size_t>(station->strip)].sends.size()));

@@ -23,12 +23,10 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
   std::vector<int> times(session.tracks.size(), 0);
   std::vector<char> isReturnPrinted(session.tracks.size(), 0);
   const bool carried = brief.brief.withReturns == Returns::In;
-  bool hasReturns = false;
   for (const std::size_t index : present) {
     const PlannedSource& source = brief.sources[index];
     if (source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout) continue;
     if (source.kind == PlannedSource::Kind::Return) {
-      hasReturns = true;
       if (carried) continue;  // the layers carry their shares already
       isReturnPrinted[static_cast<std::size_t>(source.track)] = 1;
     } else {
@@ -43,8 +41,6 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
     return check;
   };
   if (check.sources.empty()) return refuse("there are no layers to add up");
-  if (carried && hasReturns && check.sources.empty())
-    return refuse("returns are in the layers and files of their own");
   std::vector<char> active(session.tracks.size(), 0);  // 1: rings on from before, 2: sounds in the span
   for (const HeardClip& clip : recipe.heard())
     if (!tree.isHelper(clip.track) && clip.from < span.end())
@@ -56,19 +52,12 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
     if (active[t] != 0 && times[t] == 0) return refuse(nameOf(track) + " is in none of the layers");
     if (active[t] != 0 && times[t] > 1) return refuse(nameOf(track) + " is in several of the layers");
   }
-  if (carried) {
-    if (brief.brief.reach.stage != ReachStage::Main && brief.brief.reach.stage != ReachStage::MainInserts) {
-      check.isJudged = true;  // returns that join later are in neither side
-      return check;
-    }
-  } else {
-    for (const int strip : tree.order()) {
-      const Track& track = session.tracks[static_cast<std::size_t>(strip)];
-      if (!track.isReturn() || tree.isMuted(strip) || isReturnPrinted[static_cast<std::size_t>(strip)] != 0) continue;
-      const bool isFed = std::any_of(session.tracks.begin(), session.tracks.end(),
-                                     [&](const Track& from) { return hasSend(from, track.id); });
-      if (isFed) return refuse("what goes through " + nameOf(strip) + " is in none of the layers");
-    }
+  for (const int strip : tree.order()) {
+    const Track& track = session.tracks[static_cast<std::size_t>(strip)];
+    if (carried || !track.isReturn() || tree.isMuted(strip) || isReturnPrinted[static_cast<std::size_t>(strip)] != 0) continue;
+    const bool isFed = std::any_of(session.tracks.begin(), session.tracks.end(),
+                                   [&](const Track& from) { return hasSend(from, track.id); });
+    if (isFed) return refuse("what goes through " + nameOf(strip) + " is in none of the layers");
   }
   check.isJudged = true;
   return check;

@@ -271,6 +271,10 @@ class BriefPlanner {
           found, remarks.end(), tree_.place(source.track),
           [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
     for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) {
+      const bool isPart = source.kind != PlannedSource::Kind::Sum ||
+                          std::any_of(source.tracks.begin(), source.tracks.end(),
+                                      [&](int part) { return tree_.isInside(found->track, part); });
+      if (!isPart) continue;
       // What is true of several tracks in the same words is said once.
       const bool again =
           (found->remark.code == RemarkCode::SharedClips || found->remark.code == RemarkCode::NotInSet) &&
