@@ -205,6 +205,9 @@ class Photographer {
     QTest::qWait(90);
     window.grab().save(out_ + "/working.png");
     wait([&] { return !window.making().isRunning(); });
+    window.lower().setCurrentWidget(&window.proof());
+    take(window, "proof");
+    window.lower().setCurrentIndex(0);
   }
 
   QString demo_;

@@ -194,6 +194,58 @@ class PluginsTest : public QObject {
     qputenv("OCTAPHON_WORKER_PATIENCE", "60");
   }
 
+  // One that crashes when it is put away spoils nothing: its sound was there.
+  void partingIsNoFailure() {
+    Yard yard;
+    yard.track("gear").inserts = {plugin("bad", "urn:octaphon:test:parting")};
+    yard.make.region("s", "Yard", 0, 24000);
+    yard.make.session.briefs[0].nameTemplate = "{source}_{n}";
+    const auto rows = rowsOf(test::renderOf(yard.make.save(), {"--jobs", "1"}));
+    QCOMPARE(rows.size(), 8);
+    for (const QJsonObject& row : rows) QCOMPARE(row["result"].toString(), QString("written"));
+  }
+
+  // Only what forgets everything is used again, pass after pass; one that keeps what it heard is made afresh. (More than
+  // four of those that forget would crash.) What never sounds the same twice says so.
+  void usedAgain_data() {
+    QTest::addColumn<QString>("kind");
+    QTest::addColumn<bool>("resets");
+    QTest::addColumn<bool>("repeats");
+    QTest::newRow("forgets") << "forgets" << true << true;
+    QTest::newRow("keeps") << "keeps" << false << true;
+    QTest::newRow("drifts") << "drifts" << false << false;
+  }
+  void usedAgain() {
+    QFETCH(QString, kind);
+    QFETCH(bool, resets);
+    QFETCH(bool, repeats);
+    Yard yard;
+    const Insert insert = plugin("p", ("urn:octaphon:test:" + kind).toStdString());
+    yard.track("gear").inserts = {insert};
+    const EffectInfo* info = nullptr;
+    const auto known = describePlugins(yard.make.session, nullptr);
+    QVERIFY((info = known->find(insert)) != nullptr);
+    QCOMPARE(info->resets, resets);
+    QCOMPARE(info->repeats, repeats);
+    for (int i = 1; i < 6; ++i) {  // the same sound again and again
+      const std::string id = "r" + std::to_string(i);
+      const Frame at = i * 96000;
+      yard.make.clip("gear", "loud", at, 48000);
+      yard.make.region(id.c_str(), "Yard", at, 48000);
+    }
+    yard.make.session.briefs[0].tracks = {false, {"gear"}};
+    yard.make.session.briefs[0].nameTemplate = "{source}_{n}";
+    const QString session = yard.make.save();
+    QCOMPARE(QJsonDocument(test::planOf(session)).toJson().contains("never-repeats"), !repeats);
+    for (const QJsonObject& row : rowsOf(test::renderOf(session, {"--jobs", "1"})))
+      QCOMPARE(row["result"].toString(), QString("written"));
+    if (!repeats) return;
+    const QStringList files = test::filesBelow(yard.dir.path() + "/out").filter("gear_");
+    QCOMPARE(files.size(), 6);
+    for (const QString& file : files)
+      QCOMPARE(test::readSound(yard.dir.path() + "/out/" + file), test::readSound(yard.dir.path() + "/out/" + files[0]));
+  }
+
   void missingOnesFailOrArePassedOver() {
     Yard yard;
     yard.track("gear").inserts = {plugin("gone", "urn:octaphon:none")};

@@ -194,9 +194,78 @@ class SignalViewTest : public QObject {
     emit v.window.sheetView().makeRows(rows, false);
     v.waitForRun();
     QTRY_VERIFY2(v.window.strip().stateText().contains("layers add up in 1 span"), qPrintable(v.window.strip().stateText()));
-    v.window.document().edit("Louder", [](Session& session) { session.tracks[1].gainDb = 3; });
+    // The proof has a line for it, that leads to its region.
+    key(&v.window, Qt::Key_7, Qt::ControlModifier);
+    QTreeWidget& proof = v.window.proof().table();
+    QTRY_VERIFY(proof.isVisible());
+    QCOMPARE(proof.topLevelItemCount(), 1);
+    const Session session = v.now();
+    QCOMPARE(proof.topLevelItem(0)->text(0), QString::fromStdString(session.regions[0].name));
+    QVERIFY(proof.topLevelItem(0)->text(2).contains(" add up to the mix"));
+    proof.setCurrentItem(proof.topLevelItem(0));
+    key(&proof, Qt::Key_Return);
+    QCOMPARE(v.window.selected().of(Thing::Region), Ids{session.regions[0].id});
+    v.window.document().edit("Louder", [](Session& s) { s.tracks[1].gainDb = 3; });
     v.settle();
     QTRY_COMPARE(v.count(RowState::Stale), 3);
+  }
+
+  // Layers over full scale stand in the proof with what cures them.
+  void filesOverFullScaleAreTold() {
+    View v("gear");
+    v.window.document().edit("Loud", [](Session& session) {
+      session.main.inserts.clear();
+      session.main.gainDb = 12;
+    });
+    v.settle();
+    emit v.window.sheetView().makeRows({0, 1, 2}, false);
+    v.waitForRun();
+    QTRY_VERIFY(v.window.strip().stateText().contains("over full scale"));
+    const auto found = v.window.proof().table().findItems("over full scale", Qt::MatchContains, 2);
+    QVERIFY(!found.isEmpty());
+    QVERIFY(found[0]->text(2).contains("32 bit float") && found[0]->text(0).endsWith(".wav"));
+  }
+
+  // A brief changes all tracks, or one of them apart, and that can be taken back.
+  void aTrackGoesItsOwnWay() {
+    View v("gear");
+    QPushButton* phrase = v.window.briefs().sentence().phraseButton(PhraseKind::Overrides);
+    phrase->click();
+    QWidget* popup = QApplication::activePopupWidget();
+    QVERIFY(popup != nullptr);
+    const auto combo = [&](const char* name) {
+      for (QComboBox* box : popup->findChildren<QComboBox*>())
+        if (box->accessibleName() == name) return box;
+      return static_cast<QComboBox*>(nullptr);
+    };
+    const auto choose = [&](const char* name, int index) {
+      combo(name)->setCurrentIndex(index);
+      emit combo(name)->activated(index);
+    };
+    choose("Faders", 1);
+    choose("Whose", combo("Whose")->findData("gear"));
+    QCOMPARE(combo("Faders")->currentIndex(), 1);  // as all others, to begin with
+    choose("Faders", 0);
+    choose("Inserts", 2);
+    const Brief brief = v.now().briefs[0];
+    QCOMPARE(brief.overrides.faders, Faders::Unity);
+    QCOMPARE(brief.overrides.inserts, InsertChoice::All);
+    QCOMPARE(brief.exceptions.size(), std::size_t{1});
+    QCOMPARE(brief.exceptions[0].track, std::string("gear"));
+    QCOMPARE(brief.exceptions[0].overrides.faders, Faders::AsMixed);
+    QCOMPARE(brief.exceptions[0].overrides.inserts, InsertChoice::None);
+    v.settle();
+    QStringList heard;
+    for (const Row& row : v.window.keeper().sheet()->rows) heard << QString::fromStdString(v.window.keeper().sheet()->sourceOf(row).heard);
+    QVERIFY(heard.filter("faders at unity").size() > 0 && heard.filter("no inserts").size() > 0);
+    QVERIFY(heard.filter("faders at unity, no inserts").isEmpty());
+    choose("Whose", 0);
+    QCOMPARE(combo("Faders")->currentIndex(), 1);
+    choose("Whose", combo("Whose")->findData("gear"));
+    for (QPushButton* button : popup->findChildren<QPushButton*>())
+      if (button->isVisible()) button->click();
+    QVERIFY(v.now().briefs[0].exceptions.empty());
+    QCOMPARE(combo("Faders")->currentIndex(), 1);
   }
 
   void everythingHasAName() {

@@ -124,25 +124,29 @@ void MainWindow::makeViews() {
   details_ = new DetailsPanel(document_, selected_, this);
   checks_ = new ChecksPanel(document_, this);
   signal_ = new SignalPanel(document_, selected_, this);
+  proof_ = new ProofPanel(this);
   lower_ = new QTabWidget(this);
   lower_->setObjectName("lower");
   lower_->setDocumentMode(true);
   lower_->tabBar()->setDrawBase(false);
   lower_->setAccessibleName(tr("Lower half"));
-  lower_->tabBar()->setAccessibleName(tr("Sheet, Mark, Names, Signal, Details, Check"));
-  lower_->addTab(sheetView_, tr("Sheet"));
-  lower_->addTab(mark_, tr("Mark"));
-  lower_->addTab(names_, tr("Names"));
-  lower_->addTab(signal_, tr("Signal"));
-  lower_->addTab(details_, tr("Details"));
-  lower_->addTab(checks_, tr("Check"));
-  const QStringList tips{tr("Every file that the ticked briefs ask for (Ctrl+1)"),
-                         tr("Regions and clip sets out of the selection (Ctrl+2)"),
-                         tr("Names as a table; many renamed at once (Ctrl+3)"),
-                         tr("A source's way to main: effects, sends, faders, curves (Ctrl+6)"),
-                         tr("What the selected things have (Ctrl+4)"),
-                         tr("What would go wrong later (Ctrl+5)")};
-  for (int tab = 0; tab < lower_->count(); ++tab) lower_->setTabToolTip(tab, tips[tab]);
+  struct Page {
+    QWidget* widget;
+    QString name, tip;
+  };
+  const Page pages[]{{sheetView_, tr("Sheet"), tr("Every file that the ticked briefs ask for")},
+                     {mark_, tr("Mark"), tr("Regions and clip sets out of the selection")},
+                     {names_, tr("Names"), tr("Names as a table; many renamed at once")},
+                     {details_, tr("Details"), tr("What the selected things have")},
+                     {checks_, tr("Check"), tr("What would go wrong later")},
+                     {signal_, tr("Signal"), tr("A source's way to main: effects, sends, faders, curves")},
+                     {proof_, tr("Proof"), tr("What was measured while files were made")}};
+  QStringList names;
+  for (const Page& page : pages) {
+    names << page.name;
+    lower_->setTabToolTip(lower_->addTab(page.widget, page.name), QString("%1 (Ctrl+%2)").arg(page.tip).arg(names.size()));
+  }
+  lower_->tabBar()->setAccessibleName(names.join(", "));
   offers_ = new OfferBar(this);
   bringIn_ = new BringInFlow(document_, selected_, *offers_, this);
   search_ = new SearchField(document_, actions(), this);
@@ -284,6 +288,9 @@ void MainWindow::connectEditing() {
   connect(timeline_, &TimelineView::filesDropped, bringIn_, &BringInFlow::add);
   connect(mark_, &MarkPanel::proposalsChanged, this, [this] { timeline_->setProposals(mark_->proposals()); });
   connect(checks_, &ChecksPanel::goTo, this, &MainWindow::goToFinding);
+  connect(proof_, &ProofPanel::goTo, this, [this](const PlannedSpan& span) {
+    reveal(span.kind == PlannedSpan::Kind::Region ? Thing::Region : Thing::ClipSet, span.id);
+  });
   connect(checks_, &ChecksPanel::findMedium, this, [this] { findMissing(); });
   connect(search_, &SearchField::chosen, this, &MainWindow::goToHit);
   connect(&selected_, &Selected::changed, this, [this] {
@@ -468,6 +475,7 @@ void MainWindow::sessionOpened() {
   const auto session = document_.session();
   transport_.stop();
   transport_.setPosition(0);
+  proof_->clear();
   pages_->setCurrentIndex(isOpen ? 1 : 0);
   strip_->setVisible(isOpen);
   if (!isOpen) firstPage_->setRecent(recent());
@@ -503,6 +511,7 @@ void MainWindow::sessionOpened() {
                           showDetails_,
                           showChecks_,
                           showSignal_,
+                          showProof_,
                           loop_,
                           only_,
                           variation_,

@@ -23,6 +23,7 @@
 #include "offer_bar.h"
 #include "outline_view.h"
 #include "overview_store.h"
+#include "proof_panel.h"
 #include "rescue.h"
 #include "run/worker_passes.h"
 #include "search_field.h"
@@ -66,6 +67,7 @@ class MainWindow : public QMainWindow {
   OfferBar& offers() { return *offers_; }
   BringInFlow& bringIn() { return *bringIn_; }
   Rescue& rescue() { return rescue_; }
+  ProofPanel& proof() { return *proof_; }
   QTabWidget& lower() { return *lower_; }
   /// Offers work that a program which is gone has left.
   void offerRescue();
@@ -160,6 +162,7 @@ class MainWindow : public QMainWindow {
   ChecksPanel* checks_ = nullptr;
   DetailsPanel* details_ = nullptr;
   SignalPanel* signal_ = nullptr;
+  ProofPanel* proof_ = nullptr;
   SearchField* search_ = nullptr;
   OfferBar* offers_ = nullptr;
   BringInFlow* bringIn_ = nullptr;
@@ -176,7 +179,7 @@ class MainWindow : public QMainWindow {
       *onlySounding_, *zoomSelection_, *follow_;
   QList<QAction*> snaps_;
   QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *writeTable_, *showSheet_,
-      *showMark_, *showNames_, *showChecks_, *showDetails_, *showSignal_;
+      *showMark_, *showNames_, *showChecks_, *showDetails_, *showSignal_, *showProof_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,
       *rowDifference_;
   QAction *newBrief_, *copyBrief_, *deleteBrief_, *make_, *makeAll_, *folder_, *shortcuts_;

@@ -110,8 +110,9 @@ void MainWindow::makePanelActions() {
   showMark_ = panel(tr("&Mark"), Qt::Key_2, [this] { return static_cast<QWidget*>(mark_); });
   showNames_ = panel(tr("&Names"), Qt::Key_3, [this] { return static_cast<QWidget*>(names_); });
   showDetails_ = panel(tr("&Details"), Qt::Key_4, [this] { return static_cast<QWidget*>(details_); });
-  showSignal_ = panel(tr("S&ignal"), Qt::Key_6, [this] { return static_cast<QWidget*>(signal_); });
   showChecks_ = panel(tr("&Check"), Qt::Key_5, [this] { return static_cast<QWidget*>(checks_); });
+  showSignal_ = panel(tr("S&ignal"), Qt::Key_6, [this] { return static_cast<QWidget*>(signal_); });
+  showProof_ = panel(tr("&Proof"), Qt::Key_7, [this] { return static_cast<QWidget*>(proof_); });
   const auto toggle = [this](const QString& words, const QKeySequence& keys, bool on, auto&& work) {
     QAction* action = addAction(words, keys, "", [] {});
     action->setCheckable(true);
@@ -210,7 +211,7 @@ void MainWindow::makeMenus() {
   view->addSeparator();
   view->addActions({follow_, timecode_, onlySounding_});
   view->addSeparator();
-  view->addActions({showSheet_, showMark_, showNames_, showSignal_, showDetails_, showChecks_});
+  view->addActions({showSheet_, showMark_, showNames_, showDetails_, showChecks_, showSignal_, showProof_});
   view->addSeparator();
   view->addActions({search_action_, filter_, night_});
   QMenu* brief = menuBar()->addMenu(tr("&Brief"));

@@ -63,23 +63,15 @@ void MainWindow::runFinished(const MadeReport& report) {
                   tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
   if (summary.cancelled) words = tr("stopped: ") + words;
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
-  QStringList lines, sums;
-  std::size_t adds = 0, judged = 0;
-  double worst = kExactSumDb;
-  for (const auto& [where, sum] : report.sums) {
-    sums << where + ": " + text(sum.text);
-    if (sum.verdict == SumVerdict::NotJudged) continue;
-    ++judged;
-    adds += sum.verdict == SumVerdict::AddsUp ? 1 : 0;
-    worst = std::max(worst, sum.residualDb);
-    if (sum.verdict == SumVerdict::Differs) lines << where + ": " + text(sum.text);
-  }
-  if (judged > 0)
-    words += adds == judged ? tr("; layers add up in %1 (%2 dB at most)")
-                                  .arg(text(counted(judged, "span")), QString::number(worst, 'f', 0).replace('-', QChar(0x2212)))
-                            : tr("; layers differ in %1 of %2").arg(judged - adds).arg(text(counted(judged, "span")));
-  strip_->say(words, summary.failed > 0 || adds < judged);
-  strip_->setSums(sums.mid(0, 40).join('\n'));
+  const QString sums = sumsText(report.sums);
+  if (!sums.isEmpty()) words += "; " + sums;
+  if (!report.remarks.empty()) words += "; " + tr("%1 over full scale").arg(report.remarks.size());
+  proof_->take(report);
+  QStringList lines;
+  for (const MadeSum& sum : report.sums)
+    if (sum.outcome.verdict == SumVerdict::Differs)
+      lines << text(sum.briefName + ", " + sum.span.name + ": " + sum.outcome.text);
+  strip_->say(words, summary.failed > 0 || !lines.isEmpty());
   if (lines.size() > 5) lines = lines.mid(0, 5) << tr("and %1 more").arg(lines.size() - 5);
   if (!lines.isEmpty() && report.failed.empty()) showProblem(lines.join("\n"));
   if (!report.failed.empty()) {

@@ -16,13 +16,20 @@ void Making::start(RunRequest request) {
   thread_ = std::thread([this, request = std::move(request)] {
     MadeReport report;
     const auto note = [&](const RowOutcome& outcome) {
-      if (!outcome.result)
-        report.failed.emplace_back(QString::fromStdString(request.sheet->rows[outcome.row].file),
-                                   QString::fromStdString(outcome.result.error().describe()));
+      const Row& row = request.sheet->rows[outcome.row];
+      const QString file = QString::fromStdString(row.file);
+      if (outcome.result)
+        report.made.insert(file);
+      else
+        report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
+      if (const auto found = remarkOf(*request.sheet, outcome)) {
+        const PlannedBrief& brief = request.sheet->briefOf(row);
+        report.remarks.push_back({file, brief.brief.name, brief.spans[row.span], outcome.peak, found->text});
+      }
     };
     const auto noteSum = [&](const SumOutcome& sum) {
       const PlannedBrief& brief = request.sheet->briefs[sum.brief];
-      report.sums.emplace_back(QString::fromStdString(brief.brief.name + ", " + brief.spans[sum.span].name), sum);
+      report.sums.push_back({brief.brief.id, brief.brief.name, brief.spans[sum.span], sum});
     };
     report.summary = makeFiles(request, cache_, *control_, note, noteSum);
     QMetaObject::invokeMethod(

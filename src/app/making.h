@@ -4,16 +4,36 @@
 #include <memory>
 #include <QElapsedTimer>
 #include <QObject>
+#include <set>
 #include <thread>
 
 #include "run/runner.h"
 
 namespace octaphon::app {
 
+/// Whether the layers of a brief add up in a span.
+struct MadeSum {
+  std::string brief;  ///< id
+  std::string briefName;
+  PlannedSpan span;
+  SumOutcome outcome;
+};
+
+/// What was found while a file was made.
+struct MadeRemark {
+  QString file;
+  std::string briefName;
+  PlannedSpan span;
+  float peak;  ///< full scale 1
+  std::string text;
+};
+
 struct MadeReport {
   RunSummary summary;
   std::vector<std::pair<QString, QString>> failed;  ///< file and reason
-  std::vector<std::pair<QString, SumOutcome>> sums;  ///< brief and span, and whether its layers add up
+  std::vector<MadeSum> sums;
+  std::vector<MadeRemark> remarks;
+  std::set<QString> made;  ///< files
 };
 
 class Making : public QObject {

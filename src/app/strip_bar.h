@@ -21,8 +21,6 @@ class StripBar : public QWidget {
   void setSheet(const Sheet& sheet);
   /// A line of news in place of the figures, until the sheet changes or the next message.
   void say(const QString& words, bool isProblem);
-  /// What was measured of the layers of the last run, as a tip.
-  void setSums(const QString& lines) { state_->setToolTip(lines); }
   QString countText() const { return count_->text(); }
   QString stateText() const { return state_->text(); }
   QPushButton& stopButton() { return *stop_; }

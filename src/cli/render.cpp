@@ -83,11 +83,7 @@ class Reporter {
   void row(const RowOutcome& outcome) {
     const Row& row = sheet_.rows[outcome.row];
     std::vector<Remark> remarks = row.remarks;
-    if (outcome.clipped > 0)
-      remarks.push_back({Severity::Warning, RemarkCode::Clipped, row.file,
-                         counted(outcome.clipped, "sample") + " over full scale, peak " +
-                             decibelText(decibelsOf(outcome.peak)) +
-                             " dBFS. Lower a fader, or choose 32 bit float"});
+    if (auto found = remarkOf(sheet_, outcome)) remarks.push_back(std::move(*found));
     if (json_)
       printRow(outcome, row, remarks);
     else

@@ -13,7 +13,7 @@
 #include <new>
 
 #include "base/denormals.h"
-#include "plugin/plugin_world.h"
+#include "plugin/lv2_host.h"
 #include "run/plugin_json.h"
 #include "run/worker_process.h"
 #include "session/session_json.h"
@@ -70,7 +70,7 @@ void writeTap(const TapBlock& block, int channels, Frame frames) {
 }
 
 /// One pass; false where the other side is gone or makes no sense.
-bool playOne(const std::string& text, PluginWorld& world, WorkerStatus& status) {
+bool playOne(const std::string& text, PluginWorld& world, InstancePool& pool, WorkerStatus& status) {
   const WorkerPass pass = passFrom(json::parse(text));
   const auto session = readSession(pass.session, "session");
   if (!session) return false;
@@ -88,9 +88,11 @@ bool playOne(const std::string& text, PluginWorld& world, WorkerStatus& status) 
   std::vector<int> nodes;
   for (const WorkerPass::Request& tap : pass.taps) {
     const Brief& brief = tap.brief < 0 ? plain : session->briefs.at(static_cast<std::size_t>(tap.brief));
-    nodes.push_back((tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0))).node);
+    const int node =
+        (tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0))).node;
+    nodes.push_back(tap.channels == 0 ? node : recipe.asWide(node, tap.channels));
   }
-  Lv2Host host(world, [&](const std::string& insert) {
+  Lv2Host host(world, pool, [&](const std::string& insert) {
     std::strncpy(status.insert, insert.c_str(), sizeof status.insert - 1);
   });
   // One thread, so that it is known whose turn it is when something happens.
@@ -108,11 +110,15 @@ bool playOne(const std::string& text, PluginWorld& world, WorkerStatus& status) 
   return false;
 }
 
-/// Passes, until the other side has no more. Plug-ins are made afresh for each.
+/// Passes, until the other side has no more.
 int play(WorkerStatus& status) {
   PluginWorld world;
-  for (std::string text; readText(text);)
-    if (!playOne(text, world, status)) return 1;
+  InstancePool pool;
+  for (std::string text; readText(text);) {
+    if (!playOne(text, world, pool, status)) return 1;
+    pool.endPass();
+    writeText("{}");  // well, with all of the pass put away
+  }
   return 0;
 }
 

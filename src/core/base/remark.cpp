@@ -26,6 +26,7 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::MissingEffect: return "missing-effect";
     case RemarkCode::PluginChannels: return "plugin-channels";
     case RemarkCode::CannotSplit: return "cannot-split";
+    case RemarkCode::NeverRepeats: return "never-repeats";
     case RemarkCode::KeyedAlone: return "keyed-alone";
     case RemarkCode::ReachElsewhere: return "reach-elsewhere";
     case RemarkCode::ReturnsTwice: return "returns-twice";

@@ -28,6 +28,7 @@ enum class RemarkCode {
   MissingEffect,        ///< fault (warning where the brief goes without): an effect or plug-in is not there
   PluginChannels,       ///< the same: a plug-in has other channels than its track
   CannotSplit,          ///< warning: an effect cannot be split among layers
+  NeverRepeats,         ///< warning: a plug-in does not sound the same twice
   KeyedAlone,           ///< note: shared dynamics react to each layer alone
   ReachElsewhere,       ///< note: the reach names a group that the source is not in
   ReturnsTwice,         ///< note: returns are in the layers and files of their own

@@ -308,24 +308,16 @@ int SpanRecipe::keyOf(Run& run, int strip, std::size_t index, int input, int ful
 }
 
 int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Insert& insert, int input) {
-  const EffectInfo* info = effectInfo(insert, context_.plugins);
   const int channels = nodes_[static_cast<std::size_t>(input)].channels;
-  if (info == nullptr) {
-    noteMissing(run, strip.strip, insert);
-    return input;
-  }
-  const bool fits = info->inputs == 0 || (info->inputs == info->outputs && (info->inputs == channels || info->inputs == 1));
-  if (!fits) {
-    run.note(RemarkCode::PluginChannels, strip.strip, info->name);
-    return input;
-  }
+  const EffectInfo* info = usable(run, strip.strip, insert, channels);
+  if (info == nullptr) return input;
+  const std::string& name = insert.name.empty() ? info->name : insert.name;
   const std::vector<Automation>* automation = &automationOf(strip.strip);
   const Frame latency = info->latency(context_.session().rate);
   if (info->sort == EffectInfo::Sort::Linear && !info->hasKey)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
 
   const int full = fullInput(run, strip.strip, index, input);
-  const std::string& name = insert.name.empty() ? info->name : insert.name;
   if (info->sort == EffectInfo::Sort::Nonlinear && full != input)
     run.note(RemarkCode::CannotSplit, strip.strip,
              info->isPlugin && !info->about.empty() ? name + " ('" + info->about + "' may say what it listens to)" : name);
@@ -348,9 +340,22 @@ int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Inser
   return insertNode(RecipeNode::Kind::Apply, insert, *info, automation, {input, gain}, channels, latency);
 }
 
-void SpanRecipe::noteMissing(Run& run, int strip, const Insert& insert) const {
-  const std::string why = context_.plugins == nullptr ? std::string() : context_.plugins->problemOf(insert);
-  run.note(RemarkCode::MissingEffect, strip, why.empty() ? "'" + insert.effect + "' is not there" : why);
+/// An insert's effect; null, with a remark, where it is not there or does not take so many channels.
+const EffectInfo* SpanRecipe::usable(Run& run, int strip, const Insert& insert, int channels) const {
+  const EffectInfo* info = effectInfo(insert, context_.plugins);
+  if (info == nullptr) {
+    const std::string why = context_.plugins == nullptr ? std::string() : context_.plugins->problemOf(insert);
+    run.note(RemarkCode::MissingEffect, strip, why.empty() ? "'" + insert.effect + "' is not there" : why);
+    return nullptr;
+  }
+  const bool fits =
+      info->inputs == 0 || (info->inputs == info->outputs && (info->inputs == channels || info->inputs == 1));
+  if (!fits) {
+    run.note(RemarkCode::PluginChannels, strip, info->name);
+    return nullptr;
+  }
+  if (!info->repeats) run.note(RemarkCode::NeverRepeats, strip, insert.name.empty() ? info->name : insert.name);
+  return info;
 }
 
 /// All clips of a track as one sound: those without inserts in one player, each other by its own chain.
@@ -396,12 +401,9 @@ int SpanRecipe::clipChain(Run& run, int track, std::size_t clip, std::size_t cou
   if (count > 1) return node;
   for (const Insert& insert : context_.finder.clipOf(heard_[clip]).inserts) {
     if (!insert.on || !isHeard(insert, overridesOf(*run.way, track))) continue;
-    const EffectInfo* info = effectInfo(insert, context_.plugins);
-    if (info == nullptr) {
-      noteMissing(run, track, insert);
-      continue;
-    }
     const int channels = nodes_[static_cast<std::size_t>(node)].channels;
+    const EffectInfo* info = usable(run, track, insert, channels);
+    if (info == nullptr) continue;
     const Frame latency = info->latency(context_.session().rate);
     if (info->sort == EffectInfo::Sort::Dynamics && !info->isPlugin) {
       const int gain = insertNode(RecipeNode::Kind::Gain, insert, *info, nullptr, {node}, 1, latency);
@@ -442,17 +444,19 @@ Tap SpanRecipe::collect(Run& run) {
                     : point.stage == ReachStage::Inserts ? found->second.pre
                                                          : found->second.out);
   }
-  std::erase(nodes, kSilentNode);
-  for (int& node : nodes) {
-    RecipeNode wider;
-    wider.kind = RecipeNode::Kind::Strip;
-    wider.inputChannels = nodes_[static_cast<std::size_t>(node)].channels;
-    wider.channels = tap.channels;
-    if (wider.inputChannels != wider.channels) node = strip(std::move(wider), node);
-  }
+  for (int& node : nodes) node = asWide(node, tap.channels);
   tap.node = sum(std::move(nodes), tap.channels);
   tap.issues = run.issues;
   return tap;
+}
+
+int SpanRecipe::asWide(int node, int channels) {
+  if (node == kSilentNode || nodes_[static_cast<std::size_t>(node)].channels == channels) return node;
+  RecipeNode wider;
+  wider.kind = RecipeNode::Kind::Strip;
+  wider.inputChannels = nodes_[static_cast<std::size_t>(node)].channels;
+  wider.channels = channels;
+  return strip(std::move(wider), node);
 }
 
 Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
@@ -554,8 +558,11 @@ Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>&
     PlannedSource wet;
     wet.kind = PlannedSource::Kind::Return;
     wet.track = strip;
-    nodes.push_back(tap(brief, wet).node);
+    const Tap made = tap(brief, wet);
+    nodes.push_back(made.node);
+    all.channels = std::max(all.channels, made.channels);
   }
+  for (int& node : nodes) node = asWide(node, all.channels);
   all.node = sum(std::move(nodes), all.channels);
   return all;
 }

@@ -93,6 +93,8 @@ class SpanRecipe {
   /// What `sources`, which hold every audible sound once, should add up to: the same sounds taken together, at the
   /// same reach; through main, the mix.
   Tap everything(const Brief& brief, const std::vector<PlannedSource>& sources);
+  /// A node as `channels` channels hear it, with its pan in the centre.
+  int asWide(int node, int channels);
 
   const std::vector<RecipeNode>& nodes() const { return nodes_; }
   const RecipeNode& node(int index) const { return nodes_[static_cast<std::size_t>(index)]; }
@@ -119,7 +121,7 @@ class SpanRecipe {
   int effect(Run& run, StripRun& strip, std::size_t index, const Insert& insert, int input);
   int keyOf(Run& run, int strip, std::size_t index, int input, int fullInput);
   int fullInput(Run& run, int strip, std::size_t index, int input);
-  void noteMissing(Run& run, int strip, const Insert& insert) const;
+  const EffectInfo* usable(Run& run, int strip, const Insert& insert, int channels) const;
   int clipsOf(Run& run, int track);
   int clipChain(Run& run, int track, std::size_t clip, std::size_t count);
   const Overrides& overridesOf(const Way& way, int strip) const;

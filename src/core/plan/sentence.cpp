@@ -6,6 +6,7 @@
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "naming/file_name.h"
+#include "plan/signal_words.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
@@ -162,15 +163,8 @@ std::string reachText(const Brief& brief, const Session& session, const TrackTre
 
 std::string overridesText(const Brief& brief) {
   const Overrides& o = brief.overrides;
-  std::string text = o.faders == Faders::AsMixed ? "faders as mixed"
-                     : o.faders == Faders::Unity ? "faders at unity"
-                                                 : "faders at " + decibelText(o.faderDb) + " dB";
-  if (o.pansCentred) text += ", pans centred";
-  if (!o.volumeAutomation) text += ", volume not moving";
-  if (!o.panAutomation) text += ", pan not moving";
-  if (!o.muteAutomation) text += ", mutes not moving";
-  if (o.inserts == InsertChoice::None) text += ", no inserts";
-  if (o.inserts == InsertChoice::Tagged) text += ", inserts tagged " + (o.tags.empty() ? "nothing" : joined(o.tags));
+  std::string text = (o.faders == Faders::AsMixed ? ", faders as mixed" : "") + overrideWords(o);
+  text.erase(0, 2);
   if (brief.overrideGroups || brief.overrideReturns || brief.overrideMain) {
     std::vector<std::string> also;
     if (brief.overrideGroups) also.push_back("groups");

@@ -66,22 +66,34 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
   return {};
 }
 
+/// Those of the source's own strip.
+const Overrides& ownOverrides(const Session& session, const Brief& brief, int strip) {
+  if (strip < 0 || brief.exceptions.empty()) return brief.overrides;
+  const std::string& id = session.tracks[static_cast<std::size_t>(strip)].id;
+  const auto own = std::find_if(brief.exceptions.begin(), brief.exceptions.end(),
+                                [&](const TrackException& exception) { return exception.track == id; });
+  return own == brief.exceptions.end() ? brief.overrides : own->overrides;
+}
+
+}  // namespace
+
 std::string overrideWords(const Overrides& overrides) {
   std::string text;
   if (overrides.faders == Faders::Unity) text += ", faders at unity";
   if (overrides.faders == Faders::Value) text += ", faders at " + decibelText(overrides.faderDb) + " dB";
   if (overrides.pansCentred) text += ", pans centred";
+  if (!overrides.volumeAutomation) text += ", volume not moving";
+  if (!overrides.panAutomation) text += ", pan not moving";
+  if (!overrides.muteAutomation) text += ", mutes not moving";
   if (overrides.inserts == InsertChoice::None) text += ", no inserts";
   if (overrides.inserts == InsertChoice::Tagged) {
     text += ", inserts tagged ";
     for (std::size_t i = 0; i < overrides.tags.size(); ++i)
-      text += (i == 0 ? "" : ", ") + printable(overrides.tags[i], 30);
+      text += (i == 0 ? "" : i + 1 == overrides.tags.size() ? " and " : ", ") + printable(overrides.tags[i], 30);
     if (overrides.tags.empty()) text += "nothing";
   }
   return text;
 }
-
-}  // namespace
 
 std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source) {
@@ -91,7 +103,7 @@ std::string heardWords(const Session& session, const TrackTree& tree, const Brie
                                       [](const Track& track) { return track.isReturn(); });
   if (!throughAll && hasReturns && source.kind != PlannedSource::Kind::Return && brief.withReturns != Returns::In)
     text += ", without returns";
-  return text + overrideWords(brief.overrides);
+  return text + overrideWords(ownOverrides(session, brief, source.track));
 }
 
 Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& brief) {
@@ -121,6 +133,8 @@ Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& b
     case RemarkCode::CannotSplit:
       return warn(what + " on " + strip + " cannot be split among layers, so they will not add up to the mix. "
                                           "Reach less far, or print the group");
+    case RemarkCode::NeverRepeats:
+      return warn(what + " on " + strip + " never sounds the same twice, so this file will differ each time it is made");
     case RemarkCode::KeyedAlone:
       return {Severity::Note, issue.code, place,
               what + " on " + strip + " reacts to this layer alone, so layers will not add up to the mix. Key them by "

@@ -96,6 +96,26 @@ PluginInstance::~PluginInstance() {
   lilv_instance_free(instance_);
 }
 
+void PluginInstance::reset() {
+  const std::scoped_lock lock(loaded_->world->mutex);
+  lilv_instance_deactivate(instance_);
+  work_.clear();
+  responses_.clear();
+  clearEvents();
+  latency_ = 0;
+  lilv_instance_activate(instance_);
+}
+
+/// No events in, room for events out.
+void PluginInstance::clearEvents() {
+  for (auto& atom : atoms_) {
+    auto* sequence = reinterpret_cast<LV2_Atom_Sequence*>(atom.data());
+    sequence->atom.type = loaded_->world->urids.map(LV2_ATOM__Sequence);
+    sequence->atom.size = sizeof(LV2_Atom_Sequence_Body);
+    sequence->body = {0, 0};
+  }
+}
+
 LV2_Worker_Status PluginInstance::schedule(LV2_Worker_Schedule_Handle self, uint32_t size, const void* data) {
   static_cast<PluginInstance*>(self)->work_.emplace_back(static_cast<const char*>(data), size);
   return LV2_WORKER_SUCCESS;
@@ -122,12 +142,7 @@ void PluginInstance::run(const float* const* in, const float* const* key, float*
   for (std::size_t c = 0; c < loaded_->outputs.size(); ++c) connect(loaded_->outputs[c], out[c]);
   for (std::size_t k = 0; k < loaded_->keys.size(); ++k)
     connect(loaded_->keys[k], key == nullptr ? silence_.data() : key[k]);
-  for (auto& atom : atoms_) {  // no events in, room for events out
-    auto* sequence = reinterpret_cast<LV2_Atom_Sequence*>(atom.data());
-    sequence->atom.type = loaded_->world->urids.map(LV2_ATOM__Sequence);
-    sequence->atom.size = sizeof(LV2_Atom_Sequence_Body);
-    sequence->body = {0, 0};
-  }
+  clearEvents();
   lilv_instance_run(instance_, static_cast<uint32_t>(kPluginFrames));
   if (worker_ != nullptr && worker_->end_run != nullptr) worker_->end_run(handle);
 }

@@ -61,6 +61,11 @@ struct PluginWorld::Loaded {
   std::string keySource;  // name of the parameter that looks as if it chose the key
 };
 
+std::string textOf(const LilvNode* node);
+
+/// Fills in what the plug-in's own description says. Unsupported where it asks for what is not offered.
+Result<> readPlugin(PluginWorld::Loaded& loaded);
+
 /// One running copy. Not thread-safe.
 class PluginInstance {
  public:
@@ -68,14 +73,20 @@ class PluginInstance {
                                                       const std::string& state);
   ~PluginInstance();
 
-  void set(std::size_t parameter, float value) { controls_[parameter] = value; }
+  /// A parameter, as EffectInfo counts it.
+  void set(std::size_t parameter, double value) {
+    controls_[parameter] = static_cast<float>(value) + loaded_->zeroes[parameter];
+  }
   /// kPluginFrames frames: main inputs and key inputs into main outputs.
   void run(const float* const* in, const float* const* key, float* const* out);
   /// What the latency port says now; 0 without one.
   int latency() const { return static_cast<int>(latency_); }
+  /// Stops and starts it anew; whether it has forgotten everything then is another question (EffectInfo::resets).
+  void reset();
 
  private:
   PluginInstance() = default;
+  void clearEvents();
   static LV2_Worker_Status schedule(LV2_Worker_Schedule_Handle self, uint32_t size, const void* data);
   static LV2_Worker_Status respond(LV2_Worker_Respond_Handle self, uint32_t size, const void* data);
 

@@ -3,15 +3,12 @@
 // lock; instances run one at a time.
 #pragma once
 
-#include <functional>
 #include <memory>
-#include <mutex>
 #include <string>
 #include <vector>
 
 #include "base/result.h"
 #include "routing/effect_info.h"
-#include "signal/graph.h"
 
 namespace octaphon {
 
@@ -36,31 +33,17 @@ class PluginWorld {
 
   /// What an insert's plug-in is, with these values: its parameters and channels, its latency after the first run, and
   /// whether it can be split among layers, by two seeded signals a and b: f(a) + f(b) = f(a + b) within −100 dB,
-  /// under the key a + b where it has a key input. NotFound where it is not installed, Unsupported where it asks for
+  /// under the key a + b where it has a key input; whether it repeats itself, and whether it forgets. NotFound where it is not installed, Unsupported where it asks for
   /// what is not offered.
   Result<EffectInfo> describe(const Insert& insert, int rate);
 
   struct Loaded;
   struct World;
-
- private:
-  friend class Lv2Host;
+  /// NotFound, Unsupported.
   Result<std::shared_ptr<Loaded>> load(const std::string& uri);
-  std::unique_ptr<World> world_;
-};
-
-/// Makes inserts of a graph sound.
-class Lv2Host : public PluginHost {
- public:
-  /// Told the id of the insert whose plug-in is being made or runs, and an empty text after it: for whoever has to say
-  /// which one it was that took the process with it.
-  using Watch = std::function<void(const std::string& insert)>;
-  Lv2Host(PluginWorld& world, Watch watch) : world_(world), watch_(std::move(watch)) {}
-  Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting, int keyChannels) override;
 
  private:
-  PluginWorld& world_;
-  Watch watch_;
+  std::unique_ptr<World> world_;
 };
 
 }  // namespace octaphon

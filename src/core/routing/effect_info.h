@@ -57,6 +57,8 @@ struct EffectInfo {
   // Of plug-ins: main channels in and out, and of the key input. 0: as many as the track has.
   int inputs = 0, outputs = 0, keyChannels = 0;
   std::vector<EffectPreset> presets = {};
+  bool repeats = true;  ///< of plug-ins: the same sound twice from the same input
+  bool resets = false;  ///< of plug-ins: as good as new, to the bit, when it is stopped and started
 
   Frame latency(int rate) const;
   /// Index of a parameter; −1 where there is none.

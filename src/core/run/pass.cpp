@@ -313,16 +313,15 @@ class PassWriter {
     meter.outcome.text = std::move(check.text);
     meter.layers = check.sources.size();
     if (!check.isJudged) return;
-    std::vector<std::size_t> layers;
     std::vector<PlannedSource> sources;
-    for (const std::size_t index : check.sources) {
-      const PlannedSource& source = brief.sources[index];
+    for (const std::size_t index : check.sources) sources.push_back(brief.sources[index]);
+    const Tap all = recipe_.everything(brief.brief, sources);
+    std::vector<std::size_t> layers;
+    for (const PlannedSource& source : sources) {
       const Tap tap = recipe_.tap(brief.brief, source);
       meter.issues.insert(meter.issues.end(), tap.issues.begin(), tap.issues.end());
-      layers.push_back(add(tap.node, {&brief.brief, {source}, false}));
-      sources.push_back(source);
+      layers.push_back(add(recipe_.asWide(tap.node, all.channels), {&brief.brief, {source}, false, all.channels}));
     }
-    const Tap all = recipe_.everything(brief.brief, sources);
     const std::size_t reference = add(all.node, {&brief.brief, sources, true});
     meter.meter.emplace(std::move(layers), reference, row.frames);
   }

@@ -52,6 +52,7 @@ struct TapRequest {
   const Brief* brief;
   std::vector<PlannedSource> sources;
   bool isEverything = false;
+  int channels = 0;  ///< brought to so many (SpanRecipe::asWide); 0: as it is
 };
 
 /// Where passes with plug-ins are run.

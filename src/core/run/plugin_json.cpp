@@ -13,7 +13,8 @@ json asJson(const EffectInfo& info) {
   return {{"presets", std::move(presets)},
           {"id", info.id},           {"name", info.name},       {"about", info.about},
           {"sort", info.sort},       {"key", info.keyChannels}, {"inputs", info.inputs},
-          {"outputs", info.outputs}, {"latency", info.latencyFrames}, {"parameters", std::move(parameters)}};
+          {"outputs", info.outputs}, {"latency", info.latencyFrames}, {"parameters", std::move(parameters)},
+          {"repeats", info.repeats}, {"resets", info.resets}};
 }
 
 EffectInfo effectFrom(const json& j) {
@@ -28,6 +29,8 @@ EffectInfo effectFrom(const json& j) {
   info.inputs = j.at("inputs");
   info.outputs = j.at("outputs");
   info.latencyFrames = j.at("latency");
+  info.repeats = j.at("repeats");
+  info.resets = j.at("resets");
   for (const json& p : j.at("presets"))
     info.presets.push_back({p.at(0), p.at(1).get<std::map<std::string, double>>(), p.at(2)});
   for (const json& p : j.at("parameters")) {
@@ -68,7 +71,7 @@ json asJson(const WorkerPass& pass) {
     json sources = json::array();
     for (const PlannedSource& source : tap.sources)
       sources.push_back({static_cast<int>(source.kind), source.track, source.tracks});
-    taps.push_back({tap.brief, std::move(sources), tap.isEverything});
+    taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
   return {{"session", pass.session},
           {"key",
@@ -108,6 +111,7 @@ WorkerPass passFrom(const json& j) {
       tap.sources.push_back(std::move(source));
     }
     tap.isEverything = t.at(2);
+    tap.channels = t.at(3);
     pass.taps.push_back(std::move(tap));
   }
   return pass;

@@ -25,6 +25,7 @@ struct WorkerPass {
     int brief = -1;  ///< index in Session::briefs; −1: a plain one
     std::vector<PlannedSource> sources;
     bool isEverything = false;
+    int channels = 0;
   };
   std::vector<Request> taps;
 };

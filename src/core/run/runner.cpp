@@ -11,6 +11,7 @@
 #include <optional>
 #include <set>
 
+#include "base/decibels.h"
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -254,6 +255,17 @@ class Run {
 };
 
 }  // namespace
+
+std::optional<Remark> remarkOf(const Sheet& sheet, const RowOutcome& outcome) {
+  if (outcome.clipped == 0) return std::nullopt;
+  const Row& row = sheet.rows[outcome.row];
+  const bool isLayer = sheet.sourceOf(row).kind != PlannedSource::Kind::Mix && sheet.briefOf(row).sources.size() > 1;
+  // Layers keep their sum only under one gain.
+  return Remark{Severity::Warning, RemarkCode::Clipped, row.file,
+                counted(outcome.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(outcome.peak)) +
+                    " dBFS. Choose 32 bit float, or " +
+                    (isLayer ? "lower main's fader, which is one gain for the whole set" : "lower a fader")};
+}
 
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
   std::vector<std::size_t> rows;

@@ -4,6 +4,7 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/remark.h"
@@ -34,6 +35,9 @@ struct RowOutcome {
   float peak = 0;             ///< largest magnitude, full scale 1
   std::uint64_t clipped = 0;  ///< samples over full scale
 };
+
+/// What was found while the row was made, with its cure: sound over full scale.
+std::optional<Remark> remarkOf(const Sheet& sheet, const RowOutcome& outcome);
 
 struct RunSummary {
   std::size_t written = 0;

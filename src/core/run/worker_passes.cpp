@@ -42,10 +42,10 @@ class WorkerSource : public TapSource {
   WorkerSource(WorkerProcess process, std::size_t taps, std::shared_ptr<WorkerPasses::Idle> idle)
       : process_(std::move(process)), taps_(taps), idle_(std::move(idle)) {}
 
-  /// A process that is well can do the next pass.
+  /// A process that is well can do the next pass: plug-ins may crash while they are put away, too.
   ~WorkerSource() override {
     const Frame end[2]{0, 0};
-    if (begun_ && !dead_ && process_.write(end, sizeof end)) idle_->give(std::move(process_));
+    if (begun_ && !dead_ && process_.write(end, sizeof end) && process_.readText()) idle_->give(std::move(process_));
   }
 
   Result<> begin(const WorkerPass& pass) {
@@ -154,7 +154,7 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
   for (const Insert& insert : pluginInserts(context.session()))
     if (const EffectInfo* info = effectInfo(insert, context.plugins)) pass.plugins.emplace_back(insert, *info);
   for (const TapRequest& tap : taps)
-    pass.taps.push_back({briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything});
+    pass.taps.push_back({briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything, tap.channels});
   OCTAPHON_ASSIGN(WorkerProcess process, idle_->take());
   auto source = std::make_unique<WorkerSource>(std::move(process), taps.size(), idle_);
   OCTAPHON_TRY(source->begin(pass));

@@ -1,0 +1,46 @@
+// What was measured while files were made: whether layers add up, span by span, and which files were over full scale.
+// A line leads to its span.
+#pragma once
+
+#include <map>
+#include <QLabel>
+#include <QTreeWidget>
+#include <QWidget>
+
+#include "making.h"
+
+namespace octaphon::app {
+
+class ProofPanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ProofPanel(QWidget* parent = nullptr);
+
+  /// A newer measurement takes the place of the older one.
+  void take(const MadeReport& report);
+  void clear();
+  QTreeWidget& table() { return *table_; }
+
+ signals:
+  void goTo(const octaphon::PlannedSpan& span);
+
+ private:
+  struct Line {
+    QString key;  ///< what was measured: brief and span, or file
+    QStringList texts;
+    double figure;  ///< to sort by
+    bool isFault;
+    PlannedSpan span;
+  };
+  void reload();
+
+  std::vector<Line> lines_;
+  std::map<QString, MadeSum> sums_;  // by key
+  QTreeWidget* table_;
+  QLabel* words_;
+};
+
+/// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was judged.
+QString sumsText(const std::vector<MadeSum>& sums);
+
+}  // namespace octaphon::app

@@ -1,0 +1,241 @@
+// The phrases of sources, regions and clip sets.
+#include <map>
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTreeWidget>
+#include <set>
+
+#include "naming/file_name.h"
+#include "phrase_editor_base.h"
+#include "routing/track_tree.h"
+#include "text.h"
+#include "theme.h"
+
+namespace octaphon::app {
+namespace {
+
+/// A tree whose leaves can be ticked; folders tick what is in them.
+class TickTree : public QTreeWidget {
+ public:
+  explicit TickTree(QWidget* parent) : QTreeWidget(parent) {
+    setHeaderHidden(true);
+    setRootIsDecorated(true);
+    setIndentation(16);
+    setMinimumSize(300, 260);
+    setUniformRowHeights(true);
+  }
+};
+
+class RegionsEditor : public PhraseEditor {
+ public:
+  RegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+      : PhraseEditor(brief, std::move(session), std::move(apply), tr("Over which regions and clip sets"), parent) {
+    all_ = new QCheckBox(tr("All regions, also those still to come"), this);
+    all_->setChecked(brief.regions.all);
+    tree_ = new TickTree(this);
+    tree_->setAccessibleName(tr("Regions of the brief"));
+    layout_->addWidget(all_);
+    layout_->addWidget(tree_);
+    fill();
+    tree_->setEnabled(!brief.regions.all);
+    setFocusProxy(brief.regions.all ? static_cast<QWidget*>(all_) : tree_);
+    connect(all_, &QCheckBox::toggled, this, [this](bool on) {
+      tree_->setEnabled(!on);
+      take();
+    });
+    connect(tree_, &QTreeWidget::itemChanged, this, [this] { take(); });
+  }
+
+ private:
+  QTreeWidgetItem* folder(const QString& path) {
+    if (path.isEmpty()) return tree_->invisibleRootItem();
+    if (folders_.contains(path)) return folders_[path];
+    const qsizetype slash = path.lastIndexOf('/');
+    auto* item = new QTreeWidgetItem(folder(slash < 0 ? QString() : path.left(slash)), {path.mid(slash + 1)});
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable |
+                   Qt::ItemIsAutoTristate);
+    return folders_[path] = item;
+  }
+
+  void fill() {
+    const QSignalBlocker blocker(tree_);
+    const std::set<std::string> chosen(brief_.regions.ids.begin(), brief_.regions.ids.end());
+    for (const Region& region : session_->regions) {
+      const std::string_view last = lastPart(region.name);
+      const std::string_view path = std::string_view(region.name).substr(0, region.name.size() - last.size());
+      auto* item = new QTreeWidgetItem(
+          folder(path.empty() ? QString() : text(path.substr(0, path.size() - 1))), {text(last)});
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+      item->setCheckState(0, brief_.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
+      items_.push_back(item);
+    }
+    fillClipSets();
+    tree_->expandAll();
+  }
+
+  void fillClipSets() {
+    if (session_->clipSets.empty()) return;
+    const std::set<std::string> chosen(brief_.clipSets.ids.begin(), brief_.clipSets.ids.end());
+    QTreeWidgetItem* heading = folder(tr("Clip sets"));
+    for (const ClipSet& set : session_->clipSets) {
+      auto* item = new QTreeWidgetItem(heading, {text(set.name)});
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+      item->setCheckState(0, brief_.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
+      sets_.push_back(item);
+    }
+  }
+
+  void takeClipSets() {
+    Selection selection;
+    for (std::size_t i = 0; i < sets_.size(); ++i)
+      if (sets_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->clipSets[i].id);
+    if (brief_.clipSets.all && selection.ids.size() == sets_.size()) return;
+    brief_.clipSets = std::move(selection);
+  }
+
+  void take() {
+    takeClipSets();
+    Selection selection{all_->isChecked(), {}};
+    for (std::size_t i = 0; i < items_.size() && !selection.all; ++i)
+      if (items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->regions[i].id);
+    brief_.regions = std::move(selection);
+    apply(tr("Choose regions"), "regions");
+  }
+
+  QCheckBox* all_;
+  QTreeWidget* tree_;
+  std::map<QString, QTreeWidgetItem*> folders_;
+  std::vector<QTreeWidgetItem*> items_;  // by region
+  std::vector<QTreeWidgetItem*> sets_;   // by clip set
+};
+
+class SourcesEditor : public PhraseEditor {
+ public:
+  SourcesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
+      : PhraseEditor(brief, std::move(session), std::move(apply), tr("Which sources"), parent) {
+    mix_ = new QCheckBox(tr("The mix"), this);
+    mix_->setChecked(brief.mix);
+    allTracks_ = new QCheckBox(tr("Each track, also those still to come"), this);
+    allTracks_->setChecked(brief.tracks.all);
+    allGroups_ = new QCheckBox(tr("Each group, also those still to come"), this);
+    allGroups_->setChecked(brief.groups.all);
+    tree_ = new TickTree(this);
+    tree_->setAccessibleName(tr("Tracks and groups of the brief"));
+    for (QCheckBox* box : {mix_, allTracks_, allGroups_}) {
+      layout_->addWidget(box);
+      connect(box, &QCheckBox::toggled, this, [this] { take(); });
+    }
+    layout_->addWidget(tree_);
+    note(tr("A ticked group is one file of its sum; tick its tracks for a file of each."));
+    auto* row = new QHBoxLayout;
+    for (const bool without : {false, true}) {
+      auto* button = new QPushButton(without ? tr("The mix without the ticked") : tr("The ticked as one file"), this);
+      button->setObjectName("quiet");
+      row->addWidget(button);
+      connect(button, &QPushButton::clicked, this, [this, without] { addSum(without); });
+    }
+    layout_->addLayout(row);
+    for (const SumSource& sum : brief.sums) addSumBox(sum);
+    fill();
+    connect(tree_, &QTreeWidget::itemChanged, this, [this] { take(); });
+    setFocusProxy(mix_);
+  }
+
+ private:
+  void fill() {
+    const QSignalBlocker blocker(tree_);
+    const TrackTree tracks(*session_);
+    std::set<std::string> chosen(brief_.tracks.ids.begin(), brief_.tracks.ids.end());
+    chosen.insert(brief_.groups.ids.begin(), brief_.groups.ids.end());
+    chosen.insert(brief_.returns.ids.begin(), brief_.returns.ids.end());
+    items_.resize(session_->tracks.size());
+    for (const int index : tracks.order()) {
+      const Track& track = session_->tracks[static_cast<std::size_t>(index)];
+      const int up = tracks.parent(index);
+      QTreeWidgetItem* parent =
+          up == TrackTree::kMain ? tree_->invisibleRootItem() : items_[static_cast<std::size_t>(up)];
+      auto* item = new QTreeWidgetItem(parent, {text(track.name)});
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+      if (track.isGroup()) item->setFont(0, Theme::strong());
+      item->setCheckState(0, chosen.contains(track.id) ? Qt::Checked : Qt::Unchecked);
+      items_[static_cast<std::size_t>(index)] = item;
+    }
+    tree_->expandAll();
+  }
+
+  void take() {
+    brief_.mix = mix_->isChecked();
+    brief_.tracks = {allTracks_->isChecked(), {}};
+    brief_.groups = {allGroups_->isChecked(), {}};
+    brief_.returns.ids.clear();
+    for (std::size_t i = 0; i < items_.size(); ++i) {
+      const Track& track = session_->tracks[i];
+      Selection& selection = track.isGroup()    ? brief_.groups
+                             : track.isReturn() ? brief_.returns
+                                                : brief_.tracks;
+      if (!selection.all && items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(track.id);
+    }
+    apply(tr("Choose sources"), "sources");
+  }
+
+  /// One file of what is ticked; the ticks go, so that they are not files of their own as well.
+  void addSum(bool without) {
+    SumSource sum;
+    sum.without = without;
+    for (std::size_t i = 0; i < items_.size(); ++i)
+      if (items_[i]->checkState(0) == Qt::Checked) sum.tracks.push_back(session_->tracks[i].id);
+    if (sum.tracks.empty()) return;
+    const std::string name = session_->tracks[static_cast<std::size_t>(TrackTree(*session_).find(sum.tracks.front()))].name;
+    sum.name = (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
+    for (int number = 1; sum.id.empty(); ++number) {
+      const std::string id = "sum" + std::to_string(number);
+      if (std::none_of(brief_.sums.begin(), brief_.sums.end(), [&](const SumSource& s) { return s.id == id; })) sum.id = id;
+    }
+    brief_.sums.push_back(sum);
+    addSumBox(sum);
+    {
+      const QSignalBlocker blocker(tree_);
+      for (QTreeWidgetItem* item : items_) item->setCheckState(0, Qt::Unchecked);
+    }
+    take();
+    adjustSize();
+  }
+
+  /// Its name can be typed; an empty one takes it out.
+  void addSumBox(const SumSource& sum) {
+    auto* name = new QLineEdit(text(sum.name), this);
+    name->setAccessibleName(sum.without ? tr("Name of a mix without some") : tr("Name of a sum"));
+    name->setToolTip(sum.without ? tr("The mix without some. Empty: not printed") : tr("A sum as one file. Empty: not printed"));
+    layout_->addWidget(name);
+    connect(name, &QLineEdit::textEdited, this, [this, id = sum.id, sum](const QString& words) {
+      std::erase_if(brief_.sums, [&](const SumSource& s) { return s.id == id; });
+      if (!words.isEmpty()) {
+        SumSource renamed = sum;
+        renamed.name = words.toStdString();
+        brief_.sums.push_back(renamed);
+      }
+      apply(tr("Choose sources"), "sources");
+    });
+  }
+
+  QCheckBox* mix_;
+  QCheckBox* allTracks_;
+  QCheckBox* allGroups_;
+  QTreeWidget* tree_;
+  std::vector<QTreeWidgetItem*> items_;  // by track
+};
+
+}  // namespace
+
+QFrame* makeRegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+  return new RegionsEditor(brief, std::move(session), std::move(apply), parent);
+}
+
+QFrame* makeSourcesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+  return new SourcesEditor(brief, std::move(session), std::move(apply), parent);
+}
+
+}  // namespace octaphon::app
