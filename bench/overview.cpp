@@ -1,4 +1,5 @@
-// octaphon-bench-overview FILE: how fast the overview of a long recording is built, without the cache, in one thread.
+// octaphon-bench-overview FILE: how fast the overview of a long recording is built, without the cache, in one
+// thread.
 #include <unistd.h>
 
 #include <chrono>

@@ -97,7 +97,8 @@ class Builder {
   }
 
   void insert(std::vector<Insert>& chain, const std::string& id, const std::string& effect,
-              std::map<std::string, double> values, std::vector<std::string> tags, const std::string& name = {}) {
+              std::map<std::string, double> values, std::vector<std::string> tags,
+              const std::string& name = {}) {
     Insert insert;
     insert.id = id;
     insert.effect = effect;
@@ -122,15 +123,20 @@ class Builder {
 
   /// Effects that belong to sounds, and those that hold the mix together.
   void addSignal() {
-    insert(find("machines").inserts, "machines-tone", "equaliser", {{"low_gain", 2.5}, {"bell2_gain", -2}}, {"sound"}, "Tone");
-    insert(find("machines").inserts, "machines-hold", "compressor", {{"threshold", -24}, {"ratio", 3}, {"attack", 8}, {"makeup", 3}},
-           {"mix"}, "Hold");
-    insert(find("bell-low").inserts, "bell-tone", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 60}}, {"sound"}, "Tone");
-    insert(find("music").inserts, "music-duck", "compressor", {{"threshold", -38}, {"ratio", 3}, {"attack", 30}, {"release", 600}},
-           {"mix"}, "Duck");
-    insert(find("guide").inserts, "guide-clear", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 110}, {"bell2_gain", 3}}, {"sound"}, "Clear");
-    insert(find("quay").inserts, "quay-room", "reverb", {{"decay", 2.4}, {"size", 65}, {"predelay", 18}}, {"sound"});
-    insert(find("tunnel").inserts, "tunnel-echo", "echo", {{"time", 240}, {"feedback", 45}, {"damp", 3500}}, {"sound"});
+    insert(find("machines").inserts, "machines-tone", "equaliser", {{"low_gain", 2.5}, {"bell2_gain", -2}},
+           {"sound"}, "Tone");
+    insert(find("machines").inserts, "machines-hold", "compressor",
+           {{"threshold", -24}, {"ratio", 3}, {"attack", 8}, {"makeup", 3}}, {"mix"}, "Hold");
+    insert(find("bell-low").inserts, "bell-tone", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 60}},
+           {"sound"}, "Tone");
+    insert(find("music").inserts, "music-duck", "compressor",
+           {{"threshold", -38}, {"ratio", 3}, {"attack", 30}, {"release", 600}}, {"mix"}, "Duck");
+    insert(find("guide").inserts, "guide-clear", "equaliser",
+           {{"low_cut", 1}, {"low_cut_freq", 110}, {"bell2_gain", 3}}, {"sound"}, "Clear");
+    insert(find("quay").inserts, "quay-room", "reverb", {{"decay", 2.4}, {"size", 65}, {"predelay", 18}},
+           {"sound"});
+    insert(find("tunnel").inserts, "tunnel-echo", "echo", {{"time", 240}, {"feedback", 45}, {"damp", 3500}},
+           {"sound"});
     insert(session_.main.inserts, "main-limit", "limiter", {{"ceiling", -1}}, {"mix"}, "Ceiling");
     send("gear", "quay", -16);
     send("brake", "tunnel", -12);
@@ -141,8 +147,12 @@ class Builder {
     send("guide", "music-duck", 0, true);
     send("tunnel", "quay", -12);
     find("rain").automation.push_back(
-        {"gain", true, {point(130, -12), point(138, -4, Segment::Curve, 0.4), point(147, 0), point(154, -8)}, {}});
-    find("celesta").automation.push_back({"pan", true, {point(213, -0.5), point(233, 0.5), point(253, -0.5)}, {}});
+        {"gain",
+         true,
+         {point(130, -12), point(138, -4, Segment::Curve, 0.4), point(147, 0), point(154, -8)},
+         {}});
+    find("celesta").automation.push_back(
+        {"pan", true, {point(213, -0.5), point(233, 0.5), point(253, -0.5)}, {}});
   }
 
   Track& find(const std::string& id) {

@@ -19,8 +19,8 @@ struct RenderSpec {
   Brief brief = {};
   PlannedSource source = {};  ///< the mix
   Frame start = 0, length = 48000;
-  Frame tail = 0;         ///< frames after the end
-  Frame block = 1 << 20;  ///< at most
+  Frame tail = 0;                         ///< frames after the end
+  Frame block = 1 << 20;                  ///< at most
   std::optional<Counting> counting = {};  ///< everything heard, where nothing is said
   const PluginCatalogue* plugins = nullptr;
   PluginHost* host = nullptr;

@@ -133,8 +133,9 @@ class AppTest : public QObject {
   void phrasesOpenWithReturnAndCountAtOnce_data() {
     QTest::addColumn<int>("kind");
     for (const PhraseKind kind :
-         {PhraseKind::Sources, PhraseKind::Regions, PhraseKind::Counts, PhraseKind::Reach, PhraseKind::Overrides, PhraseKind::Tail,
-          PhraseKind::Encoding, PhraseKind::Case, PhraseKind::Folder, PhraseKind::Existing})
+         {PhraseKind::Sources, PhraseKind::Regions, PhraseKind::Counts, PhraseKind::Reach,
+          PhraseKind::Overrides, PhraseKind::Tail, PhraseKind::Encoding, PhraseKind::Case, PhraseKind::Folder,
+          PhraseKind::Existing})
       QTest::addRow("%d", static_cast<int>(kind)) << static_cast<int>(kind);
   }
   void phrasesOpenWithReturnAndCountAtOnce() {

@@ -4,11 +4,11 @@
 
 #include "base/pattern.h"
 #include "base/unicode.h"
-#include "edit/inserts.h"
 #include "edit/checks.h"
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
 #include "edit/grouping.h"
+#include "edit/inserts.h"
 #include "edit/near_zero.h"
 #include "edit/patch.h"
 #include "edit/rename.h"
@@ -531,7 +531,8 @@ class EditTest : public QObject {
     QCOMPARE(findCurve(session, first, "insert:" + echo + ":mix")->points[0].at, Frame{100});
     // A copy has ids of its own, and its curves follow them; it can be read back.
     const std::string copy = duplicateTracks(session, {first})[0];
-    const auto& twin = *std::find_if(session.tracks.begin(), session.tracks.end(), [&](const Track& t) { return t.id == copy; });
+    const auto& twin = *std::find_if(session.tracks.begin(), session.tracks.end(),
+                                     [&](const Track& t) { return t.id == copy; });
     QVERIFY(twin.inserts[1].id != echo && twin.inserts[1].effect == "echo");
     QVERIFY(findCurve(session, copy, "insert:" + twin.inserts[1].id + ":mix") != nullptr);
     const auto read = readSession(writeSession(session), "x");

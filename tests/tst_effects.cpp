@@ -1,18 +1,18 @@
-// The built-in effects against their definitions: formulas of the Audio EQ Cookbook, the curve and time constants of
-// the compressor, true peaks as another meter finds them, Schroeder's integral of the reverb.
+// The built-in effects against their definitions: formulas of the Audio EQ Cookbook, the curve and time
+// constants of the compressor, true peaks as another meter finds them, Schroeder's integral of the reverb.
 #include <ebur128.h>
 
 #include <cmath>
 #include <complex>
+#include <QtTest>
 #include <random>
 #include <set>
-#include <QtTest>
 
 #include "base/decibels.h"
 #include "rendered.h"
+#include "signal/effect_runner.h"
 #include "signal/effects/biquad.h"
 #include "signal/effects/processor.h"
-#include "signal/effect_runner.h"
 
 using namespace octaphon;
 using test::toDb;
@@ -36,7 +36,8 @@ EffectSetting settingOf(const char* effect, const std::map<std::string, double>&
 }
 
 /// In blocks of `block`; of dynamics the gain.
-Sound processed(Processor& processor, const Sound& in, std::size_t outputs, Frame block = 1000, Frame at = 0) {
+Sound processed(Processor& processor, const Sound& in, std::size_t outputs, Frame block = 1000,
+                Frame at = 0) {
   const auto frames = static_cast<Frame>(in[0].size());
   Sound out(outputs, std::vector<float>(in[0].size()));
   for (Frame done = 0; done < frames; done += block) {
@@ -52,7 +53,8 @@ Sound processed(Processor& processor, const Sound& in, std::size_t outputs, Fram
 std::vector<float> tone(double hertz, double level, std::size_t frames, double phase = 0) {
   std::vector<float> samples(frames);
   for (std::size_t i = 0; i < frames; ++i)
-    samples[i] = static_cast<float>(level * std::sin(2 * M_PI * hertz * static_cast<double>(i) / kRate + phase));
+    samples[i] =
+        static_cast<float>(level * std::sin(2 * M_PI * hertz * static_cast<double>(i) / kRate + phase));
   return samples;
 }
 
@@ -60,7 +62,8 @@ std::vector<float> tone(double hertz, double level, std::size_t frames, double p
 double magnitudeDb(const std::vector<float>& impulse, double hertz) {
   std::complex<double> sum = 0;
   for (std::size_t i = 0; i < impulse.size(); ++i)
-    sum += static_cast<double>(impulse[i]) * std::polar(1.0, -2 * M_PI * hertz * static_cast<double>(i) / kRate);
+    sum +=
+        static_cast<double>(impulse[i]) * std::polar(1.0, -2 * M_PI * hertz * static_cast<double>(i) / kRate);
   return toDb(std::abs(sum));
 }
 
@@ -90,8 +93,8 @@ class EffectsTest : public QObject {
     }
   }
 
-  // Audio EQ Cookbook: at DC, f0 and Nyquist a bell has 0, its gain and 0 dB; a low shelf its gain, half of it and 0;
-  // a cut with Q = 1/√2 has −3.01 dB at its frequency.
+  // Audio EQ Cookbook: at DC, f0 and Nyquist a bell has 0, its gain and 0 dB; a low shelf its gain, half of
+  // it and 0; a cut with Q = 1/√2 has −3.01 dB at its frequency.
   void equaliserAgainstTheCookbook_data() {
     QTest::addColumn<QVariantMap>("values");
     QTest::addColumn<double>("hertz");
@@ -102,21 +105,25 @@ class EffectsTest : public QObject {
     const QVariantMap bell{{"bell1_freq", 1000}, {"bell1_gain", 9}, {"bell1_q", 2}};
     row("bell at DC", bell, 0, 0), row("bell at f0", bell, 1000, 9), row("bell at Nyquist", bell, 24000, 0);
     const QVariantMap low{{"low_freq", 200}, {"low_gain", -8}};
-    row("low shelf at DC", low, 0, -8), row("low shelf at f0", low, 200, -4), row("low shelf at Nyquist", low, 24000, 0);
+    row("low shelf at DC", low, 0, -8), row("low shelf at f0", low, 200, -4),
+        row("low shelf at Nyquist", low, 24000, 0);
     const QVariantMap high{{"high_freq", 5000}, {"high_gain", 6}};
-    row("high shelf at DC", high, 0, 0), row("high shelf at f0", high, 5000, 3), row("high shelf at Nyquist", high, 24000, 6);
+    row("high shelf at DC", high, 0, 0), row("high shelf at f0", high, 5000, 3),
+        row("high shelf at Nyquist", high, 24000, 6);
     const QVariantMap cut{{"low_cut", 1}, {"low_cut_freq", 300}};
     row("low cut at f0", cut, 300, -3.0103), row("low cut far above", cut, 20000, 0);
     const QVariantMap top{{"high_cut", 1}, {"high_cut_freq", 3000}};
     row("high cut at f0", top, 3000, -3.0103), row("high cut at DC", top, 0, 0);
-    row("bells add in dB", {{"bell1_freq", 1000}, {"bell1_gain", 4}, {"bell2_freq", 1000}, {"bell2_gain", 3}}, 1000, 7);
+    row("bells add in dB", {{"bell1_freq", 1000}, {"bell1_gain", 4}, {"bell2_freq", 1000}, {"bell2_gain", 3}},
+        1000, 7);
   }
   void equaliserAgainstTheCookbook() {
     QFETCH(QVariantMap, values);
     QFETCH(double, hertz);
     QFETCH(double, expected);
     std::map<std::string, double> set;
-    for (auto it = values.begin(); it != values.end(); ++it) set[it.key().toStdString()] = it.value().toDouble();
+    for (auto it = values.begin(); it != values.end(); ++it)
+      set[it.key().toStdString()] = it.value().toDouble();
     const auto equaliser = makeProcessor(settingOf("equaliser", set));
     Sound impulse(1, std::vector<float>(1 << 16, 0.0f));
     impulse[0][0] = 1;
@@ -143,8 +150,8 @@ class EffectsTest : public QObject {
   void compressorCurve() {
     QFETCH(double, level);
     QFETCH(double, gain);
-    const auto compressor = makeProcessor(
-        settingOf("compressor", {{"threshold", -20}, {"ratio", 4}, {"knee", 6}, {"attack", 1}, {"release", 50}}));
+    const auto compressor = makeProcessor(settingOf(
+        "compressor", {{"threshold", -20}, {"ratio", 4}, {"knee", 6}, {"attack", 1}, {"release", 50}}));
     const Sound steady{std::vector<float>(kRate, static_cast<float>(gainOf(level)))};
     const double found = toDb(processed(*compressor, steady, 1)[0].back());
     QVERIFY2(std::abs(found - gain) < 0.01, qPrintable(QString::number(found)));
@@ -152,8 +159,8 @@ class EffectsTest : public QObject {
 
   // After its time constant a step in decibels is through by 1 − 1/e.
   void compressorTimes() {
-    const auto compressor = makeProcessor(
-        settingOf("compressor", {{"threshold", -30}, {"ratio", 100}, {"knee", 0}, {"attack", 20}, {"release", 100}}));
+    const auto compressor = makeProcessor(settingOf(
+        "compressor", {{"threshold", -30}, {"ratio", 100}, {"knee", 0}, {"attack", 20}, {"release", 100}}));
     Sound steps{std::vector<float>(3 * kRate, static_cast<float>(gainOf(-60)))};
     std::fill(steps[0].begin() + kRate, steps[0].begin() + 2 * kRate, static_cast<float>(gainOf(-10)));
     const auto gain = processed(*compressor, steps, 1)[0];
@@ -167,7 +174,8 @@ class EffectsTest : public QObject {
   // Never over its ceiling by true peak, as libebur128 measures it (ITU-R BS.1770), whatever comes.
   void limiterHoldsItsCeiling_data() {
     QTest::addColumn<QString>("what");
-    for (const char* what : {"quarter rate", "quarter rate between", "clicks", "noise", "noise bursts", "square", "steps of a tone", "near Nyquist"})
+    for (const char* what : {"quarter rate", "quarter rate between", "clicks", "noise", "noise bursts",
+                             "square", "steps of a tone", "near Nyquist"})
       QTest::newRow(what) << QString(what);
   }
   void limiterHoldsItsCeiling() {
@@ -181,7 +189,8 @@ class EffectsTest : public QObject {
     if (what == "clicks")
       for (std::size_t i = 100; i < in.size(); i += 997) in[i] = i % 2 == 0 ? 1.0f : -1.0f;
     if (what.startsWith("noise"))
-      for (std::size_t i = 0; i < in.size(); ++i) in[i] = what == "noise" || (i / 700) % 5 == 0 ? any(random) : 0.02f * any(random);
+      for (std::size_t i = 0; i < in.size(); ++i)
+        in[i] = what == "noise" || (i / 700) % 5 == 0 ? any(random) : 0.02f * any(random);
     if (what == "square")
       for (std::size_t i = 0; i < in.size(); ++i) in[i] = (i / 37) % 2 == 0 ? 1.0f : -1.0f;
     if (what == "steps of a tone") {
@@ -211,15 +220,17 @@ class EffectsTest : public QObject {
     QVERIFY(std::all_of(gain.begin(), gain.end(), [](float g) { return g == 1.0f; }));
   }
 
-  // Schroeder, "New method of measuring reverberation time", JASA 37, 1965: the energy still to come, backwards
-  // integrated, falls by 60 dB in the stated time; read between −5 and −35 dB, as ISO 3382 does for T30.
+  // Schroeder, "New method of measuring reverberation time", JASA 37, 1965: the energy still to come,
+  // backwards integrated, falls by 60 dB in the stated time; read between −5 and −35 dB, as ISO 3382 does for
+  // T30.
   void reverbDecay_data() {
     QTest::addColumn<double>("seconds");
     for (const double seconds : {0.4, 1.2, 3.0}) QTest::addRow("%.1f s", seconds) << seconds;
   }
   void reverbDecay() {
     QFETCH(double, seconds);
-    const auto reverb = makeProcessor(settingOf("reverb", {{"decay", seconds}, {"damp", 20000}, {"mix", 100}}));
+    const auto reverb =
+        makeProcessor(settingOf("reverb", {{"decay", seconds}, {"damp", 20000}, {"mix", 100}}));
     Sound impulse{std::vector<float>(static_cast<std::size_t>(kRate * (seconds + 1)), 0.0f)};
     impulse[0][0] = 1;
     auto tail = processed(*reverb, impulse, 1)[0];
@@ -227,7 +238,8 @@ class EffectsTest : public QObject {
     const Biquad below = biquad::lowPass(707, 0.7071, kRate), above = biquad::highPass(354, 0.7071, kRate);
     std::vector<double> left(tail.size() + 1, 0.0);
     for (float& s : tail) s = static_cast<float>(high.step(above, low.step(below, s)));
-    for (std::size_t i = tail.size(); i-- > 0;) left[i] = left[i + 1] + static_cast<double>(tail[i]) * tail[i];
+    for (std::size_t i = tail.size(); i-- > 0;)
+      left[i] = left[i + 1] + static_cast<double>(tail[i]) * tail[i];
     const auto timeOf = [&](double decibels) {
       std::size_t i = 0;
       while (10 * std::log10(left[i] / left[0]) > decibels) ++i;
@@ -238,7 +250,8 @@ class EffectsTest : public QObject {
   }
 
   void echoRepeats() {
-    const auto echo = makeProcessor(settingOf("echo", {{"time", 100}, {"feedback", 50}, {"damp", 20000}, {"mix", 50}}));
+    const auto echo =
+        makeProcessor(settingOf("echo", {{"time", 100}, {"feedback", 50}, {"damp", 20000}, {"mix", 50}}));
     Sound impulse{std::vector<float>(kRate, 0.0f)};
     impulse[0][0] = 1;
     const auto out = processed(*echo, impulse, 1)[0];
@@ -270,15 +283,17 @@ class EffectsTest : public QObject {
     QVERIFY(magnitudeDb(bent, 15000) - magnitudeDb(bent, 7000) < -70);
   }
 
-  // From equal states equal sounds follow, whatever the blocks; a copy goes on like the original; and what has rung
-  // out is left alone until something comes.
+  // From equal states equal sounds follow, whatever the blocks; a copy goes on like the original; and what
+  // has rung out is left alone until something comes.
   void statesAreValues_data() {
     QTest::addColumn<QString>("effect");
-    for (const EffectInfo& info : builtInEffects()) QTest::newRow(info.id.c_str()) << QString::fromStdString(info.id);
+    for (const EffectInfo& info : builtInEffects())
+      QTest::newRow(info.id.c_str()) << QString::fromStdString(info.id);
   }
   void statesAreValues() {
     QFETCH(QString, effect);
-    const EffectSetting setting = settingOf(effect.toUtf8(), {{"drive", 20}, {"bell1_gain", 6}, {"gain", 3}}, 2);
+    const EffectSetting setting =
+        settingOf(effect.toUtf8(), {{"drive", 20}, {"bell1_gain", 6}, {"gain", 3}}, 2);
     const bool isGain = setting.info->sort == EffectInfo::Sort::Dynamics;
     Sound in(2);
     for (std::size_t c = 0; c < 2; ++c) {
@@ -286,7 +301,9 @@ class EffectsTest : public QObject {
       std::fill(in[c].begin() + 6000, in[c].end(), 0.0f);
     }
     const std::size_t outputs = isGain ? 1 : 2;
-    const auto runner = [&] { return EffectRunner(makeProcessor(setting), 2, static_cast<int>(outputs), isGain, true); };
+    const auto runner = [&] {
+      return EffectRunner(makeProcessor(setting), 2, static_cast<int>(outputs), isGain, true);
+    };
     const auto run = [&](EffectRunner& effect_, Frame from, Frame to, Frame block, Sound& out) {
       for (Frame at = from; at < to; at += block) {
         const float* a[2]{in[0].data() + at, in[1].data() + at};

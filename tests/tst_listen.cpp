@@ -119,7 +119,8 @@ class ListenTest : public QObject {
     for (int b = 0; b < 2000; ++b) {
       for (int i = 0; i < 480; ++i)
         block[2 * static_cast<std::size_t>(i)] = block[2 * static_cast<std::size_t>(i) + 1] =
-            static_cast<float>(std::pow(10, -23.0 / 20) * std::sin(2 * M_PI * 1000 * (b * 480 + i) / 48'000.0));
+            static_cast<float>(std::pow(10, -23.0 / 20) *
+                               std::sin(2 * M_PI * 1000 * (b * 480 + i) / 48'000.0));
       meter.add(block.data(), 480);
     }
     QVERIFY(std::abs(meter.now().integrated + 23) < 0.1);
@@ -169,7 +170,8 @@ class ListenTest : public QObject {
           harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[row], Listening::Of::Difference));
       QCOMPARE(difference[0].size(), std::size_t{6'000});
       QVERIFY(differs(difference, {}, 9'000) == 0);
-      const Samples heard = harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[row], Listening::Of::Session));
+      const Samples heard =
+          harbour.listen(9'000, 15'000, listeningTo(sheet, sheet.rows[row], Listening::Of::Session));
       QVERIFY(differs(heard, {}, 9'000) > 0.01);
     }
   }

@@ -1,5 +1,5 @@
-// LV2 plug-ins as users have them (mda-lv2, lv2-examples, lsp-plugins-lv2), and small ones that crash, hang, eat memory
-// or lie, built for this test. All run in the worker program.
+// LV2 plug-ins as users have them (mda-lv2, lv2-examples, lsp-plugins-lv2), and small ones that crash, hang,
+// eat memory or lie, built for this test. All run in the worker program.
 #include <cmath>
 #include <QtTest>
 
@@ -75,18 +75,20 @@ class PluginsTest : public QObject {
   void installedOnesAreListed() {
     const auto plugins = installedPlugins();
     const auto has = [&](const std::string& uri) {
-      return std::any_of(plugins.begin(), plugins.end(), [&](const InstalledPlugin& p) { return p.uri == uri; });
+      return std::any_of(plugins.begin(), plugins.end(),
+                         [&](const InstalledPlugin& p) { return p.uri == uri; });
     };
     QVERIFY2(plugins.size() > 50, qPrintable(QString::number(plugins.size())));
     QVERIFY(has(kKeyed) && has(kAmp) && has("http://drobilla.net/plugins/mda/Delay"));
   }
 
-  // Parameters with unit, range and default as the plug-ins' own descriptions have them; whether they can be split is
-  // found by trying.
+  // Parameters with unit, range and default as the plug-ins' own descriptions have them; whether they can be
+  // split is found by trying.
   void whatPluginsAre() {
     Session session;
-    session.main.inserts = {plugin("a", kAmp, {{"gain", 6}}), plugin("k", kKeyed), plugin("e", kKeyed, {{"sct", 2}}),
-                            plugin("l", "urn:octaphon:test:late"), plugin("n", "urn:octaphon:none")};
+    session.main.inserts = {plugin("a", kAmp, {{"gain", 6}}), plugin("k", kKeyed),
+                            plugin("e", kKeyed, {{"sct", 2}}), plugin("l", "urn:octaphon:test:late"),
+                            plugin("n", "urn:octaphon:none")};
     const auto known = describePlugins(session, nullptr);
     const EffectInfo* amp = known->find(session.main.inserts[0]);
     QVERIFY(amp != nullptr);
@@ -110,7 +112,8 @@ class PluginsTest : public QObject {
   // Settings that come with a plug-in: in range, and more than one of them.
   void presetsAreOffered() {
     Session session;
-    session.main.inserts = {plugin("d", "http://drobilla.net/plugins/mda/Delay"), plugin("o", "http://drobilla.net/plugins/mda/EPiano"),
+    session.main.inserts = {plugin("d", "http://drobilla.net/plugins/mda/Delay"),
+                            plugin("o", "http://drobilla.net/plugins/mda/EPiano"),
                             plugin("a", "http://drobilla.net/plugins/mda/Ambience"), plugin("k", kKeyed)};
     const auto known = describePlugins(session, nullptr);
     std::size_t presets = 0;
@@ -119,7 +122,8 @@ class PluginsTest : public QObject {
         for (const EffectPreset& preset : info->presets) {
           ++presets;
           QVERIFY(!preset.name.empty() && !preset.values.empty());
-          for (const auto& [key, value] : preset.values) QVERIFY(info->find(key) >= 0 && std::isfinite(value));
+          for (const auto& [key, value] : preset.values)
+            QVERIFY(info->find(key) >= 0 && std::isfinite(value));
         }
     QVERIFY2(presets > 0, "none of them has presets");
   }
@@ -169,11 +173,16 @@ class PluginsTest : public QObject {
   void troubleStaysWhereItIs_data() {
     QTest::addColumn<QString>("kind");
     QTest::addColumn<QString>("said");
-    QTest::newRow("crash") << "crash" << "crashed";
-    QTest::newRow("hang") << "hang" << "did not come back within 2 s";
-    QTest::newRow("memory") << "memory" << "memory";
-    QTest::newRow("nan") << "nan" << "not a number";
-    QTest::newRow("shifty") << "shifty" << "its latency changed from 0 to 64 frames";
+    QTest::newRow("crash") << "crash"
+                           << "crashed";
+    QTest::newRow("hang") << "hang"
+                          << "did not come back within 2 s";
+    QTest::newRow("memory") << "memory"
+                            << "memory";
+    QTest::newRow("nan") << "nan"
+                         << "not a number";
+    QTest::newRow("shifty") << "shifty"
+                            << "its latency changed from 0 to 64 frames";
   }
   void troubleStaysWhereItIs() {
     QFETCH(QString, kind);
@@ -184,7 +193,8 @@ class PluginsTest : public QObject {
     yard.track("chain").inserts = {plugin("good", kAmp)};
     const auto rows = rowsOf(test::renderOf(yard.make.save(), {}, 1));
     QCOMPARE(rows.size(), 4);
-    for (const char* good : {"chain.wav", "bell.wav"}) QCOMPARE(rows[good]["result"].toString(), QString("written"));
+    for (const char* good : {"chain.wav", "bell.wav"})
+      QCOMPARE(rows[good]["result"].toString(), QString("written"));
     for (const char* bad : {"gear.wav", "mix.wav"}) {
       QCOMPARE(rows[bad]["result"].toString(), QString("failed"));
       const QString error = rows[bad]["error"].toString();
@@ -205,8 +215,8 @@ class PluginsTest : public QObject {
     for (const QJsonObject& row : rows) QCOMPARE(row["result"].toString(), QString("written"));
   }
 
-  // Only what forgets everything is used again, pass after pass; one that keeps what it heard is made afresh. (More than
-  // four of those that forget would crash.) What never sounds the same twice says so.
+  // Only what forgets everything is used again, pass after pass; one that keeps what it heard is made afresh.
+  // (More than four of those that forget would crash.) What never sounds the same twice says so.
   void usedAgain_data() {
     QTest::addColumn<QString>("kind");
     QTest::addColumn<bool>("resets");
@@ -243,7 +253,8 @@ class PluginsTest : public QObject {
     const QStringList files = test::filesBelow(yard.dir.path() + "/out").filter("gear_");
     QCOMPARE(files.size(), 6);
     for (const QString& file : files)
-      QCOMPARE(test::readSound(yard.dir.path() + "/out/" + file), test::readSound(yard.dir.path() + "/out/" + files[0]));
+      QCOMPARE(test::readSound(yard.dir.path() + "/out/" + file),
+               test::readSound(yard.dir.path() + "/out/" + files[0]));
   }
 
   void missingOnesFailOrArePassedOver() {
@@ -261,7 +272,8 @@ class PluginsTest : public QObject {
   // Twice the same bytes: these repeat.
   void somePluginsRepeat_data() {
     QTest::addColumn<QString>("uri");
-    for (const char* uri : {kAmp, kKeyed, "http://drobilla.net/plugins/mda/Delay", "http://drobilla.net/plugins/mda/Overdrive"})
+    for (const char* uri :
+         {kAmp, kKeyed, "http://drobilla.net/plugins/mda/Delay", "http://drobilla.net/plugins/mda/Overdrive"})
       QTest::newRow(uri) << QString(uri);
   }
   void somePluginsRepeat() {

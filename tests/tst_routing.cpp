@@ -1,8 +1,9 @@
-// The way of a sound: groups, sends, returns, key inputs, reach and overrides; and whether layers add up to the mix.
+// The way of a sound: groups, sends, returns, key inputs, reach and overrides; and whether layers add up to
+// the mix.
 #include <cmath>
+#include <QtTest>
 #include <random>
 #include <set>
-#include <QtTest>
 
 #include "base/decibels.h"
 #include "rendered.h"
@@ -37,7 +38,8 @@ Send send(const std::string& id, const std::string& to, double gainDb = 0, bool 
   return made;
 }
 
-/// Main ← [Works ← [Gear, [Inner ← Chain, Motor]], Bell], returns Room and Tunnel; the room is heard in the tunnel too.
+/// Main ← [Works ← [Gear, [Inner ← Chain, Motor]], Bell], returns Room and Tunnel; the room is heard in the
+/// tunnel too.
 struct Harbour {
   QTemporaryDir dir;
   test::SessionMaker make{dir.path()};
@@ -47,7 +49,8 @@ struct Harbour {
     session.file = dir.filePath("test.octaphon").toStdString();
     for (int i = 0; i < 4; ++i) {
       const std::string id = "m" + std::to_string(i);
-      make.medium(id, test::noise(i % 2 == 0 ? 1 : 2, 24000, static_cast<unsigned>(i + 1), 0.3), 48000, test::Depth::Float);
+      make.medium(id, test::noise(i % 2 == 0 ? 1 : 2, 24000, static_cast<unsigned>(i + 1), 0.3), 48000,
+                  test::Depth::Float);
     }
     make.group("works");
     make.track("gear", 1, "works");
@@ -102,7 +105,9 @@ std::set<RemarkCode> codesOf(const Rendered& rendered) {
   return codes;
 }
 
-Automation curve(const std::string& target, std::vector<CurvePoint> points) { return {target, true, std::move(points), {}}; }
+Automation curve(const std::string& target, std::vector<CurvePoint> points) {
+  return {target, true, std::move(points), {}};
+}
 CurvePoint point(Frame at, double value, Segment segment = Segment::Linear, double bend = 0) {
   return {at, value, segment, bend, {}};
 }
@@ -115,7 +120,10 @@ struct Ones {
   Ones() {
     make.session.file = dir.filePath("test.octaphon").toStdString();
     make.session.main.channels = 1;
-    make.medium("m", test::sound(1, 48000, [](int, Frame) { return 0.5; }, false), 48000, test::Depth::Float);
+    make.medium("m",
+                test::sound(
+                    1, 48000, [](int, Frame) { return 0.5; }, false),
+                48000, test::Depth::Float);
     make.track("t", 1);
     make.clip("t", "m", 0, 48000);
   }
@@ -136,9 +144,11 @@ class RoutingTest : public QObject {
   void layersAddUpAtEveryReach_data() {
     QTest::addColumn<QString>("reach");
     QTest::addColumn<int>("returns");
-    for (const char* reach : {"clips", "inserts", "track", "group-inserts:works", "group:works", "groups", "main-inserts", "main"})
+    for (const char* reach : {"clips", "inserts", "track", "group-inserts:works", "group:works", "groups",
+                              "main-inserts", "main"})
       for (const Returns returns : {Returns::In, Returns::Files})
-        QTest::addRow("%s, returns %s", reach, std::string(returnsName(returns)).c_str()) << QString(reach) << static_cast<int>(returns);
+        QTest::addRow("%s, returns %s", reach, std::string(returnsName(returns)).c_str())
+            << QString(reach) << static_cast<int>(returns);
   }
   void layersAddUpAtEveryReach() {
     QFETCH(QString, reach);
@@ -149,7 +159,8 @@ class RoutingTest : public QObject {
     brief.withReturns = static_cast<Returns>(returns);
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums.size(), 1u);
-    // Before their faders layers have the channels of their tracks, which differ here; mono ones count in the centre.
+    // Before their faders layers have the channels of their tracks, which differ here; mono ones count in the
+    // centre.
     QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
     QVERIFY(!sums[0]["text"].toString().isEmpty());
     QVERIFY2(sums[0]["residual_db"].toDouble() < -120, qPrintable(sums[0]["text"].toString()));
@@ -167,42 +178,51 @@ class RoutingTest : public QObject {
     }
     double residual = 0;
     for (std::size_t c = 0; c < 2; ++c)
-      for (std::size_t i = 0; i < mix[c].size(); ++i) residual = std::max(residual, std::abs(total[c][i] - mix[c][i]));
+      for (std::size_t i = 0; i < mix[c].size(); ++i)
+        residual = std::max(residual, std::abs(total[c][i] - mix[c][i]));
     QVERIFY2(toDb(residual) < -120, qPrintable(QString::number(toDb(residual))));
   }
 
-  // A session of equalisers, gains, pans and a delay, built again with scipy: float files differ by rounding only.
+  // A session of equalisers, gains, pans and a delay, built again with scipy: float files differ by rounding
+  // only.
   void theSameInScipy() {
     Harbour h;
     for (Track& track : h.session.tracks) track.inserts.clear(), track.sends.clear();
     h.session.main.inserts.clear();
-    h.track("gear").inserts = {insert("a", "equaliser", {{"bell1_freq", 900}, {"bell1_gain", 7}, {"bell1_q", 1.3}})};
+    h.track("gear").inserts = {
+        insert("a", "equaliser", {{"bell1_freq", 900}, {"bell1_gain", 7}, {"bell1_q", 1.3}})};
     h.track("works").inserts = {insert("b", "equaliser", {{"high_cut", 1}, {"high_cut_freq", 6000}})};
     h.track("chain").inserts = {insert("c", "echo", {{"time", 25}, {"feedback", 0}, {"mix", 40}})};
     h.layers();
     test::renderOf(h.make.save());
-    const auto python = test::run("/usr/bin/python3", {OCTAPHON_SOURCE "/tests/same_in_scipy.py", h.dir.path()});
+    const auto python =
+        test::run("/usr/bin/python3", {OCTAPHON_SOURCE "/tests/same_in_scipy.py", h.dir.path()});
     QVERIFY2(python.exit == 0, python.err + python.out);
     QVERIFY2(python.out.toDouble() < -120, python.out);
   }
 
-  // A compressor on a group and a limiter on main: keyed by the mix layers add up; each alone they do not, and what
-  // cannot be split is said to be so.
+  // A compressor on a group and a limiter on main: keyed by the mix layers add up; each alone they do not,
+  // and what cannot be split is said to be so.
   void keyedLayersAddUp_data() {
     QTest::addColumn<bool>("keyed");
     QTest::addColumn<QString>("effect");
     QTest::addColumn<QString>("verdict");
-    QTest::newRow("keyed compressor") << true << "compressor" << "adds-up";
-    QTest::newRow("each alone") << false << "compressor" << "differs";
-    QTest::newRow("keyed limiter") << true << "limiter" << "adds-up";
-    QTest::newRow("saturation") << true << "saturation" << "differs";
+    QTest::newRow("keyed compressor") << true << "compressor"
+                                      << "adds-up";
+    QTest::newRow("each alone") << false << "compressor"
+                                << "differs";
+    QTest::newRow("keyed limiter") << true << "limiter"
+                                   << "adds-up";
+    QTest::newRow("saturation") << true << "saturation"
+                                << "differs";
   }
   void keyedLayersAddUp() {
     QFETCH(bool, keyed);
     QFETCH(QString, effect);
     QFETCH(QString, verdict);
     Harbour h;
-    const std::map<std::string, double> heavy{{"threshold", -40}, {"ratio", 20}, {"makeup", 12}, {"mix", 80}, {"gain", 20}, {"drive", 24}};
+    const std::map<std::string, double> heavy{{"threshold", -40}, {"ratio", 20}, {"makeup", 12},
+                                              {"mix", 80},        {"gain", 20},  {"drive", 24}};
     h.track("works").inserts.push_back(insert("x", effect.toStdString(), heavy));
     h.session.main.inserts.push_back(insert("y", effect.toStdString(), heavy));
     h.layers().keyed = keyed;
@@ -222,10 +242,14 @@ class RoutingTest : public QObject {
   void sumsNeedAPartition_data() {
     QTest::addColumn<QString>("what");
     QTest::addColumn<QString>("said");
-    QTest::newRow("one is missing") << "missing" << "bell is in none of the layers";
-    QTest::newRow("a track and its group") << "double" << "chain is in several of the layers";
-    QTest::newRow("returns left out") << "dry" << "what goes through room is in none of the layers";
-    QTest::newRow("only the mix") << "mix" << "there are no layers to add up";
+    QTest::newRow("one is missing") << "missing"
+                                    << "bell is in none of the layers";
+    QTest::newRow("a track and its group") << "double"
+                                           << "chain is in several of the layers";
+    QTest::newRow("returns left out") << "dry"
+                                      << "what goes through room is in none of the layers";
+    QTest::newRow("only the mix") << "mix"
+                                  << "there are no layers to add up";
   }
   void sumsNeedAPartition() {
     QFETCH(QString, what);
@@ -248,11 +272,14 @@ class RoutingTest : public QObject {
     Harbour h;
     Brief& brief = h.layers();
     brief.tracks = {};
-    brief.sums = {{"a", "low", {"inner", "bell"}, false}, {"b", "rest", {"gear"}, false}, {"c", "without", {"gear"}, true}};
+    brief.sums = {{"a", "low", {"inner", "bell"}, false},
+                  {"b", "rest", {"gear"}, false},
+                  {"c", "without", {"gear"}, true}};
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
     const QString out = h.dir.path() + "/out/";
-    const Samples low = test::readSound(out + "Quay_low.wav"), without = test::readSound(out + "Quay_without.wav");
+    const Samples low = test::readSound(out + "Quay_low.wav"),
+                  without = test::readSound(out + "Quay_without.wav");
     for (std::size_t i = 0; i < low[0].size(); ++i) QVERIFY(std::abs(low[0][i] - without[0][i]) < 1e-6);
   }
 
@@ -277,7 +304,8 @@ class RoutingTest : public QObject {
     QVERIFY(codesOf(test::render(h.session, spec)).empty());
   }
 
-  // No sound may come back to where it left; sends that close a circle are found in track order, whatever their way.
+  // No sound may come back to where it left; sends that close a circle are found in track order, whatever
+  // their way.
   void feedbackIsFound_data() {
     QTest::addColumn<QString>("from");
     QTest::addColumn<QString>("to");
@@ -286,7 +314,8 @@ class RoutingTest : public QObject {
       QTest::addRow("%s to %s", from, to) << QString(from) << QString(to) << closes;
     };
     row("tunnel", "room", true), row("room", "room", true), row("works", "eq", true);
-    row("room", "eq2", false), row("bell", "room", false), row("room", "eq3", false), row("tunnel", "rv", true);
+    row("room", "eq2", false), row("bell", "room", false), row("room", "eq3", false),
+        row("tunnel", "rv", true);
   }
   void feedbackIsFound() {
     QFETCH(QString, from);
@@ -322,7 +351,8 @@ class RoutingTest : public QObject {
     Ones ones;
     ones.make.track("duck", 1).helper = true;
     ones.make.clip("duck", "m", 24000, 12000);
-    ones.track().inserts = {insert("c", "compressor", {{"threshold", -20}, {"ratio", 100}, {"knee", 0}, {"attack", 1}, {"release", 1}})};
+    ones.track().inserts = {insert(
+        "c", "compressor", {{"threshold", -20}, {"ratio", 100}, {"knee", 0}, {"attack", 1}, {"release", 1}})};
     ones.make.session.tracks[1].sends = {send("k", "c")};
     RenderSpec spec;
     const auto gains = ones.gains(spec);
@@ -339,8 +369,9 @@ class RoutingTest : public QObject {
   // Break points to the frame: linear, curved and held segments of the volume against their formulas.
   void automationOfTheFader() {
     Ones ones;
-    ones.track().automation = {curve("gain", {point(1000, -20), point(3000, 0, Segment::Hold), point(5001, -6),
-                                              point(7001, -6, Segment::Curve, 0.5), point(9001, -12)})};
+    ones.track().automation = {
+        curve("gain", {point(1000, -20), point(3000, 0, Segment::Hold), point(5001, -6),
+                       point(7001, -6, Segment::Curve, 0.5), point(9001, -12)})};
     const auto gains = ones.gains();
     const auto db = [&](std::size_t frame) { return toDb(gains[frame]); };
     QVERIFY(std::abs(db(0) + 20) < 1e-4 && std::abs(db(1000) + 20) < 1e-4);
@@ -355,13 +386,15 @@ class RoutingTest : public QObject {
     ones.make.session.tracks[0].clips[0].length = 1500;
     ones.track().inserts = {insert("e", "echo", {{"time", 60}, {"mix", 50}, {"feedback", 0}})};
     const auto held = ones.gains(spec);
-    QVERIFY2(std::abs(toDb(held[3500] / 0.5) + 10) < 0.01, qPrintable(QString::number(toDb(held[3500] / 0.5))));
+    QVERIFY2(std::abs(toDb(held[3500] / 0.5) + 10) < 0.01,
+             qPrintable(QString::number(toDb(held[3500] / 0.5))));
   }
 
   void automationOfTheRest() {
     Ones ones;
-    ones.track().automation = {curve("mute", {point(0, 0, Segment::Hold), point(10000, 1, Segment::Hold), point(20000, 0)}),
-                               curve("insert:i:gain", {point(0, 0), point(30000, 0), point(40000, -10)})};
+    ones.track().automation = {
+        curve("mute", {point(0, 0, Segment::Hold), point(10000, 1, Segment::Hold), point(20000, 0)}),
+        curve("insert:i:gain", {point(0, 0), point(30000, 0), point(40000, -10)})};
     ones.track().inserts = {insert("i", "trim")};
     const auto gains = ones.gains();
     QCOMPARE(gains[9999], 1.0);
@@ -377,7 +410,8 @@ class RoutingTest : public QObject {
     for (const std::size_t frame : {0u, 10000u, 20000u, 39999u})
       QVERIFY(std::abs(std::hypot(panned.channels[0][frame], panned.channels[1][frame]) - 0.5) < 1e-6);
     QVERIFY(panned.channels[1][0] == 0 && panned.channels[0][20000] == panned.channels[1][20000]);
-    ones.make.session.tracks[0].automation = {curve("send:s", {point(0, -144), point(24000, -144, Segment::Hold), point(24001, 0)})};
+    ones.make.session.tracks[0].automation = {
+        curve("send:s", {point(0, -144), point(24000, -144, Segment::Hold), point(24001, 0)})};
     ones.make.session.tracks[0].sends = {send("s", "room")};
     const auto sent = test::render(ones.make.session, {});
     QVERIFY(std::abs(sent.channels[0][30000] / sent.channels[0][10000] - 2) < 1e-6);
@@ -387,7 +421,8 @@ class RoutingTest : public QObject {
     Harbour h;
     Ones ones;
     ones.track().gainDb = -8;
-    ones.track().inserts = {insert("a", "trim", {{"gain", -2}}, {"sound"}), insert("b", "trim", {{"gain", -4}}, {"mix"})};
+    ones.track().inserts = {insert("a", "trim", {{"gain", -2}}, {"sound"}),
+                            insert("b", "trim", {{"gain", -4}}, {"mix"})};
     const auto gainOfBrief = [&](const std::function<void(Brief&)>& change) {
       RenderSpec spec;
       change(spec.brief);
@@ -397,15 +432,21 @@ class RoutingTest : public QObject {
     const auto is = [](double found, double expected) { return std::abs(found - expected) < 1e-4; };
     QVERIFY(is(gainOfBrief([](Brief&) {}), -14));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity; }), -6));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Value, b.overrides.faderDb = -3; }), -9));
+    QVERIFY(
+        is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Value, b.overrides.faderDb = -3; }), -9));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.inserts = InsertChoice::None; }), -8));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.inserts = InsertChoice::Tagged, b.overrides.tags = {"sound"}; }), -10));
     QVERIFY(is(gainOfBrief([](Brief& b) {
-      b.overrides.faders = Faders::Unity;
-      b.exceptions = {{"t", Overrides{}}};
-    }), -14));
+                 b.overrides.inserts = InsertChoice::Tagged, b.overrides.tags = {"sound"};
+               }),
+               -10));
+    QVERIFY(is(gainOfBrief([](Brief& b) {
+                 b.overrides.faders = Faders::Unity;
+                 b.exceptions = {{"t", Overrides{}}};
+               }),
+               -14));
     ones.make.session.main.gainDb = -5;
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity; }), -11));  // main only where it is said
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity; }),
+               -11));  // main only where it is said
     QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity, b.overrideMain = true; }), -6));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.reach = {ReachStage::Inserts, {}}; }), -6));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.reach = {ReachStage::Clips, {}}; }), 0));
@@ -460,8 +501,8 @@ class RoutingTest : public QObject {
         }
   }
 
-  // Adjacent spans, everything heard, run up to from the start, without tails and edges: joined they are the whole,
-  // bit for bit, though effects remember.
+  // Adjacent spans, everything heard, run up to from the start, without tails and edges: joined they are the
+  // whole, bit for bit, though effects remember.
   void adjacentSpansJoinedAreTheWhole() {
     Harbour h;
     h.track("works").inserts.push_back(insert("x", "compressor", {{"threshold", -30}, {"makeup", 6}}));
@@ -499,7 +540,8 @@ class RoutingTest : public QObject {
     h.track("bell").inserts = {insert("z", "saturation"), insert("l", "limiter")};
     Brief& brief = h.layers();
     brief.encoding = Encoding::Pcm24;
-    for (int i = 0; i < 5; ++i) h.make.region("q" + std::to_string(i), "Q" + std::to_string(i), 3000 * i, 6000);
+    for (int i = 0; i < 5; ++i)
+      h.make.region("q" + std::to_string(i), "Q" + std::to_string(i), 3000 * i, 6000);
     const QString session = h.make.save();
     QMap<QString, QByteArray> first;
     for (const char* jobs : {"1", "2", "8"}) {
@@ -518,7 +560,8 @@ class RoutingTest : public QObject {
   void insertsOnClips() {
     Ones ones;
     ones.make.session.tracks[0].clips[0].length = 10000;
-    ones.make.session.tracks[0].clips[0].inserts = {insert("e", "echo", {{"time", 500}, {"feedback", 0}, {"mix", 50}})};
+    ones.make.session.tracks[0].clips[0].inserts = {
+        insert("e", "echo", {{"time", 500}, {"feedback", 0}, {"mix", 50}})};
     ones.make.clip("t", "m", 12000, 5000);
     const auto gains = ones.gains();
     QVERIFY(std::abs(gains[5000] - 0.5) < 1e-6);
@@ -539,7 +582,8 @@ class RoutingTest : public QObject {
     deep.medium("m", test::noise(2, 2000, 5));
     std::string inside;
     for (int i = 0; i < 1000; ++i) {
-      deep.group("g" + std::to_string(i), inside).inserts = {insert("i" + std::to_string(i), "trim", {{"gain", i % 2 == 0 ? 1.0 : -1.0}})};
+      deep.group("g" + std::to_string(i), inside).inserts = {
+          insert("i" + std::to_string(i), "trim", {{"gain", i % 2 == 0 ? 1.0 : -1.0}})};
       inside = "g" + std::to_string(i);
     }
     deep.track("t", 2, inside);
@@ -552,7 +596,8 @@ class RoutingTest : public QObject {
     // What is not a number names its stage.
     Ones loud;
     loud.track().inserts = {insert("boom", "trim", {{"gain", 48}})};
-    for (int i = 0; i < 20; ++i) loud.track().inserts.push_back(insert("b" + std::to_string(i), "trim", {{"gain", 48}}));
+    for (int i = 0; i < 20; ++i)
+      loud.track().inserts.push_back(insert("b" + std::to_string(i), "trim", {{"gain", 48}}));
     QVERIFY(QString::fromStdString(test::render(loud.make.session, {}).error).contains("Trim (b"));
   }
 };

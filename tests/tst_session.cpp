@@ -72,7 +72,8 @@ class SessionTest : public QObject {
     track.invert = true;
     track.inserts = {{"i", "echo", "Far", false, {"mix", "own"}, {{"time", 90.5}}, "state", {}}};
     track.sends = {{"s", "room", -3, true, false, {}}};
-    track.automation = {{"gain", false, {{5, -2, Segment::Curve, 0.5, {}}, {9, 0, Segment::Hold, 0, {}}}, {}}};
+    track.automation = {
+        {"gain", false, {{5, -2, Segment::Curve, 0.5, {}}, {9, 0, Segment::Hold, 0, {}}}, {}}};
     Track room;
     room.id = "room";
     room.kind = TrackKind::Return;

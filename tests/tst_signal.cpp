@@ -3,10 +3,10 @@
 
 #include "finish/quantise.h"
 #include "media/readable_media.h"
+#include "rendered.h"
 #include "routing/mixing_law.h"
 #include "signal/fades.h"
 #include "signal/graph.h"
-#include "rendered.h"
 
 using namespace octaphon;
 using test::loudest;
@@ -26,7 +26,8 @@ Rendered render(const Session& session, int source, Frame start, Frame length, F
   spec.length = length;
   spec.block = block;
   spec.counting = counting;
-  if (source != TrackTree::kMain) spec.source = sourceOf(session, session.tracks[static_cast<std::size_t>(source)].id);
+  if (source != TrackTree::kMain)
+    spec.source = sourceOf(session, session.tracks[static_cast<std::size_t>(source)].id);
   return test::render(session, spec);
 }
 

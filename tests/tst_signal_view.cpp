@@ -51,13 +51,18 @@ class SignalViewTest : public QObject {
     QCOMPARE(namesOf(v.line()), QStringList({"clips", "fader", "Tone", "Hold", "fader", "Ceiling", "fader"}));
     // As far as the brief hears it.
     const auto heard = [&] {
-      return std::count_if(v.line().stations().begin(), v.line().stations().end(), [](const Station& s) { return s.isHeard; });
+      return std::count_if(v.line().stations().begin(), v.line().stations().end(),
+                           [](const Station& s) { return s.isHeard; });
     };
     QCOMPARE(heard(), 7);
-    for (const auto& [reach, count] : std::vector<std::pair<Reach, int>>{
-             {{ReachStage::Clips, {}}, 1}, {{ReachStage::Inserts, {}}, 1}, {{ReachStage::Track, {}}, 2},
-             {{ReachStage::GroupInserts, "machines"}, 4}, {{ReachStage::Group, "machines"}, 5},
-             {{ReachStage::Groups, {}}, 5}, {{ReachStage::MainInserts, {}}, 6}}) {
+    for (const auto& [reach, count] :
+         std::vector<std::pair<Reach, int>>{{{ReachStage::Clips, {}}, 1},
+                                            {{ReachStage::Inserts, {}}, 1},
+                                            {{ReachStage::Track, {}}, 2},
+                                            {{ReachStage::GroupInserts, "machines"}, 4},
+                                            {{ReachStage::Group, "machines"}, 5},
+                                            {{ReachStage::Groups, {}}, 5},
+                                            {{ReachStage::MainInserts, {}}, 6}}) {
       Brief brief = v.now().briefs[0];
       brief.reach = reach;
       v.window.document().editBrief(0, brief, "Reach");
@@ -135,7 +140,8 @@ class SignalViewTest : public QObject {
     v.window.selected().set(Thing::Track, {"motor"});
     QTRY_COMPARE(v.line().stations()[0].strip, 4);
     v.line().setCurrent(1);
-    QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr && send->findText("Quay Hall") > 0);
+    QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr &&
+                send->findText("Quay Hall") > 0);
     emit send->activated(send->findText("Quay Hall"));
     QCOMPARE(v.now().tracks[4].sends.size(), std::size_t{1});
     v.window.document().undoStack().undo();
@@ -164,7 +170,8 @@ class SignalViewTest : public QObject {
     const QPoint from = hand.pointAt(curve()->points[1].at, curve()->points[1].value).toPoint();
     QTest::mousePress(timeline.viewport(), Qt::LeftButton, {}, from);
     const QPoint to = from + QPoint(30, 8);
-    QMouseEvent move(QEvent::MouseMove, to, timeline.viewport()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, {});
+    QMouseEvent move(QEvent::MouseMove, to, timeline.viewport()->mapToGlobal(to), Qt::NoButton,
+                     Qt::LeftButton, {});
     QApplication::sendEvent(timeline.viewport(), &move);
     QTest::mouseRelease(timeline.viewport(), Qt::LeftButton, {}, to);
     QVERIFY(curve()->points[1].value < curve()->points[0].value);
@@ -193,7 +200,8 @@ class SignalViewTest : public QObject {
     for (std::size_t i = 0; i < 3; ++i) rows.push_back(i);
     emit v.window.sheetView().makeRows(rows, false);
     v.waitForRun();
-    QTRY_VERIFY2(v.window.strip().stateText().contains("layers add up in 1 span"), qPrintable(v.window.strip().stateText()));
+    QTRY_VERIFY2(v.window.strip().stateText().contains("layers add up in 1 span"),
+                 qPrintable(v.window.strip().stateText()));
     // The proof has a line for it, that leads to its region.
     key(&v.window, Qt::Key_7, Qt::ControlModifier);
     QTreeWidget& proof = v.window.proof().table();
@@ -256,7 +264,8 @@ class SignalViewTest : public QObject {
     QCOMPARE(brief.exceptions[0].overrides.inserts, InsertChoice::None);
     v.settle();
     QStringList heard;
-    for (const Row& row : v.window.keeper().sheet()->rows) heard << QString::fromStdString(v.window.keeper().sheet()->sourceOf(row).heard);
+    for (const Row& row : v.window.keeper().sheet()->rows)
+      heard << QString::fromStdString(v.window.keeper().sheet()->sourceOf(row).heard);
     QVERIFY(heard.filter("faders at unity").size() > 0 && heard.filter("no inserts").size() > 0);
     QVERIFY(heard.filter("faders at unity, no inserts").isEmpty());
     choose("Whose", 0);
@@ -278,8 +287,10 @@ class SignalViewTest : public QObject {
                            qobject_cast<QAbstractSpinBox*>(widget) || qobject_cast<QTableWidget*>(widget);
         if (!needs || !widget->isVisible()) continue;
         const auto* button = qobject_cast<QAbstractButton*>(widget);
-        const bool named = !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
-        QVERIFY2(named || qobject_cast<QTableWidget*>(widget->parentWidget()) != nullptr, widget->metaObject()->className());
+        const bool named =
+            !widget->accessibleName().isEmpty() || (button != nullptr && !button->text().isEmpty());
+        QVERIFY2(named || qobject_cast<QTableWidget*>(widget->parentWidget()) != nullptr,
+                 widget->metaObject()->className());
       }
     }
   }

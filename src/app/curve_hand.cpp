@@ -28,7 +28,8 @@ Range rangeOf(const Session& session, const std::string& target) {
   if (const Insert* insert = findInsert(const_cast<Session&>(session), id))
     if (const EffectInfo* info = builtInEffect(insert->effect))
       if (const int p = info->find(target.substr(colon + 1)); p >= 0)
-        return {info->parameters[static_cast<std::size_t>(p)].least, info->parameters[static_cast<std::size_t>(p)].most};
+        return {info->parameters[static_cast<std::size_t>(p)].least,
+                info->parameters[static_cast<std::size_t>(p)].most};
   return {0, 1};
 }
 
@@ -44,7 +45,8 @@ void CurveHand::show(std::string place, std::string target) {
     most_ = range.most;
     if (const Automation* curve = findCurve(*document_.session(), place_, target_))
       for (const CurvePoint& point : curve->points) {  // whatever is there is seen
-        if (target_.starts_with("insert:")) least_ = std::min(least_, point.value), most_ = std::max(most_, point.value);
+        if (target_.starts_with("insert:"))
+          least_ = std::min(least_, point.value), most_ = std::max(most_, point.value);
       }
   }
   view_.viewport()->update();
@@ -53,7 +55,9 @@ void CurveHand::show(std::string place, std::string target) {
 QRectF CurveHand::lane() const {
   const int track = place_ == kMainPlace ? TrackTree::kMain : view_.model().tree().find(place_);
   const QRect head = view_.headOf(track);
-  return head.isNull() ? QRectF() : QRectF(head.right() + 1, head.top() + 3, view_.viewport()->width() - head.right(), head.height() - 7);
+  return head.isNull() ? QRectF()
+                       : QRectF(head.right() + 1, head.top() + 3, view_.viewport()->width() - head.right(),
+                                head.height() - 7);
 }
 
 QPointF CurveHand::pointAt(Frame frame, double value) const {
@@ -89,10 +93,12 @@ void CurveHand::paint(QPainter& painter) const {
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setClipRect(box.adjusted(0, -3, 0, 3));
-  painter.setPen(QPen(colour(Role::Accent), shown.points.empty() ? 1 : 1.5, shown.points.empty() ? Qt::DashLine : Qt::SolidLine));
+  painter.setPen(QPen(colour(Role::Accent), shown.points.empty() ? 1 : 1.5,
+                      shown.points.empty() ? Qt::DashLine : Qt::SolidLine));
   const auto valueOf = [&](Frame frame) { return shown.points.empty() ? valueNow() : valueAt(shown, frame); };
   QPolygonF line;
-  for (double x = box.left(); x <= box.right(); x += 2) line << pointAt(view_.frameAt(x), valueOf(view_.frameAt(x)));
+  for (double x = box.left(); x <= box.right(); x += 2)
+    line << pointAt(view_.frameAt(x), valueOf(view_.frameAt(x)));
   painter.drawPolyline(line);
   painter.setBrush(colour(Role::Sheet));
   for (const CurvePoint& point : shown.points)
@@ -101,7 +107,8 @@ void CurveHand::paint(QPainter& painter) const {
     painter.setFont(Theme::caption());
     painter.setPen(colour(Role::Ink));
     const QPointF at = pointAt(dragged_->at, dragged_->value);
-    painter.drawText(at + QPointF(8, at.y() < box.center().y() ? 12 : -4), QString::number(dragged_->value, 'f', 2));
+    painter.drawText(at + QPointF(8, at.y() < box.center().y() ? 12 : -4),
+                     QString::number(dragged_->value, 'f', 2));
   }
   painter.restore();
 }
@@ -121,7 +128,8 @@ bool CurveHand::press(const QMouseEvent& event) {
   const auto under = pointUnder(event.pos());
   if ((event.modifiers() & Qt::AltModifier) != 0) {
     if (under)
-      document_.edit(QObject::tr("Take a point out"), [&](Session& session) { removeCurvePoint(session, place_, target_, *under); });
+      document_.edit(QObject::tr("Take a point out"),
+                     [&](Session& session) { removeCurvePoint(session, place_, target_, *under); });
     return under.has_value();
   }
   const Frame frame = view_.frameAt(event.pos().x());

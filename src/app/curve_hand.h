@@ -1,10 +1,10 @@
-// The curve that is shown on a lane of the timeline, and what the mouse does with it: a click on the line adds a point,
-// a drag moves one, Alt+click takes it out. Every drag is one step of undo.
+// The curve that is shown on a lane of the timeline, and what the mouse does with it: a click on the line
+// adds a point, a drag moves one, Alt+click takes it out. Every drag is one step of undo.
 #pragma once
 
+#include <optional>
 #include <QMouseEvent>
 #include <QPainter>
-#include <optional>
 
 #include "document.h"
 

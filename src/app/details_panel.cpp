@@ -12,6 +12,7 @@
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "edit/regions.h"
+#include "number_box.h"
 #include "text.h"
 #include "theme.h"
 
@@ -165,7 +166,7 @@ class Fields {
 
   void number(const QString& label, double least, double most, int decimals, const QString& unit,
               Read<double> read, Write<double> write) {
-    auto* box = new QDoubleSpinBox;
+    auto* box = new NumberBox;
     // One step below the least value stands for "several".
     const double step = decimals == 0 ? 1 : decimals == 1 ? 0.5 : 0.05;
     box->setRange(least - step, most);

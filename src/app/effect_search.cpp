@@ -7,8 +7,8 @@
 
 namespace octaphon::app {
 
-EffectSearch::EffectSearch(const std::vector<InstalledPlugin>& plugins, std::function<void(const QString&)> chosen,
-                           QWidget* parent)
+EffectSearch::EffectSearch(const std::vector<InstalledPlugin>& plugins,
+                           std::function<void(const QString&)> chosen, QWidget* parent)
     : QFrame(parent, Qt::Popup), chosen_(std::move(chosen)) {
   setObjectName("popup");
   setAttribute(Qt::WA_DeleteOnClose);
@@ -38,7 +38,9 @@ EffectSearch::EffectSearch(const std::vector<InstalledPlugin>& plugins, std::fun
 bool EffectSearch::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() != QEvent::KeyPress) return QFrame::eventFilter(watched, event);
   switch (static_cast<QKeyEvent*>(event)->key()) {
-    case Qt::Key_Down: list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1)); return true;
+    case Qt::Key_Down:
+      list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1));
+      return true;
     case Qt::Key_Up: list_->setCurrentRow(std::max(list_->currentRow() - 1, 0)); return true;
     case Qt::Key_Return:
     case Qt::Key_Enter: take(); return true;

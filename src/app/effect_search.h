@@ -16,7 +16,8 @@ namespace octaphon::app {
 class EffectSearch : public QFrame {
  public:
   /// `chosen` gets a built-in effect's name or a plug-in's URI.
-  EffectSearch(const std::vector<InstalledPlugin>& plugins, std::function<void(const QString&)> chosen, QWidget* parent);
+  EffectSearch(const std::vector<InstalledPlugin>& plugins, std::function<void(const QString&)> chosen,
+               QWidget* parent);
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;

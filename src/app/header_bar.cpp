@@ -4,11 +4,11 @@
 #include <QPainter>
 #include <QToolButton>
 
-#include "text.h"
-#include "play/loudness_meter.h"
 #include "base/decibels.h"
 #include "base/timecode.h"
 #include "icons.h"
+#include "play/loudness_meter.h"
+#include "text.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -125,7 +125,8 @@ void HeaderBar::setLevels(float left, float right) { static_cast<LevelBars*>(lev
 
 void HeaderBar::setLoudness(double momentary, double integrated) {
   if (momentary <= kNoLoudness) return loudness_->clear();
-  const QString whole = integrated <= kNoLoudness ? QString() : tr(", I %1").arg(text(decibelText(integrated)));
+  const QString whole =
+      integrated <= kNoLoudness ? QString() : tr(", I %1").arg(text(decibelText(integrated)));
   loudness_->setText(tr("M %1%2 LUFS").arg(text(decibelText(momentary)), whole));
 }
 

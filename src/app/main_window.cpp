@@ -20,8 +20,8 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
-#include "curve_hand.h"
 #include "base/unicode.h"
+#include "curve_hand.h"
 #include "icons.h"
 #include "shortcut_page.h"
 #include "template_edit.h"
@@ -110,6 +110,7 @@ void MainWindow::makeViews() {
   outlineHead->addWidget(outlineCount_);
   auto* outlinePane = new QWidget(this);
   outlinePane->setObjectName("pane");
+  outlinePane->setMinimumWidth(150);
   auto* outlineLayout = new QVBoxLayout(outlinePane);
   outlineLayout->setContentsMargins(0, 0, 0, 0);
   outlineLayout->setSpacing(0);
@@ -144,7 +145,8 @@ void MainWindow::makeViews() {
   QStringList names;
   for (const Page& page : pages) {
     names << page.name;
-    lower_->setTabToolTip(lower_->addTab(page.widget, page.name), QString("%1 (Ctrl+%2)").arg(page.tip).arg(names.size()));
+    lower_->setTabToolTip(lower_->addTab(page.widget, page.name),
+                          QString("%1 (Ctrl+%2)").arg(page.tip).arg(names.size()));
   }
   lower_->tabBar()->setAccessibleName(names.join(", "));
   offers_ = new OfferBar(this);
@@ -239,7 +241,8 @@ void MainWindow::connectViews() {
   connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
   connect(sheetView_, &SheetView::rowChosen, this, [this](int row) {
     if (row >= 0 && static_cast<std::size_t>(row) < keeper_.sheet()->rows.size())
-      signal_->setSource(text(keeper_.sheet()->sourceOf(keeper_.sheet()->rows[static_cast<std::size_t>(row)]).id));
+      signal_->setSource(
+          text(keeper_.sheet()->sourceOf(keeper_.sheet()->rows[static_cast<std::size_t>(row)]).id));
   });
   connect(signal_, &SignalPanel::curveShown, this, [this](const QString& place, const QString& target) {
     timeline_->curve().show(place.toStdString(), target.toStdString());
@@ -485,45 +488,14 @@ void MainWindow::sessionOpened() {
   selected_.clear();
   showOutline();
   timeline_->setSession(session);
-  for (QAction* action : {save_,
-                          saveAs_,
-                          close_,
-                          play_,
-                          stop_,
-                          playRegion_,
-                          previous_,
-                          next_,
-                          zoomIn_,
-                          zoomOut_,
-                          zoomRegion_,
-                          zoomAll_,
-                          filter_,
-                          newBrief_,
-                          zoomSelection_,
-                          bringFiles_,
-                          findMedia_,
-                          replaceMedium_,
-                          copyMedia_,
-                          writeTable_,
-                          showSheet_,
-                          showMark_,
-                          showNames_,
-                          showDetails_,
-                          showChecks_,
-                          showSignal_,
-                          showProof_,
-                          loop_,
-                          only_,
-                          variation_,
-                          nextPlaying_,
-                          previousPlaying_,
-                          rowSession_,
-                          rowFile_,
-                          rowDifference_,
-                          search_action_,
-                          copyBrief_,
-                          deleteBrief_,
-                          folder_})
+  for (QAction* action : {save_,          saveAs_,          close_,         play_,        stop_,
+                          playRegion_,    previous_,        next_,          zoomIn_,      zoomOut_,
+                          zoomRegion_,    zoomAll_,         filter_,        newBrief_,    zoomSelection_,
+                          bringFiles_,    findMedia_,       replaceMedium_, copyMedia_,   writeTable_,
+                          showSheet_,     showMark_,        showNames_,     showDetails_, showChecks_,
+                          showSignal_,    showProof_,       loop_,          only_,        variation_,
+                          nextPlaying_,   previousPlaying_, rowSession_,    rowFile_,     rowDifference_,
+                          search_action_, copyBrief_,       deleteBrief_,   folder_})
     action->setEnabled(isOpen);
   editing_->setEnabled(isOpen);
   search_->setVisible(isOpen);

@@ -178,8 +178,8 @@ class MainWindow : public QMainWindow {
   QAction *zoomIn_, *zoomOut_, *zoomRegion_, *zoomAll_, *night_, *filter_, *search_action_, *timecode_,
       *onlySounding_, *zoomSelection_, *follow_;
   QList<QAction*> snaps_;
-  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *writeTable_, *showSheet_,
-      *showMark_, *showNames_, *showChecks_, *showDetails_, *showSignal_, *showProof_;
+  QAction *newFiles_, *newFolder_, *bringFiles_, *findMedia_, *replaceMedium_, *copyMedia_, *writeTable_,
+      *showSheet_, *showMark_, *showNames_, *showChecks_, *showDetails_, *showSignal_, *showProof_;
   QAction *loop_, *only_, *variation_, *nextPlaying_, *previousPlaying_, *rowSession_, *rowFile_,
       *rowDifference_;
   QAction *newBrief_, *copyBrief_, *deleteBrief_, *make_, *makeAll_, *folder_, *shortcuts_;

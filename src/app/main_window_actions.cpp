@@ -98,9 +98,9 @@ void MainWindow::makePanelActions() {
     if (keeper_.facts()) bringIn_->copyMediaBeside(*keeper_.facts());
   });
   writeTable_ = addAction(tr("Write regions as a ta&ble …"), {}, "", [this] {
-    const QString file = QFileDialog::getSaveFileName(this, tr("Write regions and markers to"),
-                                                      text(document_.session()->displayName()) + ".csv",
-                                                      tr("Tables (*.csv)"));
+    const QString file =
+        QFileDialog::getSaveFileName(this, tr("Write regions and markers to"),
+                                     text(document_.session()->displayName()) + ".csv", tr("Tables (*.csv)"));
     if (!file.isEmpty()) bringIn_->writeTable(file);
   });
   const auto panel = [this](const QString& words, int key, auto&& which) {

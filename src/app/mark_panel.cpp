@@ -8,6 +8,7 @@
 #include "edit/clip_sets.h"
 #include "edit/silence.h"
 #include "flow_layout.h"
+#include "number_box.h"
 #include "text.h"
 #include "theme.h"
 
@@ -19,7 +20,7 @@ constexpr std::size_t kMostListed = 12;
 
 QDoubleSpinBox* number(QWidget* parent, const QString& name, double least, double most, double value,
                        const QString& unit, int decimals) {
-  auto* box = new QDoubleSpinBox(parent);
+  auto* box = new NumberBox(parent);
   box->setRange(least, most);
   box->setDecimals(decimals);
   box->setValue(value);

@@ -118,9 +118,12 @@ QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<co
     case PhraseKind::Keyed:
       return new ChoiceEditor<bool>(
           &Brief::keyed,
-          {{true, QObject::tr("Keyed by the mix"), QObject::tr("Layers take the gain of the full sum, and add up to the mix")},
-           {false, QObject::tr("Each keyed alone"), QObject::tr("Dynamics react to each layer as if it were alone")}},
-          QObject::tr("What shared dynamics listen to"), QObject::tr("Choose the key"), brief, session, apply, parent);
+          {{true, QObject::tr("Keyed by the mix"),
+            QObject::tr("Layers take the gain of the full sum, and add up to the mix")},
+           {false, QObject::tr("Each keyed alone"),
+            QObject::tr("Dynamics react to each layer as if it were alone")}},
+          QObject::tr("What shared dynamics listen to"), QObject::tr("Choose the key"), brief, session, apply,
+          parent);
     case PhraseKind::Tail: return new TailEditor(brief, session, apply, parent);
     case PhraseKind::Folder: return new FolderEditor(brief, session, apply, parent);
     case PhraseKind::Encoding:

@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 
+#include "number_box.h"
 #include "theme.h"
 
 namespace octaphon::app {
@@ -38,7 +39,7 @@ void PhraseEditor::note(const QString& words) {
 
 QDoubleSpinBox* PhraseEditor::number(double Brief::*member, double most, int decimals, const QString& suffix,
                                      const QString& name, const QString& words) {
-  auto* box = new QDoubleSpinBox(this);
+  auto* box = new NumberBox(this);
   box->setRange(0, most);
   box->setDecimals(decimals);
   box->setSuffix(suffix);

@@ -14,8 +14,8 @@ namespace octaphon::app {
 /// A pop-up that Return closes too. It changes its own copy of the brief, and hands each change out.
 class PhraseEditor : public QFrame {
  public:
-  PhraseEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, const QString& title,
-               QWidget* parent);
+  PhraseEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+               const QString& title, QWidget* parent);
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;

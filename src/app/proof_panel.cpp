@@ -30,7 +30,8 @@ class LineItem : public QTreeWidgetItem {
   bool operator<(const QTreeWidgetItem& other) const override {
     const int column = treeWidget() == nullptr ? 0 : treeWidget()->sortColumn();
     const QVariant mine = data(column, kFigureRole), its = other.data(column, kFigureRole);
-    return mine.isValid() && its.isValid() ? mine.toDouble() < its.toDouble() : text(column) < other.text(column);
+    return mine.isValid() && its.isValid() ? mine.toDouble() < its.toDouble()
+                                           : text(column) < other.text(column);
   }
 };
 
@@ -48,7 +49,8 @@ QString sumsText(const std::vector<MadeSum>& sums) {
   if (judged == 0) return {};
   if (adds < judged)
     return ProofPanel::tr("layers differ in %1 of %2").arg(judged - adds).arg(text(counted(judged, "span")));
-  const QString most = worst <= kExactSumDb ? ProofPanel::tr("exactly") : ProofPanel::tr("%1 at most").arg(residualText(worst));
+  const QString most = worst <= kExactSumDb ? ProofPanel::tr("exactly")
+                                            : ProofPanel::tr("%1 at most").arg(residualText(worst));
   return ProofPanel::tr("layers add up in %1 (%2)").arg(text(counted(judged, "span")), most);
 }
 
@@ -87,7 +89,8 @@ void ProofPanel::take(const MadeReport& report) {
   std::set<QString> again = report.made;
   for (const MadeSum& sum : report.sums) {
     const QString key =
-        QStringList{text(sum.brief), QString::number(static_cast<int>(sum.span.kind)), text(sum.span.id)}.join('\n');
+        QStringList{text(sum.brief), QString::number(static_cast<int>(sum.span.kind)), text(sum.span.id)}
+            .join('\n');
     const SumOutcome& outcome = sum.outcome;
     const bool isJudged = outcome.verdict != SumVerdict::NotJudged;
     const QString words = isJudged ? text(outcome.text) : tr("not judged: %1").arg(text(outcome.text));
@@ -95,13 +98,18 @@ void ProofPanel::take(const MadeReport& report) {
     lines.push_back({key,
                      {text(printable(sum.span.name, 200)), text(printable(sum.briefName, 200)), words,
                       isJudged ? residualText(outcome.residualDb) : QString(QChar(0x2013)), now},
-                     isJudged ? outcome.residualDb : kExactSumDb - 1, outcome.verdict == SumVerdict::Differs, sum.span});
+                     isJudged ? outcome.residualDb : kExactSumDb - 1,
+                     outcome.verdict == SumVerdict::Differs,
+                     sum.span});
     sums_[key] = sum;
   }
   for (const MadeRemark& remark : report.remarks)
     lines.push_back({remark.file,
-         {remark.file, text(printable(remark.briefName, 200)), text(remark.text), text(decibelText(decibelsOf(remark.peak))) + " dB", now},
-         decibelsOf(remark.peak), true, remark.span});
+                     {remark.file, text(printable(remark.briefName, 200)), text(remark.text),
+                      text(decibelText(decibelsOf(remark.peak))) + " dB", now},
+                     decibelsOf(remark.peak),
+                     true,
+                     remark.span});
   std::erase_if(lines_, [&](const Line& line) { return again.contains(line.key); });
   lines_.insert(lines_.end(), std::make_move_iterator(lines.begin()), std::make_move_iterator(lines.end()));
   reload();
@@ -132,12 +140,14 @@ void ProofPanel::reload() {
   for (const int column : {Where, Of, Figure, At}) table_->resizeColumnToContents(column);
   std::vector<MadeSum> sums;
   for (const auto& [key, sum] : sums_) sums.push_back(sum);
-  const auto open = static_cast<std::size_t>(std::count_if(
-      sums.begin(), sums.end(), [](const MadeSum& sum) { return sum.outcome.verdict == SumVerdict::NotJudged; }));
+  const auto open = static_cast<std::size_t>(std::count_if(sums.begin(), sums.end(), [](const MadeSum& sum) {
+    return sum.outcome.verdict == SumVerdict::NotJudged;
+  }));
   const QString judged = sumsText(sums);
   QString words = judged.isEmpty() ? tr("No sum could be judged") : judged.left(1).toUpper() + judged.mid(1);
   if (open > 0 && !judged.isEmpty()) words += tr("; %1 not judged").arg(text(counted(open, "span")));
-  words_->setText(lines_.empty() ? tr("Nothing was measured yet. Make the layers of a mix, and here stands whether they add up to it.")
+  words_->setText(lines_.empty() ? tr("Nothing was measured yet. Make the layers of a mix, and here stands "
+                                      "whether they add up to it.")
                                  : words);
 }
 

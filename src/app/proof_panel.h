@@ -1,5 +1,5 @@
-// What was measured while files were made: whether layers add up, span by span, and which files were over full scale.
-// A line leads to its span.
+// What was measured while files were made: whether layers add up, span by span, and which files were over
+// full scale. A line leads to its span.
 #pragma once
 
 #include <map>
@@ -40,7 +40,8 @@ class ProofPanel : public QWidget {
   QLabel* words_;
 };
 
-/// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was judged.
+/// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was
+/// judged.
 QString sumsText(const std::vector<MadeSum>& sums);
 
 }  // namespace octaphon::app

@@ -1,6 +1,7 @@
 #include "sentence_view.h"
 
 #include <algorithm>
+#include <QGridLayout>
 #include <QStyle>
 #include <set>
 
@@ -54,14 +55,6 @@ std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
   return remarks;
 }
 
-QString exampleLine(const QString& caption, const Row& row) {
-  const QString name = row.file.empty() ? QObject::tr("(no name)") : text(row.file);
-  return QString(
-             "<tr><td style='color:%1; padding-right:10px'>%2</td><td style='font-family:JetBrains Mono; "
-             "font-size:12px'>%3</td></tr>")
-      .arg(colour(Role::SecondInk).name(), caption, name.toHtmlEscaped());
-}
-
 }  // namespace
 
 SentenceView::SentenceView(QWidget* parent) : QWidget(parent) {
@@ -75,18 +68,31 @@ SentenceView::SentenceView(QWidget* parent) : QWidget(parent) {
   remarks_->setWordWrap(true);
   remarks_->setTextFormat(Qt::RichText);
   remarks_->setAccessibleName(tr("Remarks about the brief"));
-  examples_ = new QLabel(this);
-  examples_->setTextFormat(Qt::RichText);
-  examples_->setFont(Theme::caption());
-  examples_->setAccessibleName(tr("Examples of names"));
-  examples_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  examples_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  noExample_ = new QLabel(this);
+  noExample_->setFont(Theme::caption());
+  noExample_->setWordWrap(true);
+  auto* examples = new QGridLayout;
+  examples->setHorizontalSpacing(10);
+  examples->setVerticalSpacing(3);
+  examples->setColumnStretch(1, 1);
+  for (const QString& caption : {tr("first"), tr("longest"), tr("odd")}) {
+    auto* label = new QLabel(caption, this);
+    label->setFont(Theme::caption());
+    label->setObjectName("second");
+    auto* name = new ElidedLabel(this);
+    name->setFont(Theme::mono());
+    const int row = static_cast<int>(examples_.size());
+    examples->addWidget(label, row, 0);
+    examples->addWidget(name, row, 1);
+    examples_.push_back({label, name});
+  }
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 10, 14, 12);
   layout->setSpacing(10);
   layout->addWidget(words_);
   layout->addWidget(remarks_);
-  layout->addWidget(examples_);
+  layout->addWidget(noExample_);
+  layout->addLayout(examples);
   layout->addStretch();
   connect(template_, &TemplateEdit::edited, this, [this](const QString& format) {
     brief_.nameTemplate = format.toStdString();
@@ -99,7 +105,8 @@ void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> s
   session_ = std::move(session);
   const std::vector<Phrase> phrases = sentenceOf(brief_, *session_);
   const bool same = std::all_of(phrases.begin(), phrases.end(), [this](const Phrase& phrase) {
-    return phrase.kind == PhraseKind::Plain || phrase.kind == PhraseKind::Template || buttons_.contains(phrase.kind);
+    return phrase.kind == PhraseKind::Plain || phrase.kind == PhraseKind::Template ||
+           buttons_.contains(phrase.kind);
   });
   const auto shown = std::count_if(phrases.begin(), phrases.end(), [](const Phrase& phrase) {
     return phrase.kind != PhraseKind::Plain && phrase.kind != PhraseKind::Template;
@@ -108,8 +115,8 @@ void SentenceView::setBrief(const Brief& brief, std::shared_ptr<const Session> s
   build(phrases);
 }
 
-/// Lays the sentence out. Which phrases there are depends on others: what is run up to, say, only matters where
-/// everything is heard. Buttons that stay are kept, with the focus.
+/// Lays the sentence out. Which phrases there are depends on others: what is run up to, say, only matters
+/// where everything is heard. Buttons that stay are kept, with the focus.
 void SentenceView::build(const std::vector<Phrase>& phrases) {
   while (QLayoutItem* placed = flow_->takeAt(0)) {
     if (qobject_cast<QLabel*>(placed->widget()) != nullptr) delete placed->widget();
@@ -197,11 +204,11 @@ void SentenceView::setSheet(const Sheet& sheet) {
                                   [&](const PlannedBrief& b) { return b.brief.id == brief_.id; });
   if (found == sheet.briefs.end()) {
     showRemarks({});
-    examples_->setText(tr("Tick the brief to see its files."));
+    showExamples({nullptr, nullptr, nullptr}, tr("Tick the brief to see its files."));
     return;
   }
   showRemarks(gathered(sheet, *found));
-  showExamples(sheet, *found);
+  chooseExamples(sheet, *found);
 }
 
 void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
@@ -225,11 +232,10 @@ void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
   setFlag(template_, "wrong", wrong.contains(PhraseKind::Template));
 }
 
-void SentenceView::showExamples(const Sheet& sheet, const PlannedBrief& brief) {
-  if (brief.rowCount == 0) {
-    examples_->setText(tr("No file yet: choose regions and sources that have clips."));
-    return;
-  }
+void SentenceView::chooseExamples(const Sheet& sheet, const PlannedBrief& brief) {
+  if (brief.rowCount == 0)
+    return showExamples({nullptr, nullptr, nullptr},
+                        tr("No file yet: choose regions and sources that have clips."));
   const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
   const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
   const auto longest =
@@ -238,10 +244,19 @@ void SentenceView::showExamples(const Sheet& sheet, const PlannedBrief& brief) {
     return std::any_of(row.remarks.begin(), row.remarks.end(),
                        [](const Remark& r) { return r.severity != Severity::Note; });
   });
-  QString lines = "<table cellspacing='0' cellpadding='2'>" + exampleLine(tr("first"), *first);
-  if (longest != first) lines += exampleLine(tr("longest"), *longest);
-  if (odd != last) lines += exampleLine(tr("odd"), *odd);
-  examples_->setText(lines + "</table>");
+  showExamples({&*first, longest == first ? nullptr : &*longest, odd == last ? nullptr : &*odd}, {});
+}
+
+/// First, longest and odd; null where there is none, and words instead of all.
+void SentenceView::showExamples(const std::array<const Row*, 3>& rows, const QString& words) {
+  noExample_->setText(words);
+  noExample_->setVisible(!words.isEmpty());
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    examples_[i].caption->setVisible(rows[i] != nullptr);
+    examples_[i].name->setVisible(rows[i] != nullptr);
+    if (rows[i] != nullptr)
+      examples_[i].name->setWords(rows[i]->file.empty() ? tr("(no name)") : text(rows[i]->file));
+  }
 }
 
 }  // namespace octaphon::app

@@ -1,6 +1,7 @@
 // A brief as a sentence whose phrases can be changed; under it what is wrong, and live example names.
 #pragma once
 
+#include <array>
 #include <map>
 #include <memory>
 #include <QLabel>
@@ -8,6 +9,7 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
+#include "elided_label.h"
 #include "phrase_editor.h"
 #include "plan/sheet.h"
 
@@ -38,7 +40,8 @@ class SentenceView : public QWidget {
   void update(const std::vector<Phrase>& phrases);
   void openEditor(PhraseKind kind);
   void showRemarks(const std::vector<Remark>& remarks);
-  void showExamples(const Sheet& sheet, const PlannedBrief& brief);
+  void chooseExamples(const Sheet& sheet, const PlannedBrief& brief);
+  void showExamples(const std::array<const Row*, 3>& rows, const QString& words);
 
   std::shared_ptr<const Session> session_;
   Brief brief_;
@@ -47,7 +50,12 @@ class SentenceView : public QWidget {
   TemplateEdit* template_;
   std::map<PhraseKind, QPushButton*> buttons_;
   QLabel* remarks_;
-  QLabel* examples_;
+  struct Example {
+    QLabel* caption;
+    ElidedLabel* name;
+  };
+  QLabel* noExample_;
+  std::vector<Example> examples_;
 };
 
 }  // namespace octaphon::app

@@ -158,7 +158,7 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::DisplayRole: return textOf(row, index.column());
     case Qt::TextAlignmentRole: return alignment(index.column());
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
-    case Qt::ToolTipRole: 
+    case Qt::ToolTipRole:
       return index.column() == RemarkText ? allRemarks(row)
              : index.column() == Heard    ? text(sheet_->sourceOf(row).heard)
                                           : textOf(row, index.column());

@@ -1,13 +1,14 @@
 // The phrases of the signal: reach, overrides, run-up.
+#include <algorithm>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <algorithm>
 
 #include "base/decibels.h"
+#include "number_box.h"
 #include "phrase_editor_base.h"
 #include "routing/track_tree.h"
 #include "text.h"
@@ -19,7 +20,8 @@ namespace {
 class ReachEditor : public PhraseEditor {
  public:
   ReachEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
-      : PhraseEditor(brief, std::move(session), std::move(apply), tr("How far along its way a source is heard"), parent) {
+      : PhraseEditor(brief, std::move(session), std::move(apply),
+                     tr("How far along its way a source is heard"), parent) {
     auto* group = new QButtonGroup(this);
     const auto add = [&](const Reach& reach, const QString& words) {
       auto* button = new QRadioButton(words, this);
@@ -59,11 +61,14 @@ class ReachEditor : public PhraseEditor {
   /// A few groups each have their lines; of many one is chosen from a list.
   template <class Add>
   void addGroups(const Add& add) {
-    const auto groups = std::count_if(session_->tracks.begin(), session_->tracks.end(), [](const Track& t) { return t.isGroup(); });
+    const auto groups = std::count_if(session_->tracks.begin(), session_->tracks.end(),
+                                      [](const Track& t) { return t.isGroup(); });
     QComboBox* list = nullptr;
     if (groups > 6) {
       list = new QComboBox(this);
       list->setAccessibleName(tr("Through a group"));
+      list->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+      list->setMinimumContentsLength(32);
       list->addItem(tr("Through a group …"));
       layout_->addWidget(list);
       connect(list, &QComboBox::activated, this, [this, list](int index) {
@@ -93,11 +98,15 @@ class ReachEditor : public PhraseEditor {
 /// Of all tracks, or of one that goes its own way.
 class OverridesEditor : public PhraseEditor {
  public:
-  OverridesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
-      : PhraseEditor(brief, std::move(session), std::move(apply), tr("What is changed for these files only"), parent) {
+  OverridesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                  QWidget* parent)
+      : PhraseEditor(brief, std::move(session), std::move(apply), tr("What is changed for these files only"),
+                     parent) {
     addWhose();
     addFaders();
-    flag(tr("Pans as mixed"), [](Overrides& o) { return !o.pansCentred; }, [](Overrides& o, bool on) { o.pansCentred = !on; });
+    flag(
+        tr("Pans as mixed"), [](Overrides& o) { return !o.pansCentred; },
+        [](Overrides& o, bool on) { o.pansCentred = !on; });
     flag(tr("Volume moves as drawn"), &Overrides::volumeAutomation);
     flag(tr("Pan moves as drawn"), &Overrides::panAutomation);
     flag(tr("Mutes as drawn"), &Overrides::muteAutomation);
@@ -134,7 +143,8 @@ class OverridesEditor : public PhraseEditor {
   template <class Change>
   void change(const Change& change, const QString& words, const QString& merge = {}) {
     if (isShowing_) return;
-    if (!chosen().empty() && exception() == nullptr) brief_.exceptions.push_back({chosen(), brief_.overrides});
+    if (!chosen().empty() && exception() == nullptr)
+      brief_.exceptions.push_back({chosen(), brief_.overrides});
     TrackException* own = exception();
     change(own == nullptr ? brief_.overrides : own->overrides);
     apply(words, merge.isEmpty() ? merge : merge + whose_->currentData().toString());
@@ -162,7 +172,7 @@ class OverridesEditor : public PhraseEditor {
     faders_ = new QComboBox(this);
     faders_->addItems({tr("Faders as mixed"), tr("Faders at unity"), tr("Faders at a level")});
     faders_->setAccessibleName(tr("Faders"));
-    level_ = new QDoubleSpinBox(this);
+    level_ = new NumberBox(this);
     level_->setRange(kSilenceDb, kMaxGainDb);
     level_->setDecimals(1);
     level_->setSuffix(" dB");
@@ -191,7 +201,9 @@ class OverridesEditor : public PhraseEditor {
     });
   }
   void flag(const QString& words, bool Overrides::*member) {
-    flag(words, [member](Overrides& o) { return o.*member; }, [member](Overrides& o, bool on) { o.*member = on; });
+    flag(
+        words, [member](Overrides& o) { return o.*member; },
+        [member](Overrides& o, bool on) { o.*member = on; });
   }
 
   /// How far the brief's own overrides go; nothing that one track could have apart.
@@ -276,8 +288,8 @@ class RunUpEditor : public PhraseEditor {
  public:
   RunUpEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : PhraseEditor(brief, std::move(session), std::move(apply), tr("Run-up before the span"), parent) {
-    QDoubleSpinBox* box =
-        number(&Brief::runUpSeconds, kMaxRunUpSeconds, 1, " s", tr("Length of the run-up"), tr("Change the run-up"));
+    QDoubleSpinBox* box = number(&Brief::runUpSeconds, kMaxRunUpSeconds, 1, " s", tr("Length of the run-up"),
+                                 tr("Change the run-up"));
     auto* start = new QCheckBox(tr("From the session's start"), this);
     start->setChecked(brief.runUpFromStart);
     box->setEnabled(!brief.runUpFromStart);
@@ -295,15 +307,18 @@ class RunUpEditor : public PhraseEditor {
 
 }  // namespace
 
-QFrame* makeReachEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+QFrame* makeReachEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                        QWidget* parent) {
   return new ReachEditor(brief, std::move(session), std::move(apply), parent);
 }
 
-QFrame* makeOverridesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+QFrame* makeOverridesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                            QWidget* parent) {
   return new OverridesEditor(brief, std::move(session), std::move(apply), parent);
 }
 
-QFrame* makeRunUpEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+QFrame* makeRunUpEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                        QWidget* parent) {
   return new RunUpEditor(brief, std::move(session), std::move(apply), parent);
 }
 

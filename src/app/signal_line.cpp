@@ -14,7 +14,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kStep = 92;    // px from station to station
+constexpr int kStep = 92;  // px from station to station
 constexpr int kLeft = 14;
 constexpr int kLineY = 46;
 constexpr int kHeight = 92;
@@ -28,7 +28,9 @@ SignalLine::SignalLine(QWidget* parent) : QWidget(parent) {
   connect(&Theme::instance(), &Theme::changed, this, [this] { update(); });
 }
 
-QSize SignalLine::sizeHint() const { return {kLeft * 2 + kStep * static_cast<int>(stations_.size()), kHeight}; }
+QSize SignalLine::sizeHint() const {
+  return {kLeft * 2 + kStep * static_cast<int>(stations_.size()), kHeight};
+}
 
 QString SignalLine::stripName(int strip) const {
   return strip < 0 ? tr("Main") : text(session_->tracks[static_cast<std::size_t>(strip)].name);
@@ -66,7 +68,9 @@ void SignalLine::addInserts(const std::vector<Insert>& inserts, int strip, bool 
     station.insert = i;
     station.isOfClip = isOfClip;
     const EffectInfo* info = effectInfo(inserts[i], plugins);
-    station.name = text(!inserts[i].name.empty() ? inserts[i].name : info != nullptr ? info->name : inserts[i].effect);
+    station.name = text(!inserts[i].name.empty() ? inserts[i].name
+                        : info != nullptr        ? info->name
+                                                 : inserts[i].effect);
     QStringList tags;
     for (const std::string& tag : inserts[i].tags) tags << text(tag);
     station.detail = info == nullptr ? tr("not there") : !inserts[i].on ? tr("off") : tags.join(", ");
@@ -80,10 +84,10 @@ void SignalLine::addStrip(const Session& session, int strip, const PluginCatalog
   if (stations_.empty()) {
     Station clips;
     clips.strip = strip;
-    clips.name = track == nullptr       ? tr("all of it")
-                 : track->isGroup()     ? tr("what it sums")
-                 : track->isReturn()    ? tr("what is sent")
-                                        : tr("clips");
+    clips.name = track == nullptr    ? tr("all of it")
+                 : track->isGroup()  ? tr("what it sums")
+                 : track->isReturn() ? tr("what is sent")
+                                     : tr("clips");
     if (track != nullptr && track->invert) clips.detail = tr("turned over");
     stations_.push_back(clips);
   }
@@ -95,7 +99,8 @@ void SignalLine::addStrip(const Session& session, int strip, const PluginCatalog
   fader.detail = text(decibelText(track == nullptr ? session.main.gainDb : track->gainDb));
   if (track != nullptr && track->mute) fader.detail = tr("mute");
   if (track != nullptr && !track->sends.empty())
-    fader.detail += tr(", %1").arg(track->sends.size() == 1 ? tr("1 send") : tr("%1 sends").arg(track->sends.size()));
+    fader.detail +=
+        tr(", %1").arg(track->sends.size() == 1 ? tr("1 send") : tr("%1 sends").arg(track->sends.size()));
   stations_.push_back(fader);
 }
 
@@ -110,7 +115,9 @@ void SignalLine::markReach(const Session& session, int strip, const Brief& brief
     case ReachStage::Clips: last = strip, stage = Station::What::Clips; break;
     case ReachStage::Inserts: last = strip, stage = Station::What::Insert; break;
     case ReachStage::Track: last = strip; break;
-    case ReachStage::GroupInserts: last = isInside ? group : strip, stage = isInside ? Station::What::Insert : stage; break;
+    case ReachStage::GroupInserts:
+      last = isInside ? group : strip, stage = isInside ? Station::What::Insert : stage;
+      break;
     case ReachStage::Group: last = isInside ? group : strip; break;
     case ReachStage::Groups:
       for (last = strip; tree.parent(last) != TrackTree::kMain;) last = tree.parent(last);
@@ -129,8 +136,9 @@ void SignalLine::markReach(const Session& session, int strip, const Brief& brief
 }
 
 const Station* SignalLine::currentStation() const {
-  return current_ >= 0 && current_ < static_cast<int>(stations_.size()) ? &stations_[static_cast<std::size_t>(current_)]
-                                                                        : nullptr;
+  return current_ >= 0 && current_ < static_cast<int>(stations_.size())
+             ? &stations_[static_cast<std::size_t>(current_)]
+             : nullptr;
 }
 
 void SignalLine::setCurrent(int index) {
@@ -184,8 +192,9 @@ void SignalLine::paintEvent(QPaintEvent*) {
       int span = 1;
       while (i + span < count && stations_[static_cast<std::size_t>(i + span)].strip == station.strip) ++span;
       const QRect over(place.left() + 6, 2, span * kStep - 10, 16);
-      painter.drawText(over, Qt::AlignVCenter | Qt::AlignLeft,
-                       QFontMetrics(painter.font()).elidedText(stripName(station.strip), Qt::ElideRight, over.width()));
+      painter.drawText(
+          over, Qt::AlignVCenter | Qt::AlignLeft,
+          QFontMetrics(painter.font()).elidedText(stripName(station.strip), Qt::ElideRight, over.width()));
       painter.setPen(QPen(colour(Role::Hairline), 1));
       if (i > 0) painter.drawLine(place.left(), 4, place.left(), kHeight - 4);
     }
@@ -229,18 +238,21 @@ void SignalLine::focusInEvent(QFocusEvent*) { update(); }
 void SignalLine::focusOutEvent(QFocusEvent*) { update(); }
 
 bool SignalLine::event(QEvent* event) {
-  if (event->type() == QEvent::ShortcutOverride) {  // these are about the line here, and never about the track
+  if (event->type() ==
+      QEvent::ShortcutOverride) {  // these are about the line here, and never about the track
     const auto* pressed = static_cast<QKeyEvent*>(event);
     const bool arrow = pressed->key() == Qt::Key_Left || pressed->key() == Qt::Key_Right;
-    if (pressed->key() == Qt::Key_Delete || (arrow && (pressed->modifiers() & Qt::ControlModifier) != 0)) event->accept();
+    if (pressed->key() == Qt::Key_Delete || (arrow && (pressed->modifiers() & Qt::ControlModifier) != 0))
+      event->accept();
   }
   if (event->type() != QEvent::ToolTip) return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
   const int index = (help->pos().x() - kLeft) / kStep;
   if (index < 0 || index >= static_cast<int>(stations_.size())) return QWidget::event(event);
   const Station& station = stations_[static_cast<std::size_t>(index)];
-  QToolTip::showText(help->globalPos(), stripName(station.strip) + ": " + station.name +
-                                            (station.isHeard ? "" : tr("\nbehind the brief's reach, not heard")));
+  QToolTip::showText(help->globalPos(),
+                     stripName(station.strip) + ": " + station.name +
+                         (station.isHeard ? "" : tr("\nbehind the brief's reach, not heard")));
   return true;
 }
 

@@ -1,5 +1,6 @@
-// The way of one source from its clips to main, drawn as a line with its stages as stations; how far the brief hears it
-// is the thick part. Left and right step, Ctrl+left and right move an insert, Delete takes it out.
+// The way of one source from its clips to main, drawn as a line with its stages as stations; how far the
+// brief hears it is the thick part. Left and right step, Ctrl+left and right move an insert, Delete takes it
+// out.
 #pragma once
 
 #include <optional>
@@ -13,12 +14,12 @@ namespace octaphon::app {
 struct Station {
   enum class What { Clips, Insert, Fader };
   What what = What::Clips;
-  int strip = -1;           ///< index in Session::tracks; −1: main
-  std::size_t insert = 0;   ///< of inserts
-  bool isOfClip = false;    ///< an insert of the clip that is shown
+  int strip = -1;          ///< index in Session::tracks; −1: main
+  std::size_t insert = 0;  ///< of inserts
+  bool isOfClip = false;   ///< an insert of the clip that is shown
   QString name, detail;
   bool isOn = true;
-  bool isHeard = true;      ///< whether the brief reaches it
+  bool isHeard = true;  ///< whether the brief reaches it
   bool operator==(const Station&) const = default;
 };
 
@@ -27,8 +28,8 @@ class SignalLine : public QWidget {
  public:
   explicit SignalLine(QWidget* parent = nullptr);
 
-  /// `strip` −1: main alone. `clip`: one of its clips, whose inserts come first; may be null. `brief` may be null: then
-  /// all of it is heard.
+  /// `strip` −1: main alone. `clip`: one of its clips, whose inserts come first; may be null. `brief` may be
+  /// null: then all of it is heard.
   void show(std::shared_ptr<const Session> session, int strip, const Clip* clip, const Brief* brief,
             const PluginCatalogue* plugins);
   const std::vector<Station>& stations() const { return stations_; }
@@ -52,7 +53,8 @@ class SignalLine : public QWidget {
   bool event(QEvent* event) override;
 
  private:
-  void addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip, const PluginCatalogue* plugins);
+  void addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip,
+                  const PluginCatalogue* plugins);
   void addStrip(const Session& session, int strip, const PluginCatalogue* plugins);
   void markReach(const Session& session, int strip, const Brief& brief);
   QString stripName(int strip) const;

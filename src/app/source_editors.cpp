@@ -32,7 +32,8 @@ class TickTree : public QTreeWidget {
 class RegionsEditor : public PhraseEditor {
  public:
   RegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
-      : PhraseEditor(brief, std::move(session), std::move(apply), tr("Over which regions and clip sets"), parent) {
+      : PhraseEditor(brief, std::move(session), std::move(apply), tr("Over which regions and clip sets"),
+                     parent) {
     all_ = new QCheckBox(tr("All regions, also those still to come"), this);
     all_->setChecked(brief.regions.all);
     tree_ = new TickTree(this);
@@ -132,7 +133,8 @@ class SourcesEditor : public PhraseEditor {
     note(tr("A ticked group is one file of its sum; tick its tracks for a file of each."));
     auto* row = new QHBoxLayout;
     for (const bool without : {false, true}) {
-      auto* button = new QPushButton(without ? tr("The mix without the ticked") : tr("The ticked as one file"), this);
+      auto* button =
+          new QPushButton(without ? tr("The mix without the ticked") : tr("The ticked as one file"), this);
       button->setObjectName("quiet");
       row->addWidget(button);
       connect(button, &QPushButton::clicked, this, [this, without] { addSum(without); });
@@ -188,11 +190,15 @@ class SourcesEditor : public PhraseEditor {
     for (std::size_t i = 0; i < items_.size(); ++i)
       if (items_[i]->checkState(0) == Qt::Checked) sum.tracks.push_back(session_->tracks[i].id);
     if (sum.tracks.empty()) return;
-    const std::string name = session_->tracks[static_cast<std::size_t>(TrackTree(*session_).find(sum.tracks.front()))].name;
-    sum.name = (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
+    const std::string name =
+        session_->tracks[static_cast<std::size_t>(TrackTree(*session_).find(sum.tracks.front()))].name;
+    sum.name =
+        (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
     for (int number = 1; sum.id.empty(); ++number) {
       const std::string id = "sum" + std::to_string(number);
-      if (std::none_of(brief_.sums.begin(), brief_.sums.end(), [&](const SumSource& s) { return s.id == id; })) sum.id = id;
+      if (std::none_of(brief_.sums.begin(), brief_.sums.end(),
+                       [&](const SumSource& s) { return s.id == id; }))
+        sum.id = id;
     }
     brief_.sums.push_back(sum);
     addSumBox(sum);
@@ -208,7 +214,8 @@ class SourcesEditor : public PhraseEditor {
   void addSumBox(const SumSource& sum) {
     auto* name = new QLineEdit(text(sum.name), this);
     name->setAccessibleName(sum.without ? tr("Name of a mix without some") : tr("Name of a sum"));
-    name->setToolTip(sum.without ? tr("The mix without some. Empty: not printed") : tr("A sum as one file. Empty: not printed"));
+    name->setToolTip(sum.without ? tr("The mix without some. Empty: not printed")
+                                 : tr("A sum as one file. Empty: not printed"));
     layout_->addWidget(name);
     connect(name, &QLineEdit::textEdited, this, [this, id = sum.id, sum](const QString& words) {
       std::erase_if(brief_.sums, [&](const SumSource& s) { return s.id == id; });
@@ -230,11 +237,13 @@ class SourcesEditor : public PhraseEditor {
 
 }  // namespace
 
-QFrame* makeRegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+QFrame* makeRegionsEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                          QWidget* parent) {
   return new RegionsEditor(brief, std::move(session), std::move(apply), parent);
 }
 
-QFrame* makeSourcesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent) {
+QFrame* makeSourcesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
+                          QWidget* parent) {
   return new SourcesEditor(brief, std::move(session), std::move(apply), parent);
 }
 

@@ -13,13 +13,13 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "curve_hand.h"
 #include "naming/file_name.h"
 #include "signal/fades.h"
 #include "state_mark.h"
 #include "text.h"
 #include "theme.h"
 #include "timeline_drawing.h"
-#include "curve_hand.h"
 #include "timeline_hand.h"
 
 namespace octaphon::app {
@@ -377,7 +377,8 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
                    QFontMetrics(painter.font()).elidedText(name, Qt::ElideRight, room));
 }
 
-/// What a strip has, in small: a square for inserts, an arrow for sends, a wave for curves. Gives the width it took.
+/// What a strip has, in small: a square for inserts, an arrow for sends, a wave for curves. Gives the width
+/// it took.
 int TimelineView::paintSignalMarks(QPainter& painter, const Lane& lane, int right) {
   const Session& session = model_->session();
   const bool isMain = lane.track == TrackTree::kMain;

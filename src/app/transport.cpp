@@ -67,7 +67,8 @@ void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<con
   };
   if (!facts || position_ >= session->end()) return;
   rate_ = session->rate;
-  player_ = std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
+  player_ =
+      std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
   player_->start(position_, to, std::move(listening));
   if (!openDevice(rate_)) {
     clock_.start();

@@ -40,7 +40,7 @@ class Transport : public QObject {
   void positionChanged(octaphon::Frame frame);
   void playingChanged(bool playing);
   void loudnessChanged(double momentary, double integrated);  ///< LUFS since it began; kNoLoudness: not known
-  void levelsChanged(float left, float right);  ///< peaks since the last time, full scale 1
+  void levelsChanged(float left, float right);                ///< peaks since the last time, full scale 1
   void problem(const QString& text);
 
  private:

@@ -95,8 +95,8 @@ class Reporter {
     const std::string& span = brief.spans[outcome.span].name;
     if (!json_) {
       if (outcome.verdict == SumVerdict::Differs)
-        std::fprintf(stderr, "%s: %s: %s\n", printable(brief.brief.name, 60).c_str(), printable(span, 100).c_str(),
-                     outcome.text.c_str());
+        std::fprintf(stderr, "%s: %s: %s\n", printable(brief.brief.name, 60).c_str(),
+                     printable(span, 100).c_str(), outcome.text.c_str());
       return;
     }
     Json json{{"event", "sum"},
@@ -186,7 +186,8 @@ int run(const Options& options) {
   if (!opened) return kSessionUnreadable;
   const auto request = requestOf(*opened->session, options.brief);
   if (!request) return kWrongUsage;
-  const auto sheet = std::make_shared<Sheet>(planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get()));
+  const auto sheet = std::make_shared<Sheet>(
+      planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get()));
   RunRequest job;
   job.session = opened->session;
   job.facts = opened->facts;

@@ -1,5 +1,5 @@
-// octaphon-worker: runs plug-ins in a process of its own, for octaphon and octaphon-cli. It speaks with them over
-// standard input and output, and is not meant to be started by hand.
+// octaphon-worker: runs plug-ins in a process of its own, for octaphon and octaphon-cli. It speaks with them
+// over standard input and output, and is not meant to be started by hand.
 //   list      names of plug-ins
 //   describe  one plug-in after the other: what it is, as an insert has set it
 //   play      pass after pass: a request, then blocks
@@ -55,7 +55,8 @@ int describe() {
   for (std::string text; readText(text);) {
     const json request = json::parse(text);
     const auto info = world.describe(insertFrom(request), request.at("rate"));
-    writeText(dumped(info ? asJson(*info) : json{{"problem", info.error().place + ": " + info.error().text}}));
+    writeText(
+        dumped(info ? asJson(*info) : json{{"problem", info.error().place + ": " + info.error().text}}));
   }
   return 0;
 }
@@ -64,9 +65,11 @@ void writeTap(const TapBlock& block, int channels, Frame frames) {
   const std::uint32_t what = block.error != nullptr ? 2 : block.isSilent() ? 0 : 1;
   writeAll(&what, sizeof what);
   if (what == 1)
-    for (int c = 0; c < channels; ++c) writeAll(block.channel[c], static_cast<std::size_t>(frames) * sizeof(float));
+    for (int c = 0; c < channels; ++c)
+      writeAll(block.channel[c], static_cast<std::size_t>(frames) * sizeof(float));
   if (what == 2)
-    writeText(dumped({static_cast<int>(block.error->code), block.error->place, block.error->text, block.error->cure}));
+    writeText(dumped(
+        {static_cast<int>(block.error->code), block.error->place, block.error->text, block.error->cure}));
 }
 
 /// One pass; false where the other side is gone or makes no sense.
@@ -89,7 +92,8 @@ bool playOne(const std::string& text, PluginWorld& world, InstancePool& pool, Wo
   for (const WorkerPass::Request& tap : pass.taps) {
     const Brief& brief = tap.brief < 0 ? plain : session->briefs.at(static_cast<std::size_t>(tap.brief));
     const int node =
-        (tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0))).node;
+        (tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0)))
+            .node;
     nodes.push_back(tap.channels == 0 ? node : recipe.asWide(node, tap.channels));
   }
   Lv2Host host(world, pool, [&](const std::string& insert) {
@@ -99,7 +103,8 @@ bool playOne(const std::string& text, PluginWorld& world, InstancePool& pool, Wo
   tbb::task_arena arena(1);
   Graph graph(recipe, media, nodes, &host);
   json answer{{"block", graph.blockFrames()}, {"taps", json::array()}};
-  for (std::size_t i = 0; i < nodes.size(); ++i) answer["taps"].push_back({graph.channels(i), graph.latency(i)});
+  for (std::size_t i = 0; i < nodes.size(); ++i)
+    answer["taps"].push_back({graph.channels(i), graph.latency(i)});
   writeText(dumped(answer));
   for (Frame wanted[2]; readAll(wanted, sizeof wanted);) {
     if (wanted[1] == 0) return true;  // the pass is over
@@ -137,7 +142,8 @@ int run(const char* task) {
   ::setrlimit(RLIMIT_AS, &memory);
 #endif
   std::set_new_handler([] { ::_exit(9); });
-  void* mapped = ::mmap(nullptr, sizeof(WorkerStatus), PROT_READ | PROT_WRITE, MAP_SHARED, kWorkerStatusFd, 0);
+  void* mapped =
+      ::mmap(nullptr, sizeof(WorkerStatus), PROT_READ | PROT_WRITE, MAP_SHARED, kWorkerStatusFd, 0);
   if (mapped == MAP_FAILED) {
     std::fputs("octaphon-worker is started by octaphon and octaphon-cli, not by hand.\n", stderr);
     return 2;

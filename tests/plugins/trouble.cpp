@@ -1,12 +1,12 @@
-// Plug-ins that misbehave once a sample is louder than 0.95, each in its way; one that is late and says so; and some
-// that remember: until they are started anew, for ever, or differently each time they are made.
+// Plug-ins that misbehave once a sample is louder than 0.95, each in its way; one that is late and says so;
+// and some that remember: until they are started anew, for ever, or differently each time they are made.
 #include <lv2/core/lv2.h>
 
+#include <unistd.h>
 #include <cmath>
 #include <csignal>
 #include <cstdlib>
 #include <cstring>
-#include <unistd.h>
 #include <vector>
 
 namespace {

@@ -54,8 +54,7 @@ Result<Pattern> Pattern::literal(std::string_view text, bool ignoreCase) {
   UParseError where{};
   auto state = std::make_unique<State>();
   state->isLiteral = true;
-  state->pattern =
-      compiled(text, flagsFor(ignoreCase) | UREGEX_LITERAL, where, status);
+  state->pattern = compiled(text, flagsFor(ignoreCase) | UREGEX_LITERAL, where, status);
   if (U_FAILURE(status) || !state->pattern) return fail(ErrorCode::Syntax, "text to find");
   return Pattern(std::move(state));
 }

@@ -15,41 +15,41 @@ std::string_view severityName(Severity severity);  ///< `note`, `warning`, `faul
 
 /// The closed list of remarks. remarkName() gives the code written in JSON.
 enum class RemarkCode {
-  BadTemplate,          ///< fault: the template cannot be understood
-  BadFolder,            ///< fault: the brief's folder is absolute or leaves the session's folder
-  EmptyName,            ///< fault: the template gives no file name
-  NameTooLong,          ///< fault: a part of the name is over 255 bytes
-  Collision,            ///< fault: two rows have the same name, letter case ignored
-  NothingSounding,      ///< warning: no clip sounds in this row
-  MissingMedium,        ///< fault: a media file is not there
-  UnreadableMedium,     ///< fault: a media file is damaged
-  ReturnBeyondReach,    ///< warning: a return joins behind the reach and is not in the file
-  FeedbackSend,         ///< fault: a send leads back to where it leaves
-  MissingEffect,        ///< fault (warning where the brief goes without): an effect or plug-in is not there
-  PluginChannels,       ///< the same: a plug-in has other channels than its track
-  CannotSplit,          ///< warning: an effect cannot be split among layers
-  NeverRepeats,         ///< warning: a plug-in does not sound the same twice
-  KeyedAlone,           ///< note: shared dynamics react to each layer alone
-  ReachElsewhere,       ///< note: the reach names a group that the source is not in
-  ReturnsTwice,         ///< note: returns are in the layers and files of their own
-  MediumChannels,       ///< warning: a medium has other channels than its track
-  BeyondMedium,         ///< warning: a clip is longer than what its medium has
-  TooLong,              ///< fault: more than a WAV file holds
-  EmptySpan,            ///< fault: a region without length
-  CrossesStart,         ///< note: a clip began before the span
-  StartsAtEnd,          ///< warning: a clip begins in the last 50 ms and goes on
-  SharedClips,          ///< warning: regions of one brief overlap and share clips
-  MutedSource,          ///< note: a chosen source or clip set is muted
-  HelperSource,         ///< note: a chosen source is a helper, which is in no file
-  NotInSet,             ///< note: a clip within a clip set's time is in no clip set
-  UnknownRegion,        ///< warning: the brief names a region the session does not have
-  UnknownClipSet,       ///< warning: the brief names a clip set the session does not have
-  UnknownSource,        ///< warning: the brief names a track or group the session does not have
-  Kept,                 ///< note: a file is there and the brief keeps what is there
-  ChangedFile,          ///< warning: the file was altered by someone else
-  ForeignFile,          ///< warning: a file that is not ours has this name
-  DamagedReceipt,       ///< warning: lines of the receipt cannot be read
-  Clipped,              ///< warning: the sound was over full scale
+  BadTemplate,        ///< fault: the template cannot be understood
+  BadFolder,          ///< fault: the brief's folder is absolute or leaves the session's folder
+  EmptyName,          ///< fault: the template gives no file name
+  NameTooLong,        ///< fault: a part of the name is over 255 bytes
+  Collision,          ///< fault: two rows have the same name, letter case ignored
+  NothingSounding,    ///< warning: no clip sounds in this row
+  MissingMedium,      ///< fault: a media file is not there
+  UnreadableMedium,   ///< fault: a media file is damaged
+  ReturnBeyondReach,  ///< warning: a return joins behind the reach and is not in the file
+  FeedbackSend,       ///< fault: a send leads back to where it leaves
+  MissingEffect,      ///< fault (warning where the brief goes without): an effect or plug-in is not there
+  PluginChannels,     ///< the same: a plug-in has other channels than its track
+  CannotSplit,        ///< warning: an effect cannot be split among layers
+  NeverRepeats,       ///< warning: a plug-in does not sound the same twice
+  KeyedAlone,         ///< note: shared dynamics react to each layer alone
+  ReachElsewhere,     ///< note: the reach names a group that the source is not in
+  ReturnsTwice,       ///< note: returns are in the layers and files of their own
+  MediumChannels,     ///< warning: a medium has other channels than its track
+  BeyondMedium,       ///< warning: a clip is longer than what its medium has
+  TooLong,            ///< fault: more than a WAV file holds
+  EmptySpan,          ///< fault: a region without length
+  CrossesStart,       ///< note: a clip began before the span
+  StartsAtEnd,        ///< warning: a clip begins in the last 50 ms and goes on
+  SharedClips,        ///< warning: regions of one brief overlap and share clips
+  MutedSource,        ///< note: a chosen source or clip set is muted
+  HelperSource,       ///< note: a chosen source is a helper, which is in no file
+  NotInSet,           ///< note: a clip within a clip set's time is in no clip set
+  UnknownRegion,      ///< warning: the brief names a region the session does not have
+  UnknownClipSet,     ///< warning: the brief names a clip set the session does not have
+  UnknownSource,      ///< warning: the brief names a track or group the session does not have
+  Kept,               ///< note: a file is there and the brief keeps what is there
+  ChangedFile,        ///< warning: the file was altered by someone else
+  ForeignFile,        ///< warning: a file that is not ours has this name
+  DamagedReceipt,     ///< warning: lines of the receipt cannot be read
+  Clipped,            ///< warning: the sound was over full scale
 };
 inline constexpr int kRemarkCodes = static_cast<int>(RemarkCode::Clipped) + 1;
 std::string_view remarkName(RemarkCode code);  ///< for instance `missing-medium`

@@ -20,9 +20,9 @@ std::string upperCase(std::string_view text);
 /// First letter large, the others small.
 std::string capitalised(std::string_view text);
 
-/// The order people expect of names: numbers count by their value (`Part 2` before `Part 10`), letter case and accents
-/// only where all else is equal. ICU's root collation (Unicode UTS #10, CLDR), numeric; ties by bytes. Below 0, 0 or
-/// over 0, as strcmp.
+/// The order people expect of names: numbers count by their value (`Part 2` before `Part 10`), letter case
+/// and accents only where all else is equal. ICU's root collation (Unicode UTS #10, CLDR), numeric; ties by
+/// bytes. Below 0, 0 or over 0, as strcmp.
 int naturalCompare(std::string_view a, std::string_view b);
 inline bool naturalLess(std::string_view a, std::string_view b) { return naturalCompare(a, b) < 0; }
 

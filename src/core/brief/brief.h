@@ -57,7 +57,7 @@ struct Brief {
   Overrides overrides;  ///< of tracks; of the others where it says so
   bool overrideGroups = false, overrideReturns = false, overrideMain = false;
   std::vector<TrackException> exceptions;
-  bool keyed = true;  ///< shared dynamics take their gain from the full sum
+  bool keyed = true;            ///< shared dynamics take their gain from the full sum
   double runUpSeconds = 0;      ///< processed before the span and thrown away, 0 … kMaxRunUpSeconds
   bool runUpFromStart = false;  ///< from the session's start instead
   bool withoutMissing = false;  ///< a plug-in that is not there is passed over

@@ -29,7 +29,8 @@ std::string reachName(const Reach& reach) {
 std::optional<Reach> parseReach(std::string_view name) {
   const std::size_t colon = name.find(':');
   const std::string_view stage = name.substr(0, colon);
-  const std::string_view group = colon == std::string_view::npos ? std::string_view() : name.substr(colon + 1);
+  const std::string_view group =
+      colon == std::string_view::npos ? std::string_view() : name.substr(colon + 1);
   for (const auto& [value, text] : kStages)
     if (text == stage && isOfGroup(value) == !group.empty()) return Reach{value, std::string(group)};
   return std::nullopt;

@@ -221,8 +221,8 @@ bool nameFromTracks(Session& session, const Finding& finding, RenameStep step) {
   return false;
 }
 
-/// The pan law takes 3.01 dB from mono in the centre, which the fader gives back. Panned tracks stay: no fader
-/// makes up for the other law there.
+/// The pan law takes 3.01 dB from mono in the centre, which the fader gives back. Panned tracks stay: no
+/// fader makes up for the other law there.
 bool makeMono(Session& session, const std::string& id) {
   const TrackTree tree(session);
   const int index = tree.find(id);

@@ -31,7 +31,8 @@ InsertPlace placeOf(Session& session, const std::string& id) {
   for (Track& track : session.tracks) {
     if (const InsertPlace place = in(track.inserts, track.lock); place.chain != nullptr) return place;
     for (Clip& clip : track.clips)
-      if (const InsertPlace place = in(clip.inserts, track.lock || clip.lock); place.chain != nullptr) return place;
+      if (const InsertPlace place = in(clip.inserts, track.lock || clip.lock); place.chain != nullptr)
+        return place;
   }
   return in(session.main.inserts, false);
 }
@@ -79,7 +80,17 @@ Send* findSend(Session& session, const std::string& id) {
   return nullptr;
 }
 
-std::string addInsert(Session& session, const std::string& place, const std::string& effect, std::size_t before) {
+// Looking changes nothing.
+const Insert* findInsert(const Session& session, const std::string& id) {
+  return findInsert(const_cast<Session&>(session), id);
+}
+
+const Send* findSend(const Session& session, const std::string& id) {
+  return findSend(const_cast<Session&>(session), id);
+}
+
+std::string addInsert(Session& session, const std::string& place, const std::string& effect,
+                      std::size_t before) {
   std::vector<Insert>* chain = insertsAt(session, place);
   const Track* track = trackAt(session, place);
   const bool isLocked = (track != nullptr && track->lock) || clipOf(session, place).second;
@@ -89,7 +100,8 @@ std::string addInsert(Session& session, const std::string& place, const std::str
   insert.id = maker.next("i");
   insert.effect = effect;
   const std::string id = insert.id;
-  chain->insert(chain->begin() + static_cast<std::ptrdiff_t>(std::min(before, chain->size())), std::move(insert));
+  chain->insert(chain->begin() + static_cast<std::ptrdiff_t>(std::min(before, chain->size())),
+                std::move(insert));
   return id;
 }
 
@@ -131,25 +143,29 @@ Result<std::string> addSend(Session& session, const std::string& trackId, const 
   const SignalOrder order(tree, session);
   if (!order.target(to).isKnown || order.feedback().size() > circles) {
     track->sends.pop_back();
-    return fail(ErrorCode::BadValue, name, "its sound would come back to where it leaves", "Send it elsewhere");
+    return fail(ErrorCode::BadValue, name, "its sound would come back to where it leaves",
+                "Send it elsewhere");
   }
   return send.id;
 }
 
 bool removeSend(Session& session, const std::string& id) {
   for (Track& track : session.tracks) {
-    if (track.lock || std::erase_if(track.sends, [&](const Send& send) { return send.id == id; }) == 0) continue;
+    if (track.lock || std::erase_if(track.sends, [&](const Send& send) { return send.id == id; }) == 0)
+      continue;
     std::erase_if(track.automation, [&](const Automation& curve) { return curve.target == "send:" + id; });
     return true;
   }
   return false;
 }
 
-bool setCurvePoint(Session& session, const std::string& place, const std::string& target, const CurvePoint& point) {
+bool setCurvePoint(Session& session, const std::string& place, const std::string& target,
+                   const CurvePoint& point) {
   std::vector<Automation>* curves = automationAt(session, place);
   const Track* track = trackAt(session, place);
   if (curves == nullptr || (track != nullptr && track->lock)) return false;
-  auto curve = std::find_if(curves->begin(), curves->end(), [&](const Automation& c) { return c.target == target; });
+  auto curve =
+      std::find_if(curves->begin(), curves->end(), [&](const Automation& c) { return c.target == target; });
   if (curve == curves->end()) curve = curves->insert(curve, Automation{target, true, {}, {}});
   auto& points = curve->points;
   const auto at = std::lower_bound(points.begin(), points.end(), point.at,
@@ -177,7 +193,8 @@ bool removeCurvePoint(Session& session, const std::string& place, const std::str
 const Automation* findCurve(const Session& session, const std::string& place, const std::string& target) {
   const auto* curves = automationAt(const_cast<Session&>(session), place);
   if (curves == nullptr) return nullptr;
-  const auto found = std::find_if(curves->begin(), curves->end(), [&](const Automation& c) { return c.target == target; });
+  const auto found =
+      std::find_if(curves->begin(), curves->end(), [&](const Automation& c) { return c.target == target; });
   return found == curves->end() ? nullptr : &*found;
 }
 
@@ -213,7 +230,8 @@ void dropLooseSends(Session& session) {
   for (Track& track : session.tracks)
     std::erase_if(track.sends, [&](const Send& send) {
       if (targets.contains(send.to)) return false;
-      std::erase_if(track.automation, [&](const Automation& curve) { return curve.target == "send:" + send.id; });
+      std::erase_if(track.automation,
+                    [&](const Automation& curve) { return curve.target == "send:" + send.id; });
       return true;
     });
 }

@@ -8,8 +8,8 @@ bool sameStrip(const Track& a, const Track& b) {
   return a.id == b.id && a.name == b.name && a.kind == b.kind && a.group == b.group &&
          a.channels == b.channels && a.gainDb == b.gainDb && a.pan == b.pan && a.mute == b.mute &&
          a.invert == b.invert && a.inserts == b.inserts && a.sends == b.sends &&
-         a.automation == b.automation && a.helper == b.helper && a.pinned == b.pinned && a.lock == b.lock && a.link == b.link &&
-         a.ink == b.ink && a.notes == b.notes && a.unknownKeys == b.unknownKeys;
+         a.automation == b.automation && a.helper == b.helper && a.pinned == b.pinned && a.lock == b.lock &&
+         a.link == b.link && a.ink == b.ink && a.notes == b.notes && a.unknownKeys == b.unknownKeys;
 }
 
 bool sameStrips(const Session& before, const Session& after) {

@@ -198,7 +198,8 @@ std::vector<std::string> splitChannels(Session& session, const Ids& ids, int wid
     const Track whole = session.tracks[t];
     const bool chosen = std::any_of(whole.clips.begin(), whole.clips.end(),
                                     [](const Clip& clip) { return clip.channel > 0 || clip.lock; });
-    if (!ids.contains(whole.id) || !whole.holdsClips() || whole.lock || chosen || whole.channels <= width) continue;
+    if (!ids.contains(whole.id) || !whole.holdsClips() || whole.lock || chosen || whole.channels <= width)
+      continue;
     std::vector<Track> parts;
     for (int first = 1; first <= whole.channels; first += width) {
       Track part = whole;

@@ -117,8 +117,9 @@ class BringerIn {
     else
       note(file, marks.error().text + "; its markers, loops and time stamp are left out");
     if (incoming.marks.missingBytes > 0)
-      note(file, "it is cut off: " + std::to_string(incoming.marks.missingBytes) +
-                     " bytes that its header promises are not there. Only what is there is used",
+      note(file,
+           "it is cut off: " + std::to_string(incoming.marks.missingBytes) +
+               " bytes that its header promises are not there. Only what is there is used",
            Severity::Warning);
     return incoming;
   }

@@ -21,12 +21,13 @@ std::uint64_t scattered(std::uint64_t value) {
   return value ^ (value >> 31);
 }
 
-/// Triangular noise over (−1, 1) steps for a cell: the difference of two even distributions of 16 bits. One scattered
-/// number serves two frames.
+/// Triangular noise over (−1, 1) steps for a cell: the difference of two even distributions of 16 bits. One
+/// scattered number serves two frames.
 void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) {
   std::int32_t whole[kQuantiseCell];
   for (Frame i = 0; i < frames; i += 2) {
-    const std::uint64_t bits = scattered(stream + static_cast<std::uint64_t>(first + i) * 0x9E3779B97F4A7C15ull);
+    const std::uint64_t bits =
+        scattered(stream + static_cast<std::uint64_t>(first + i) * 0x9E3779B97F4A7C15ull);
     whole[i] = static_cast<std::int32_t>(bits & 0xFFFF) - static_cast<std::int32_t>((bits >> 16) & 0xFFFF);
     whole[i + 1] = static_cast<std::int32_t>((bits >> 32) & 0xFFFF) - static_cast<std::int32_t>(bits >> 48);
   }

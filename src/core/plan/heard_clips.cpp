@@ -114,7 +114,8 @@ std::vector<HeardClip> ClipFinder::crossingInto(const PlannedSpan& span) const {
   PlannedSpan first = span;
   first.length = 1;
   forEachIn(first, [&](const Place& place, const Clip& found) {
-    if (found.start < span.start && !tree_.isHelper(place.track)) crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
+    if (found.start < span.start && !tree_.isHelper(place.track))
+      crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
   });
   return crossing;
 }

@@ -42,9 +42,9 @@ class ClipFinder {
  public:
   ClipFinder(const Session& session, const TrackTree& tree);
 
-  /// Clips on tracks that are not muted, helpers included, in track order, then by start, then by place on the
-  /// track; in a clip set its own clips and those of helpers only. With a run-up also what sounds in it, where the
-  /// session has effects that could remember it.
+  /// Clips on tracks that are not muted, helpers included, in track order, then by start, then by place on
+  /// the track; in a clip set its own clips and those of helpers only. With a run-up also what sounds in it,
+  /// where the session has effects that could remember it.
   std::vector<HeardClip> heardIn(const PlannedSpan& span, const Counting& counting) const;
 
   /// Clips that begin before the span and reach into it, whatever the counting; of a clip set its own only.

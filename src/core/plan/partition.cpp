@@ -18,7 +18,9 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
                     const std::vector<std::size_t>& present) {
   const Session& session = recipe.context().session();
   const TrackTree& tree = recipe.context().tree();
-  const auto nameOf = [&](int strip) { return printable(session.tracks[static_cast<std::size_t>(strip)].name, 60); };
+  const auto nameOf = [&](int strip) {
+    return printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
+  };
   SumCheck check;
   std::vector<int> times(session.tracks.size(), 0);
   std::vector<char> isReturnPrinted(session.tracks.size(), 0);
@@ -30,7 +32,8 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
       if (carried) continue;  // the layers carry their shares already
       isReturnPrinted[static_cast<std::size_t>(source.track)] = 1;
     } else {
-      const std::vector<int> tops = source.kind == PlannedSource::Kind::Sum ? source.tracks : std::vector{source.track};
+      const std::vector<int> tops =
+          source.kind == PlannedSource::Kind::Sum ? source.tracks : std::vector{source.track};
       for (std::size_t t = 0; t < times.size(); ++t)
         for (const int top : tops) times[t] += tree.isInside(static_cast<int>(t), top) ? 1 : 0;
     }
@@ -54,7 +57,9 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
   }
   for (const int strip : tree.order()) {
     const Track& track = session.tracks[static_cast<std::size_t>(strip)];
-    if (carried || !track.isReturn() || tree.isMuted(strip) || isReturnPrinted[static_cast<std::size_t>(strip)] != 0) continue;
+    if (carried || !track.isReturn() || tree.isMuted(strip) ||
+        isReturnPrinted[static_cast<std::size_t>(strip)] != 0)
+      continue;
     const bool isFed = std::any_of(session.tracks.begin(), session.tracks.end(),
                                    [&](const Track& from) { return hasSend(from, track.id); });
     if (isFed) return refuse("what goes through " + nameOf(strip) + " is in none of the layers");

@@ -1,5 +1,5 @@
-// Whether the files of a span can be expected to add up: only a partition does, every audible track (and return)
-// once, none together with what it is in.
+// Whether the files of a span can be expected to add up: only a partition does, every audible track (and
+// return) once, none together with what it is in.
 #pragma once
 
 #include "plan/recipe.h"

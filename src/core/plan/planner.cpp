@@ -152,7 +152,11 @@ class BriefPlanner {
                                    : track.isReturn() ? brief().returns
                                                       : brief().tracks;
       const bool asFile = track.isReturn() && brief().withReturns == Returns::Files;
-      if (!asFile && !isChosen(selection, track.isGroup() ? groups : track.isReturn() ? returns : tracks, track.id))
+      if (!asFile && !isChosen(selection,
+                               track.isGroup()    ? groups
+                               : track.isReturn() ? returns
+                                                  : tracks,
+                               track.id))
         continue;
       if (isHelper(index, !selection.all && !asFile)) continue;
       PlannedSource source;
@@ -172,9 +176,10 @@ class BriefPlanner {
     }
     for (const SumSource& sum : brief().sums) planned().sources.push_back(sourceOf(sum));
     if (!wet.empty() && brief().withReturns == Returns::In && !planned().sources.empty())
-      planned().remarks.push_back({Severity::Note, RemarkCode::ReturnsTwice, wet.front().id,
-                                   "Returns are in the layers and files of their own; where layers are added up, their "
-                                   "own files do not count"});
+      planned().remarks.push_back(
+          {Severity::Note, RemarkCode::ReturnsTwice, wet.front().id,
+           "Returns are in the layers and files of their own; where layers are added up, their "
+           "own files do not count"});
     std::move(wet.begin(), wet.end(), std::back_inserter(planned().sources));
     if (brief().mix) {
       PlannedSource mix;
@@ -182,7 +187,8 @@ class BriefPlanner {
       mix.name = "mix";
       planned().sources.push_back(std::move(mix));
     }
-    for (PlannedSource& source : planned().sources) source.heard = heardWords(session_, tree_, brief(), source);
+    for (PlannedSource& source : planned().sources)
+      source.heard = heardWords(session_, tree_, brief(), source);
     remarkUnknown(planned(), brief().tracks, known[0], RemarkCode::UnknownSource, "track");
     remarkUnknown(planned(), brief().groups, known[1], RemarkCode::UnknownSource, "group");
     remarkUnknown(planned(), brief().returns, known[2], RemarkCode::UnknownSource, "return");
@@ -195,7 +201,8 @@ class BriefPlanner {
     source.name = sum.name;
     for (const std::string& id : sum.tracks) {
       const int index = tree_.find(id);
-      if (index != TrackTree::kMain && !tree_.isHelper(index) && !tree_.isMuted(index)) source.tracks.push_back(index);
+      if (index != TrackTree::kMain && !tree_.isHelper(index) && !tree_.isMuted(index))
+        source.tracks.push_back(index);
       if (index == TrackTree::kMain)
         remarkUnknown(planned(), {false, {id}}, {}, RemarkCode::UnknownSource, "track");
     }
@@ -226,7 +233,8 @@ class BriefPlanner {
       ++planned().leftOutMuted;
       return;
     }
-    const bool isWhole = source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
+    const bool isWhole =
+        source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
     const Tap tap = isWhole || recipe.sounds(source) ? recipe.tap(brief(), source) : Tap{};
     const bool isReturn = source.kind == PlannedSource::Kind::Return;
     if (isReturn ? tap.node == kSilentNode : !isWhole && !recipe.sounds(source)) {
@@ -249,7 +257,8 @@ class BriefPlanner {
     sheet_.rows.push_back(std::move(row));
   }
 
-  /// What the row hears and how it is written. Names, colours, notes and the place in the session do not count.
+  /// What the row hears and how it is written. Names, colours, notes and the place in the session do not
+  /// count.
   Digest fingerprintOf(const Row& row, const SpanRecipe& recipe, const Tap& tap) const {
     Hasher hasher;
     hasher.add(kEngineVersion);

@@ -30,7 +30,8 @@ struct SpanRecipe::Run {
   bool followsReturns = true;
   std::vector<Point> points;
   std::map<int, StripRun> strips;
-  std::priority_queue<std::pair<int, int>, std::vector<std::pair<int, int>>, std::greater<>> open;  // rank, strip
+  std::priority_queue<std::pair<int, int>, std::vector<std::pair<int, int>>, std::greater<>>
+      open;                                              // rank, strip
   std::map<std::pair<int, int>, std::vector<int>> keys;  // full: by strip and insert, what is sent there
   std::vector<SignalIssue> issues;
 
@@ -90,13 +91,15 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
     const int track = heard_[i].track;
     std::size_t end = i;
     while (end < heard_.size() && heard_[end].track == track) ++end;
-    clips_[static_cast<std::size_t>(track)] = {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end - i)};
+    clips_[static_cast<std::size_t>(track)] = {static_cast<std::uint32_t>(i),
+                                               static_cast<std::uint32_t>(end - i)};
     active_.push_back(track);
     const bool inSpan = std::any_of(heard_.begin() + static_cast<std::ptrdiff_t>(i),
                                     heard_.begin() + static_cast<std::ptrdiff_t>(end),
                                     [&](const HeardClip& clip) { return clip.to > span.start; });
     if (inSpan && !tree.isHelper(track))
-      for (int at = track; at != TrackTree::kMain && sounds_[static_cast<std::size_t>(at)] == 0; at = tree.parent(at))
+      for (int at = track; at != TrackTree::kMain && sounds_[static_cast<std::size_t>(at)] == 0;
+           at = tree.parent(at))
         sounds_[static_cast<std::size_t>(at)] = 1;
     i = end;
   }
@@ -138,7 +141,8 @@ SpanRecipe::Way& SpanRecipe::wayOf(const Brief& brief) {
     way->brief = &brief;
     for (const TrackException& exception : brief.exceptions) {
       const int strip = context_.tree().find(exception.track);
-      if (strip != TrackTree::kMain || exception.track == "main") way->exceptions[strip] = &exception.overrides;
+      if (strip != TrackTree::kMain || exception.track == "main")
+        way->exceptions[strip] = &exception.overrides;
     }
   }
   return *way;
@@ -149,10 +153,10 @@ const Overrides& SpanRecipe::overridesOf(const Way& way, int strip) const {
   if (!way.exceptions.empty())
     if (const auto found = way.exceptions.find(strip); found != way.exceptions.end()) return *found->second;
   const Track* track = trackOf(strip);
-  const bool applies = track == nullptr     ? way.brief->overrideMain
-                       : track->isGroup()   ? way.brief->overrideGroups
-                       : track->isReturn()  ? way.brief->overrideReturns
-                                            : true;
+  const bool applies = track == nullptr    ? way.brief->overrideMain
+                       : track->isGroup()  ? way.brief->overrideGroups
+                       : track->isReturn() ? way.brief->overrideReturns
+                                           : true;
   return applies ? way.brief->overrides : kNone;
 }
 
@@ -188,7 +192,8 @@ void SpanRecipe::runAll(Run& run) {
 }
 
 bool SpanRecipe::isTapped(const Run& run, int strip) const {
-  return std::any_of(run.points.begin(), run.points.end(), [&](const Run::Point& p) { return p.strip == strip; });
+  return std::any_of(run.points.begin(), run.points.end(),
+                     [&](const Run::Point& p) { return p.strip == strip; });
 }
 
 bool SpanRecipe::leadsToTap(const Run& run, int strip) const {
@@ -248,7 +253,8 @@ void SpanRecipe::work(Run& run, StripRun& strip) {
   sendFrom(run, strip, false, node);
   if (track == nullptr || (isTapped(run, index) && !run.isFull)) return;
   const int up = context_.tree().parent(index);
-  const bool staysOut = context_.tree().isHelper(index) && (up == TrackTree::kMain || !context_.tree().isHelper(up));
+  const bool staysOut =
+      context_.tree().isHelper(index) && (up == TrackTree::kMain || !context_.tree().isHelper(up));
   if (!staysOut && leadsToTap(run, up)) give(run, up, context_.tree().place(index), node);
 }
 
@@ -296,8 +302,8 @@ int SpanRecipe::fullInput(Run& run, int strip, std::size_t index, int input) {
              : found->second.beforeInsert[index];
 }
 
-/// What dynamics listen to: what is sent to their key input; where nothing is, their own full input (keyed by the
-/// mix), or what they are given.
+/// What dynamics listen to: what is sent to their key input; where nothing is, their own full input (keyed by
+/// the mix), or what they are given.
 int SpanRecipe::keyOf(Run& run, int strip, std::size_t index, int input, int full) {
   if (!context_.order.keySends(strip, static_cast<int>(index)).empty()) {
     const Run& all = run.isFull ? run : fullRun(*run.way);
@@ -320,23 +326,28 @@ int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Inser
   const int full = fullInput(run, strip.strip, index, input);
   if (info->sort == EffectInfo::Sort::Nonlinear && full != input)
     run.note(RemarkCode::CannotSplit, strip.strip,
-             info->isPlugin && !info->about.empty() ? name + " ('" + info->about + "' may say what it listens to)" : name);
-  if (!info->hasKey) return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
+             info->isPlugin && !info->about.empty()
+                 ? name + " ('" + info->about + "' may say what it listens to)"
+                 : name);
+  if (!info->hasKey)
+    return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
   const int key = keyOf(run, strip.strip, index, input, full);
   const bool isFed = !context_.order.keySends(strip.strip, static_cast<int>(index)).empty();
-  if (!run.way->brief->keyed && full != input && !isFed)
-    run.note(RemarkCode::KeyedAlone, strip.strip, name);
+  if (!run.way->brief->keyed && full != input && !isFed) run.note(RemarkCode::KeyedAlone, strip.strip, name);
   if (info->isPlugin)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation,
-                      key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels, latency);
+                      key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels,
+                      latency);
   if (key == kSilentNode)  // the key is silent: the gain of silence
     return insertNode(RecipeNode::Kind::Apply, insert, *info, automation,
-                      {input, insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {}, 1, latency)}, channels,
-                      latency);
+                      {input, insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {}, 1, latency)},
+                      channels, latency);
   const int linked = info->find("linked");
-  const bool isLinked = linked < 0 || valueOf(insert, info->parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
+  const bool isLinked = linked < 0 ||
+                        valueOf(insert, info->parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
                         nodes_[static_cast<std::size_t>(key)].channels != channels;
-  const int gain = insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {key}, isLinked ? 1 : channels, latency);
+  const int gain =
+      insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {key}, isLinked ? 1 : channels, latency);
   return insertNode(RecipeNode::Kind::Apply, insert, *info, automation, {input, gain}, channels, latency);
 }
 
@@ -354,7 +365,8 @@ const EffectInfo* SpanRecipe::usable(Run& run, int strip, const Insert& insert, 
     run.note(RemarkCode::PluginChannels, strip, info->name);
     return nullptr;
   }
-  if (!info->repeats) run.note(RemarkCode::NeverRepeats, strip, insert.name.empty() ? info->name : insert.name);
+  if (!info->repeats)
+    run.note(RemarkCode::NeverRepeats, strip, insert.name.empty() ? info->name : insert.name);
   return info;
 }
 
@@ -375,7 +387,8 @@ int SpanRecipe::clipsOf(Run& run, int track) {
     plain = i + 1;
   }
   flush(first + count);
-  const bool isPlain = parts.size() <= 1 && (count != 1 || context_.finder.clipOf(heard_[first]).inserts.empty());
+  const bool isPlain =
+      parts.size() <= 1 && (count != 1 || context_.finder.clipOf(heard_[first]).inserts.empty());
   const int node = sum(std::move(parts), widthOf(track));
   if (isPlain) made = node;  // inserts of clips may be heard by one brief and not by the next
   return node;
@@ -426,7 +439,8 @@ bool SpanRecipe::sounds(const PlannedSource& source) const {
     case PlannedSource::Kind::MixWithout:
     case PlannedSource::Kind::Return:
     case PlannedSource::Kind::Mix:
-      return std::any_of(active_.begin(), active_.end(), [&](int track) { return !context_.tree().isHelper(track); });
+      return std::any_of(active_.begin(), active_.end(),
+                         [&](int track) { return !context_.tree().isHelper(track); });
   }
   return false;
 }
@@ -475,7 +489,8 @@ Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
   run.way = &way;
   run.followsReturns = brief.withReturns == Returns::In;
   const auto addPoint = [&](Run::Point point) {
-    if (std::find(run.points.begin(), run.points.end(), point) == run.points.end()) run.points.push_back(point);
+    if (std::find(run.points.begin(), run.points.end(), point) == run.points.end())
+      run.points.push_back(point);
   };
   const auto outermost = [&](int strip) {
     while (tree.parent(strip) != TrackTree::kMain) strip = tree.parent(strip);
@@ -520,8 +535,9 @@ Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
       run.points = {{TrackTree::kMain, ReachStage::Track}};
       run.followsReturns = true;
       for (const int track : active_) {
-        const bool out = tree.isHelper(track) || std::any_of(source.tracks.begin(), source.tracks.end(),
-                                                             [&](int without) { return tree.isInside(track, without); });
+        const bool out =
+            tree.isHelper(track) || std::any_of(source.tracks.begin(), source.tracks.end(),
+                                                [&](int without) { return tree.isInside(track, without); });
         if (!out) give(run, track, 0, kSilentNode);
       }
       break;
@@ -531,7 +547,8 @@ Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
       run.followsReturns = false;
       const Run& full = fullRun(way);
       if (const auto found = full.strips.find(source.track); found != full.strips.end())
-        for (const StripRun::Input& input : found->second.inputs) give(run, source.track, input.place, input.node);
+        for (const StripRun::Input& input : found->second.inputs)
+          give(run, source.track, input.place, input.node);
       break;
     }
     case PlannedSource::Kind::Mix: break;

@@ -1,6 +1,7 @@
-// How the sound of one span comes about, as data: clips, effects, faders and sums, and where rows are taken off.
-// Nodes are found by their content, so that what taps share is there once; a node's digest is all that its sound
-// depends on, relative to the span's start. Planning takes fingerprints from it, and the graph plays it.
+// How the sound of one span comes about, as data: clips, effects, faders and sums, and where rows are taken
+// off. Nodes are found by their content, so that what taps share is there once; a node's digest is all that
+// its sound depends on, relative to the span's start. Planning takes fingerprints from it, and the graph
+// plays it.
 #pragma once
 
 #include <functional>
@@ -50,24 +51,24 @@ struct RecipeNode {
   Digest digest;
   std::vector<int> inputs;  ///< nodes that stand before this one
 
-  int track = TrackTree::kMain;               ///< Player
-  std::size_t firstClip = 0, clipCount = 0;   ///< Player: of heard()
-  int inputChannels = 0;                      ///< Strip
-  double gainDb = 0, pan = 0;                 ///< Strip
-  const Automation* gainCurve = nullptr;      ///< Strip; dB
-  const Automation* panCurve = nullptr;       ///< Strip
-  const Automation* muteCurve = nullptr;      ///< Strip; 1 from 0.5 on
-  const Insert* insert = nullptr;             ///< Effect, Gain, Apply
-  const EffectInfo* info = nullptr;           ///< Effect, Gain, Apply
-  std::vector<const Automation*> curves;      ///< Effect, Gain: by parameter, null where none; empty: none at all
-  Frame delay = 0;                            ///< Apply, Delay
+  int track = TrackTree::kMain;              ///< Player
+  std::size_t firstClip = 0, clipCount = 0;  ///< Player: of heard()
+  int inputChannels = 0;                     ///< Strip
+  double gainDb = 0, pan = 0;                ///< Strip
+  const Automation* gainCurve = nullptr;     ///< Strip; dB
+  const Automation* panCurve = nullptr;      ///< Strip
+  const Automation* muteCurve = nullptr;     ///< Strip; 1 from 0.5 on
+  const Insert* insert = nullptr;            ///< Effect, Gain, Apply
+  const EffectInfo* info = nullptr;          ///< Effect, Gain, Apply
+  std::vector<const Automation*> curves;  ///< Effect, Gain: by parameter, null where none; empty: none at all
+  Frame delay = 0;                        ///< Apply, Delay
 };
 
 /// What was noticed on the way of a tap.
 struct SignalIssue {
   RemarkCode code;
-  int strip;           ///< where; TrackTree::kMain for main
-  std::string what;    ///< effect, send or group it is about
+  int strip;         ///< where; TrackTree::kMain for main
+  std::string what;  ///< effect, send or group it is about
   bool operator==(const SignalIssue&) const = default;
 };
 
@@ -90,8 +91,8 @@ class SpanRecipe {
   bool sounds(const PlannedSource& source) const;
   /// The brief must live as long as the recipe.
   Tap tap(const Brief& brief, const PlannedSource& source);
-  /// What `sources`, which hold every audible sound once, should add up to: the same sounds taken together, at the
-  /// same reach; through main, the mix.
+  /// What `sources`, which hold every audible sound once, should add up to: the same sounds taken together,
+  /// at the same reach; through main, the mix.
   Tap everything(const Brief& brief, const std::vector<PlannedSource>& sources);
   /// A node as `channels` channels hear it, with its pan in the centre.
   int asWide(int node, int channels);
@@ -135,7 +136,8 @@ class SpanRecipe {
   int strip(RecipeNode node, int input);
   int late(int input, Frame latency);
   int insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
-                 const std::vector<Automation>* automation, std::vector<int> inputs, int channels, Frame latency);
+                 const std::vector<Automation>* automation, std::vector<int> inputs, int channels,
+                 Frame latency);
   std::vector<const Automation*> curvesFor(const Insert& insert, const EffectInfo& info,
                                            const std::vector<Automation>* automation) const;
   void addCurve(Hasher& hasher, const Automation* curve) const;

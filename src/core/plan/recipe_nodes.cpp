@@ -19,7 +19,8 @@ int SpanRecipe::add(RecipeNode node) {
   Hasher hasher;
   hasher.add(node.kind);
   for (const int input : node.inputs) hasher.add(nodes_[static_cast<std::size_t>(input)].digest);
-  const RecipeNode* first = node.inputs.empty() ? nullptr : &nodes_[static_cast<std::size_t>(node.inputs.front())];
+  const RecipeNode* first =
+      node.inputs.empty() ? nullptr : &nodes_[static_cast<std::size_t>(node.inputs.front())];
   switch (node.kind) {
     case RecipeNode::Kind::Polarity:
       node.channels = first->channels;
@@ -138,7 +139,8 @@ int SpanRecipe::insertNode(RecipeNode::Kind kind, const Insert& insert, const Ef
   return found->second;
 }
 
-/// Only what is heard of it: the points inside the window, and one on either side that they come from and lead to.
+/// Only what is heard of it: the points inside the window, and one on either side that they come from and
+/// lead to.
 void SpanRecipe::addCurve(Hasher& hasher, const Automation* curve) const {
   hasher.add(curve != nullptr);
   if (curve == nullptr) return;

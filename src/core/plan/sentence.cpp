@@ -138,8 +138,9 @@ std::string countsText(const Brief& brief) {
 bool hasInserts(const Session& session) {
   return !session.main.inserts.empty() ||
          std::any_of(session.tracks.begin(), session.tracks.end(), [](const Track& track) {
-           return !track.inserts.empty() || std::any_of(track.clips.begin(), track.clips.end(),
-                                                        [](const Clip& clip) { return !clip.inserts.empty(); });
+           return !track.inserts.empty() ||
+                  std::any_of(track.clips.begin(), track.clips.end(),
+                              [](const Clip& clip) { return !clip.inserts.empty(); });
          });
 }
 
@@ -179,7 +180,8 @@ std::string overridesText(const Brief& brief) {
 
 std::string runUpText(const Brief& brief) {
   if (brief.runUpFromStart) return "run up to from the session's start";
-  return brief.runUpSeconds > 0 ? "run up to for " + plainNumber(brief.runUpSeconds) + " s" : "without run-up";
+  return brief.runUpSeconds > 0 ? "run up to for " + plainNumber(brief.runUpSeconds) + " s"
+                                : "without run-up";
 }
 
 std::string_view caseText(LetterCase letterCase) {
@@ -225,7 +227,8 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   const bool effects = hasInserts(session);
   if (effects || brief.keyed != fresh.keyed) {
     plain(",");
-    phrase(PhraseKind::Keyed, brief.keyed ? "keyed by the mix" : "each keyed alone", brief.keyed == fresh.keyed);
+    phrase(PhraseKind::Keyed, brief.keyed ? "keyed by the mix" : "each keyed alone",
+           brief.keyed == fresh.keyed);
   }
   const bool runsUp = brief.runUpFromStart || brief.runUpSeconds > 0;
   if (brief.counts == Counts::EverythingHeard && (effects || runsUp)) {

@@ -10,7 +10,20 @@ namespace octaphon {
 
 /// What a phrase speaks of, for the editor it opens.
 enum class PhraseKind {
-  Plain, Sources, Regions, Counts, Reach, Overrides, Keyed, RunUp, Tail, Encoding, Template, Case, Folder, Existing
+  Plain,
+  Sources,
+  Regions,
+  Counts,
+  Reach,
+  Overrides,
+  Keyed,
+  RunUp,
+  Tail,
+  Encoding,
+  Template,
+  Case,
+  Folder,
+  Existing
 };
 
 struct Phrase {

@@ -75,7 +75,7 @@ struct Row {
   std::uint32_t span = 0;    ///< index in PlannedBrief::spans
   std::uint32_t source = 0;  ///< index in PlannedBrief::sources
   int channels = 2;
-  int tapped = 2;            ///< channels where it is taken off, which may be more or fewer than it is written with
+  int tapped = 2;  ///< channels where it is taken off, which may be more or fewer than it is written with
   Encoding encoding = Encoding::Pcm24;
   RowState state = RowState::ToMake;
   Frame start = 0;     ///< first frame written, from session frame 0

@@ -9,7 +9,8 @@ namespace octaphon {
 namespace {
 
 std::string nameOf(const Session& session, int strip) {
-  return strip == TrackTree::kMain ? "main" : printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
+  return strip == TrackTree::kMain ? "main"
+                                   : printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
 }
 
 std::string listed(const std::vector<std::string>& names) {
@@ -50,7 +51,8 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
       [[fallthrough]];
     case ReachStage::Track: return one ? "through its fader" : "each through its fader";
     case ReachStage::GroupInserts:
-      return elsewhere ? "through its fader" : "through " + nameOf(session, group) + "'s inserts, before its fader";
+      return elsewhere ? "through its fader"
+                       : "through " + nameOf(session, group) + "'s inserts, before its fader";
     case ReachStage::Groups: {
       const std::vector<std::string> names = around(TrackTree::kMain);
       if (!one) return "through their groups";
@@ -89,7 +91,10 @@ std::string overrideWords(const Overrides& overrides) {
   if (overrides.inserts == InsertChoice::Tagged) {
     text += ", inserts tagged ";
     for (std::size_t i = 0; i < overrides.tags.size(); ++i)
-      text += (i == 0 ? "" : i + 1 == overrides.tags.size() ? " and " : ", ") + printable(overrides.tags[i], 30);
+      text += (i == 0                           ? ""
+               : i + 1 == overrides.tags.size() ? " and "
+                                                : ", ") +
+              printable(overrides.tags[i], 30);
     if (overrides.tags.empty()) text += "nothing";
   }
   return text;
@@ -97,11 +102,13 @@ std::string overrideWords(const Overrides& overrides) {
 
 std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source) {
-  const bool throughAll = source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
+  const bool throughAll =
+      source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
   std::string text = throughAll ? "through main" : stageWords(session, tree, brief, source);
   const bool hasReturns = std::any_of(session.tracks.begin(), session.tracks.end(),
                                       [](const Track& track) { return track.isReturn(); });
-  if (!throughAll && hasReturns && source.kind != PlannedSource::Kind::Return && brief.withReturns != Returns::In)
+  if (!throughAll && hasReturns && source.kind != PlannedSource::Kind::Return &&
+      brief.withReturns != Returns::In)
     text += ", without returns";
   return text + overrideWords(ownOverrides(session, brief, source.track));
 }
@@ -112,33 +119,40 @@ Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& b
                                 : session.tracks[static_cast<std::size_t>(issue.strip)].id;
   const std::string strip = nameOf(session, issue.strip);
   const std::string what = printable(issue.what, 200);
-  const auto warn = [&](std::string text) { return Remark{Severity::Warning, issue.code, place, std::move(text)}; };
+  const auto warn = [&](std::string text) {
+    return Remark{Severity::Warning, issue.code, place, std::move(text)};
+  };
   switch (issue.code) {
     case RemarkCode::ReturnBeyondReach:
-      return warn(strip + " joins behind the reach, so this file is without it. Reach as far as main, or print "
-                          "returns as files of their own");
+      return warn(strip +
+                  " joins behind the reach, so this file is without it. Reach as far as main, or print "
+                  "returns as files of their own");
     case RemarkCode::FeedbackSend:
       return {Severity::Fault, issue.code, place,
               "A send of " + strip + " leads back to where it leaves. Take the send out, or send elsewhere"};
     case RemarkCode::MissingEffect:
-      if (brief.withoutMissing)
-        return warn("An insert of " + strip + " is passed over: " + what);
+      if (brief.withoutMissing) return warn("An insert of " + strip + " is passed over: " + what);
       return {Severity::Fault, issue.code, place,
-              "An insert of " + strip + " cannot be used: " + what + ". Install it, take it out, or let the brief go without"};
+              "An insert of " + strip + " cannot be used: " + what +
+                  ". Install it, take it out, or let the brief go without"};
     case RemarkCode::PluginChannels: {
       const Severity severity = brief.withoutMissing ? Severity::Warning : Severity::Fault;
-      return {severity, issue.code, place,
-              what + " on " + strip + " has other channels than the track. Use one that fits, or take it out"};
+      return {
+          severity, issue.code, place,
+          what + " on " + strip + " has other channels than the track. Use one that fits, or take it out"};
     }
     case RemarkCode::CannotSplit:
-      return warn(what + " on " + strip + " cannot be split among layers, so they will not add up to the mix. "
-                                          "Reach less far, or print the group");
+      return warn(what + " on " + strip +
+                  " cannot be split among layers, so they will not add up to the mix. "
+                  "Reach less far, or print the group");
     case RemarkCode::NeverRepeats:
-      return warn(what + " on " + strip + " never sounds the same twice, so this file will differ each time it is made");
+      return warn(what + " on " + strip +
+                  " never sounds the same twice, so this file will differ each time it is made");
     case RemarkCode::KeyedAlone:
       return {Severity::Note, issue.code, place,
-              what + " on " + strip + " reacts to this layer alone, so layers will not add up to the mix. Key them by "
-                                      "the mix to have that"};
+              what + " on " + strip +
+                  " reacts to this layer alone, so layers will not add up to the mix. Key them by "
+                  "the mix to have that"};
     case RemarkCode::ReachElsewhere:
       return {Severity::Note, issue.code, place,
               strip + " is not in the group that the reach names; it is heard through its own fader"};

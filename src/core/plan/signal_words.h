@@ -11,7 +11,8 @@ namespace octaphon {
 std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source);
 
-/// What overrides change, each with a comma before it: `, faders at unity, pans centred`; empty where nothing.
+/// What overrides change, each with a comma before it: `, faders at unity, pans centred`; empty where
+/// nothing.
 std::string overrideWords(const Overrides& overrides);
 
 /// What a tap noticed, for its row.

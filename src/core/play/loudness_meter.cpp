@@ -27,7 +27,9 @@ void LoudnessMeter::add(const float* stereo, Frame frames) {
   if (since_ < step_) return;
   since_ = 0;
   double value = 0;
-  const auto known = [](double lufs) { return std::isfinite(lufs) ? std::max(lufs, kNoLoudness) : kNoLoudness; };
+  const auto known = [](double lufs) {
+    return std::isfinite(lufs) ? std::max(lufs, kNoLoudness) : kNoLoudness;
+  };
   if (ebur128_loudness_momentary(meter_->state, &value) == EBUR128_SUCCESS) momentary_ = known(value);
   if (ebur128_loudness_global(meter_->state, &value) == EBUR128_SUCCESS) integrated_ = known(value);
 }

@@ -1,4 +1,5 @@
-// Loudness while listening, through libebur128 (ITU-R BS.1770, EBU R 128). One thread feeds it, any may read it.
+// Loudness while listening, through libebur128 (ITU-R BS.1770, EBU R 128). One thread feeds it, any may read
+// it.
 #pragma once
 
 #include <atomic>

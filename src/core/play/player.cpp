@@ -129,9 +129,9 @@ std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, const PassKe
   for (const std::string& id : listening_.only)
     if (const int track = finder.tree().find(id); track != TrackTree::kMain) only.push_back(track);
   std::erase_if(heard, [&](const HeardClip& clip) {
-    return !finder.tree().isHelper(clip.track) &&
-           std::none_of(only.begin(), only.end(),
-                        [&](int track) { return finder.tree().isInside(clip.track, track); });
+    return !finder.tree().isHelper(clip.track) && std::none_of(only.begin(), only.end(), [&](int track) {
+      return finder.tree().isInside(clip.track, track);
+    });
   });
   return heard;
 }
@@ -192,7 +192,8 @@ void Player::work(Frame from) {
   std::optional<RowFile> file;
   if (listening_.of != Listening::Of::Session) file.emplace(listening_);
   if (file && !file->isThere()) tell(listening_.file.string() + ": the file is not there yet. Make it first");
-  // A row is worked through from its run-up on, so that it is heard as it will be written wherever one listens.
+  // A row is worked through from its run-up on, so that it is heard as it will be written wherever one
+  // listens.
   const Frame latency = source->latency(0);
   Frame at = listening_.isRow ? std::min(from, key.start - finder.runUpOf(key.span(), key.counting)) : from;
   for (; at - latency < end && !stopping_; at += kBlock) {
@@ -204,7 +205,8 @@ void Player::work(Frame from) {
     if (first >= last) continue;
     std::vector<float> block(static_cast<std::size_t>(2 * (last - first)), 0.0f);
     if (!tap.isSilent()) fold(tap, source->channels(0), first - (at - latency), last - first, block.data());
-    if (file) file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
+    if (file)
+      file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
     if (!store(std::move(block))) return;
   }
 }

@@ -31,8 +31,8 @@ struct Listening {
   bool isRow = false;
   PlannedSpan span;
   Counting counting;
-  Brief brief;           ///< of a row: how far it is heard
-  PlannedSource source;  ///< of a row; else the mix
+  Brief brief;                  ///< of a row: how far it is heard
+  PlannedSource source;         ///< of a row; else the mix
   Frame start = 0, frames = 0;  ///< of the row's file, in the session
   std::filesystem::path file;   ///< on disk; at the session's rate
 };

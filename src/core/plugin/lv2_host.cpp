@@ -18,7 +18,8 @@ InstancePool::InstancePool() = default;
 InstancePool::~InstancePool() = default;
 
 std::unique_ptr<PluginInstance> InstancePool::take(const std::string& key) {
-  const auto found = std::find_if(kept_.begin(), kept_.end(), [&](const Kept& kept) { return kept.key == key; });
+  const auto found =
+      std::find_if(kept_.begin(), kept_.end(), [&](const Kept& kept) { return kept.key == key; });
   if (found == kept_.end()) return nullptr;
   std::unique_ptr<PluginInstance> instance = std::move(found->instance);
   kept_.erase(found);
@@ -40,8 +41,8 @@ namespace {
 class Lv2Processor : public Processor {
  public:
   Lv2Processor(EffectSetting setting, std::shared_ptr<PluginWorld::Loaded> loaded,
-               std::vector<std::unique_ptr<PluginInstance>> instances, int keyChannels, const Lv2Host::Watch& watch,
-               std::string insert, InstancePool& pool, std::string poolKey)
+               std::vector<std::unique_ptr<PluginInstance>> instances, int keyChannels,
+               const Lv2Host::Watch& watch, std::string insert, InstancePool& pool, std::string poolKey)
       : Processor(std::move(setting)),
         loaded_(std::move(loaded)),
         instances_(std::move(instances)),
@@ -68,8 +69,7 @@ class Lv2Processor : public Processor {
     }
     const std::size_t width = loaded_->inputs.size();
     for (std::size_t i = 0; i < instances_.size(); ++i) {
-      for (std::size_t p = 0; p < setting_.values.size(); ++p)
-        instances_[i]->set(p, setting_.at(p, at));
+      for (std::size_t p = 0; p < setting_.values.size(); ++p) instances_[i]->set(p, setting_.at(p, at));
       const float* main[kMaxMixChannels];
       const float* key[kMaxMixChannels];
       float* result[kMaxMixChannels];
@@ -78,7 +78,9 @@ class Lv2Processor : public Processor {
         result[c] = buffers_[inputs + i * width + c].data();
       }
       for (std::size_t k = 0; k < loaded_->keys.size() && keyChannels_ > 0; ++k)
-        key[k] = buffers_[channels + std::min<std::size_t>(i * width + k, static_cast<std::size_t>(keyChannels_) - 1)].data();
+        key[k] = buffers_[channels +
+                          std::min<std::size_t>(i * width + k, static_cast<std::size_t>(keyChannels_) - 1)]
+                     .data();
       watch_(insert_);
       instances_[i]->run(main, keyChannels_ > 0 ? key : nullptr, result);
       watch_({});
@@ -111,17 +113,20 @@ class Lv2Processor : public Processor {
   std::string problem_;
 };
 
-/// Instances are only alike with the same settings: those that the check was made with. Empty where curves move them.
+/// Instances are only alike with the same settings: those that the check was made with. Empty where curves
+/// move them.
 std::string poolKeyOf(const Insert& insert, const EffectSetting& setting) {
   if (!setting.info->resets || !setting.isConstant()) return {};
   std::string key = insert.effect + '\n' + std::to_string(setting.rate);
-  for (std::size_t p = 0; p < setting.values.size(); ++p) key += '\n' + std::to_string(std::bit_cast<std::uint64_t>(setting.at(p, 0)));
+  for (std::size_t p = 0; p < setting.values.size(); ++p)
+    key += '\n' + std::to_string(std::bit_cast<std::uint64_t>(setting.at(p, 0)));
   return key + '\n' + insert.state;
 }
 
 }  // namespace
 
-Result<std::unique_ptr<Processor>> Lv2Host::make(const RecipeNode& node, EffectSetting setting, int keyChannels) {
+Result<std::unique_ptr<Processor>> Lv2Host::make(const RecipeNode& node, EffectSetting setting,
+                                                 int keyChannels) {
   watch_(node.insert->id);
   OCTAPHON_ASSIGN(std::shared_ptr<PluginWorld::Loaded> loaded, world_.load(node.insert->effect));
   std::vector<std::unique_ptr<PluginInstance>> instances;
@@ -135,8 +140,8 @@ Result<std::unique_ptr<Processor>> Lv2Host::make(const RecipeNode& node, EffectS
     instances.push_back(std::move(instance));
   }
   watch_({});
-  return std::make_unique<Lv2Processor>(std::move(setting), std::move(loaded), std::move(instances), keyChannels, watch_,
-                                        node.insert->id, pool_, std::move(poolKey));
+  return std::make_unique<Lv2Processor>(std::move(setting), std::move(loaded), std::move(instances),
+                                        keyChannels, watch_, node.insert->id, pool_, std::move(poolKey));
 }
 
 }  // namespace octaphon

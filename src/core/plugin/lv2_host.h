@@ -12,8 +12,8 @@ namespace octaphon {
 
 class PluginInstance;
 
-/// Instances that a pass leaves for the next: of plug-ins that forget everything when they are reset, as a check has
-/// shown (EffectInfo::resets). Not thread-safe.
+/// Instances that a pass leaves for the next: of plug-ins that forget everything when they are reset, as a
+/// check has shown (EffectInfo::resets). Not thread-safe.
 class InstancePool {
  public:
   InstancePool();
@@ -34,13 +34,14 @@ class InstancePool {
 /// Makes inserts of a graph sound.
 class Lv2Host : public PluginHost {
  public:
-  /// Told the id of the insert whose plug-in is being made or runs, and an empty text after it: for whoever has to say
-  /// which one it was that took the process with it.
+  /// Told the id of the insert whose plug-in is being made or runs, and an empty text after it: for whoever
+  /// has to say which one it was that took the process with it.
   using Watch = std::function<void(const std::string& insert)>;
   /// All must outlive the processors.
   Lv2Host(PluginWorld& world, InstancePool& pool, Watch watch)
       : world_(world), pool_(pool), watch_(std::move(watch)) {}
-  Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting, int keyChannels) override;
+  Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting,
+                                          int keyChannels) override;
 
  private:
   PluginWorld& world_;

@@ -13,8 +13,11 @@
 namespace octaphon {
 
 UridMap::UridMap()
-    : map_{this, [](LV2_URID_Map_Handle self, const char* uri) { return static_cast<UridMap*>(self)->map(uri); }},
-      unmap_{this, [](LV2_URID_Unmap_Handle self, LV2_URID urid) { return static_cast<UridMap*>(self)->unmap(urid); }} {}
+    : map_{this,
+           [](LV2_URID_Map_Handle self, const char* uri) { return static_cast<UridMap*>(self)->map(uri); }},
+      unmap_{this, [](LV2_URID_Unmap_Handle self, LV2_URID urid) {
+               return static_cast<UridMap*>(self)->unmap(urid);
+             }} {}
 
 LV2_URID UridMap::map(const char* uri) {
   const auto [found, isNew] = numbers_.try_emplace(uri, static_cast<LV2_URID>(uris_.size() + 1));
@@ -26,8 +29,8 @@ const char* UridMap::unmap(LV2_URID urid) const {
   return urid == 0 || urid > uris_.size() ? nullptr : uris_[urid - 1].c_str();
 }
 
-Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<PluginWorld::Loaded> loaded, int rate,
-                                                             const std::string& state) {
+Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<PluginWorld::Loaded> loaded,
+                                                             int rate, const std::string& state) {
   PluginWorld::World& world = *loaded->world;
   const std::scoped_lock lock(world.mutex);
   std::unique_ptr<PluginInstance> made(new PluginInstance);
@@ -38,7 +41,8 @@ Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<Plu
     made->options_.push_back({LV2_OPTIONS_INSTANCE, 0, key == nullptr ? 0 : urids.map(key), size,
                               type == nullptr ? 0 : urids.map(type), value});
   };
-  for (const char* key : {LV2_BUF_SIZE__minBlockLength, LV2_BUF_SIZE__maxBlockLength, LV2_BUF_SIZE__nominalBlockLength})
+  for (const char* key :
+       {LV2_BUF_SIZE__minBlockLength, LV2_BUF_SIZE__maxBlockLength, LV2_BUF_SIZE__nominalBlockLength})
     option(key, LV2_ATOM__Int, sizeof(std::int32_t), &made->blockLength_);
   option(LV2_BUF_SIZE__sequenceSize, LV2_ATOM__Int, sizeof(std::int32_t), &made->sequenceSize_);
   option(LV2_PARAMETERS__sampleRate, LV2_ATOM__Float, sizeof(float), &made->sampleRate_);
@@ -56,8 +60,8 @@ Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<Plu
   made->featureList_.push_back(nullptr);
   made->instance_ = lilv_plugin_instantiate(loaded->plugin, rate, made->featureList_.data());
   if (made->instance_ == nullptr)
-    return fail(ErrorCode::Unsupported, loaded->info.name, "the plug-in cannot be started at " + std::to_string(rate) + " Hz",
-                "Use another one");
+    return fail(ErrorCode::Unsupported, loaded->info.name,
+                "the plug-in cannot be started at " + std::to_string(rate) + " Hz", "Use another one");
   made->worker_ = static_cast<const LV2_Worker_Interface*>(
       lilv_instance_get_extension_data(made->instance_, LV2_WORKER__interface));
 
@@ -68,8 +72,9 @@ Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<Plu
   }
   made->ignored_.resize(loaded->others.size());
   for (std::size_t i = 0; i < loaded->others.size(); ++i)
-    lilv_instance_connect_port(made->instance_, loaded->others[i],
-                               static_cast<int>(loaded->others[i]) == loaded->latencyPort ? &made->latency_ : &made->ignored_[i]);
+    lilv_instance_connect_port(
+        made->instance_, loaded->others[i],
+        static_cast<int>(loaded->others[i]) == loaded->latencyPort ? &made->latency_ : &made->ignored_[i]);
   for (const std::uint32_t port : loaded->events) {
     auto& atom = made->atoms_.emplace_back(static_cast<std::size_t>(made->sequenceSize_), 0);
     lilv_instance_connect_port(made->instance_, port, atom.data());
@@ -82,7 +87,8 @@ Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<Plu
   if (!state.empty()) {
     LilvState* restored = lilv_state_new_from_string(world.world, urids.mapFeature(), state.c_str());
     if (restored == nullptr)
-      return fail(ErrorCode::BadValue, loaded->info.name, "its state cannot be understood", "Choose a preset again");
+      return fail(ErrorCode::BadValue, loaded->info.name, "its state cannot be understood",
+                  "Choose a preset again");
     lilv_state_restore(restored, made->instance_, nullptr, nullptr, 0, made->featureList_.data());
     lilv_state_free(restored);
   }
@@ -133,7 +139,8 @@ void PluginInstance::run(const float* const* in, const float* const* key, float*
     worker_->work(handle, respond, this, static_cast<uint32_t>(work_.front().size()), work_.front().data());
   for (; worker_ != nullptr && !responses_.empty(); responses_.pop_front())
     if (worker_->work_response != nullptr)
-      worker_->work_response(handle, static_cast<uint32_t>(responses_.front().size()), responses_.front().data());
+      worker_->work_response(handle, static_cast<uint32_t>(responses_.front().size()),
+                             responses_.front().data());
 
   const auto connect = [&](std::uint32_t port, const float* to) {
     lilv_instance_connect_port(instance_, port, const_cast<float*>(to));

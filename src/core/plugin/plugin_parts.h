@@ -81,7 +81,8 @@ class PluginInstance {
   void run(const float* const* in, const float* const* key, float* const* out);
   /// What the latency port says now; 0 without one.
   int latency() const { return static_cast<int>(latency_); }
-  /// Stops and starts it anew; whether it has forgotten everything then is another question (EffectInfo::resets).
+  /// Stops and starts it anew; whether it has forgotten everything then is another question
+  /// (EffectInfo::resets).
   void reset();
 
  private:

@@ -33,7 +33,6 @@ Sound added(const Sound& a, const Sound& b) {
   return sum;
 }
 
-
 /// One trial: what goes in, under one key for all.
 class Probe {
  public:

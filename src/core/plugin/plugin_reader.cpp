@@ -46,7 +46,14 @@ std::string unitOf(const LilvPlugin* plugin, const LilvPort* port, const LilvNod
   if (!unit || !lilv_node_is_uri(unit.get())) return {};
   const std::string uri = lilv_node_as_uri(unit.get());
   const auto is = [&](const char* name) { return uri == std::string(LV2_UNITS_PREFIX) + name; };
-  return is("db") ? "dB" : is("hz") ? "Hz" : is("khz") ? "kHz" : is("ms") ? "ms" : is("s") ? "s" : is("pc") ? "%" : is("bpm") ? "BPM" : "";
+  return is("db")    ? "dB"
+         : is("hz")  ? "Hz"
+         : is("khz") ? "kHz"
+         : is("ms")  ? "ms"
+         : is("s")   ? "s"
+         : is("pc")  ? "%"
+         : is("bpm") ? "BPM"
+                     : "";
 }
 
 /// Scale points as names where they count 0, 1, 2 … from the least value on.
@@ -54,7 +61,7 @@ std::vector<std::string> choicesOf(const LilvPlugin* plugin, const LilvPort* por
   std::map<double, std::string> points;
   LilvScalePoints* all = lilv_port_get_scale_points(plugin, port);
   if (all == nullptr) return {};
-  LILV_FOREACH (scale_points, i, all) {
+  LILV_FOREACH(scale_points, i, all) {
     const LilvScalePoint* point = lilv_scale_points_get(all, i);
     points[lilv_node_as_float(lilv_scale_point_get_value(point))] = textOf(lilv_scale_point_get_label(point));
   }
@@ -75,7 +82,8 @@ bool looksLikeKeySource(std::string name) {
 
 class Reader {
  public:
-  Reader(PluginWorld::Loaded& loaded, LilvWorld* world) : loaded_(loaded), plugin_(loaded.plugin), world_(world) {}
+  Reader(PluginWorld::Loaded& loaded, LilvWorld* world)
+      : loaded_(loaded), plugin_(loaded.plugin), world_(world) {}
 
   Result<> read() {
     const OwnedNode name(lilv_plugin_get_name(plugin_));
@@ -100,7 +108,7 @@ class Reader {
  private:
   void readPresets() {
     LilvNodes* all = lilv_plugin_get_related(plugin_, uri(LV2_PRESETS__Preset).get());
-    LILV_FOREACH (nodes, i, all) {
+    LILV_FOREACH(nodes, i, all) {
       const LilvNode* preset = lilv_nodes_get(all, i);
       lilv_world_load_resource(world_, preset);
       LilvState* state = lilv_state_new_from_world(world_, loaded_.world->urids.mapFeature(), preset);
@@ -111,8 +119,9 @@ class Reader {
       Taking taking{loaded_, made, loaded_.world->urids.map(LV2_ATOM__Float)};
       lilv_state_emit_port_values(state, takeValue, &taking);
       if (lilv_state_get_num_properties(state) > 0) {
-        char* written = lilv_state_to_string(world_, loaded_.world->urids.mapFeature(), loaded_.world->urids.unmapFeature(),
-                                             state, lilv_node_as_uri(preset), nullptr);
+        char* written = lilv_state_to_string(world_, loaded_.world->urids.mapFeature(),
+                                             loaded_.world->urids.unmapFeature(), state,
+                                             lilv_node_as_uri(preset), nullptr);
         if (written != nullptr) made.state = written;
         lilv_free(written);
       }
@@ -135,11 +144,14 @@ class Reader {
     if (parameter < 0 || type != taking.floats || size != sizeof(float)) return;
     const double number = static_cast<double>(*static_cast<const float*>(value));
     if (std::isfinite(number))
-      taking.preset.values[symbol] = number - static_cast<double>(taking.loaded.zeroes[static_cast<std::size_t>(parameter)]);
+      taking.preset.values[symbol] =
+          number - static_cast<double>(taking.loaded.zeroes[static_cast<std::size_t>(parameter)]);
   }
 
   OwnedNode uri(const char* text) const { return OwnedNode(lilv_new_uri(world_, text)); }
-  bool is(const LilvPort* port, const char* type) const { return lilv_port_is_a(plugin_, port, uri(type).get()); }
+  bool is(const LilvPort* port, const char* type) const {
+    return lilv_port_is_a(plugin_, port, uri(type).get());
+  }
   bool has(const LilvPort* port, const char* property) const {
     return lilv_port_has_property(plugin_, port, uri(property).get());
   }
@@ -147,13 +159,14 @@ class Reader {
   Result<> checkFeatures() {
     LilvNodes* required = lilv_plugin_get_required_features(plugin_);
     std::string missing;
-    LILV_FOREACH (nodes, i, required) {
+    LILV_FOREACH(nodes, i, required) {
       const std::string feature = lilv_node_as_uri(lilv_nodes_get(required, i));
       if (!kOffered.contains(feature)) missing = feature;
     }
     lilv_nodes_free(required);
     if (missing.empty()) return {};
-    return fail(ErrorCode::Unsupported, loaded_.info.name, "the plug-in asks for " + missing, "Use another one");
+    return fail(ErrorCode::Unsupported, loaded_.info.name, "the plug-in asks for " + missing,
+                "Use another one");
   }
 
   Result<> readPort(std::uint32_t index, const LilvPort* port) {
@@ -170,7 +183,8 @@ class Reader {
     } else if (is(port, LV2_CORE__CVPort)) {
       loaded_.voltages.push_back(index);
     } else if (!has(port, LV2_CORE__connectionOptional)) {
-      return fail(ErrorCode::Unsupported, loaded_.info.name, "the plug-in has ports of an unknown kind", "Use another one");
+      return fail(ErrorCode::Unsupported, loaded_.info.name, "the plug-in has ports of an unknown kind",
+                  "Use another one");
     }
     return {};
   }
@@ -201,7 +215,8 @@ class Reader {
     const double rate = has(port, LV2_CORE__sampleRate) ? 48000 : 1;
     parameter.least = number(least, 0) * rate;
     parameter.most = std::max(number(most, 1) * rate, parameter.least);
-    parameter.usual = std::clamp(number(usual, parameter.least) * (usual != nullptr ? rate : 1), parameter.least, parameter.most);
+    parameter.usual = std::clamp(number(usual, parameter.least) * (usual != nullptr ? rate : 1),
+                                 parameter.least, parameter.most);
     parameter.unit = unitOf(plugin_, port, uri(LV2_UNITS__unit).get());
     float first = 0;
     if (has(port, LV2_CORE__toggled)) {

@@ -25,7 +25,7 @@ std::vector<PluginName> PluginWorld::list() const {
   const OwnedNode audio = world_->node(LV2_CORE__AudioPort), input = world_->node(LV2_CORE__InputPort),
                   output = world_->node(LV2_CORE__OutputPort);
   std::vector<PluginName> names;
-  LILV_FOREACH (plugins, i, all) {
+  LILV_FOREACH(plugins, i, all) {
     const LilvPlugin* plugin = lilv_plugins_get(all, i);
     const auto ins = lilv_plugin_get_num_ports_of_class(plugin, audio.get(), input.get(), nullptr);
     const auto outs = lilv_plugin_get_num_ports_of_class(plugin, audio.get(), output.get(), nullptr);
@@ -34,7 +34,8 @@ std::vector<PluginName> PluginWorld::list() const {
     names.push_back({lilv_node_as_uri(lilv_plugin_get_uri(plugin)), textOf(name.get()),
                      textOf(lilv_plugin_class_get_label(lilv_plugin_get_class(plugin)))});
   }
-  std::sort(names.begin(), names.end(), [](const PluginName& a, const PluginName& b) { return a.name < b.name; });
+  std::sort(names.begin(), names.end(),
+            [](const PluginName& a, const PluginName& b) { return a.name < b.name; });
   return names;
 }
 
@@ -46,7 +47,8 @@ Result<std::shared_ptr<PluginWorld::Loaded>> PluginWorld::load(const std::string
   const LilvPlugin* plugin =
       node ? lilv_plugins_get_by_uri(lilv_world_get_all_plugins(world_->world), node.get()) : nullptr;
   if (plugin == nullptr)
-    return fail(ErrorCode::NotFound, printable(uri, 120), "the plug-in is not installed", "Install it, or take it out");
+    return fail(ErrorCode::NotFound, printable(uri, 120), "the plug-in is not installed",
+                "Install it, or take it out");
   auto made = std::make_shared<Loaded>();
   made->world = world_.get();
   made->plugin = plugin;

@@ -72,8 +72,8 @@ const EffectInfo* builtInEffect(std::string_view id);
 /// The value of a parameter in an insert, inside its range.
 double valueOf(const Insert& insert, const ParameterInfo& parameter);
 
-/// What is known of plug-ins as inserts have set them: what can be split among layers depends on the settings. Values
-/// only: nothing is loaded here.
+/// What is known of plug-ins as inserts have set them: what can be split among layers depends on the
+/// settings. Values only: nothing is loaded here.
 class PluginCatalogue {
  public:
   void add(const Insert& insert, EffectInfo info) { plugins_[keyOf(insert)] = std::move(info); }

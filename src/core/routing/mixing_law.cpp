@@ -11,8 +11,8 @@ namespace {
 enum class Place { Left, Right, Centre, Low, BackLeft, BackRight, SideLeft, SideRight };
 
 constexpr Place kQuad[]{Place::Left, Place::Right, Place::SideLeft, Place::SideRight};
-constexpr Place kWide[]{Place::Left,     Place::Right,     Place::Centre,   Place::Low,
-                        Place::SideLeft, Place::SideRight};
+constexpr Place kWide[]{Place::Left, Place::Right,    Place::Centre,
+                        Place::Low,  Place::SideLeft, Place::SideRight};
 constexpr Place kWidest[]{Place::Left,     Place::Right,     Place::Centre,   Place::Low,
                           Place::BackLeft, Place::BackRight, Place::SideLeft, Place::SideRight};
 
@@ -55,7 +55,8 @@ int channelOf(Place place, int channels) {
 void put(MixMatrix& matrix, int input, Place place, double gain) {
   const double half = std::numbers::sqrt2 / 2;
   const auto add = [&](Place to, double factor) {
-    matrix.gain[static_cast<std::size_t>(channelOf(to, matrix.outputs))][static_cast<std::size_t>(input)] += factor;
+    matrix.gain[static_cast<std::size_t>(channelOf(to, matrix.outputs))][static_cast<std::size_t>(input)] +=
+        factor;
   };
   const bool both = matrix.inputs == 8 && matrix.outputs < 8;  // sides and backs share a pair
   if (channelOf(place, matrix.outputs) >= 0) {

@@ -2,13 +2,16 @@
 // stand in the order of WAVE files (Microsoft, WAVEFORMATEXTENSIBLE):
 //   1 mono · 2 L R · 4 L R Ls Rs · 6 L R C LFE Ls Rs · 8 L R C LFE Lb Rb Ls Rs
 // The laws, with p the pan from −1 (left) to +1 (right) and g the fader:
-//   1 → more  constant power into L and R: θ = (p + 1) · π/4, left g·cos θ, right g·sin θ: −3.01 dB on both sides
+//   1 → more  constant power into L and R: θ = (p + 1) · π/4, left g·cos θ, right g·sin θ: −3.01 dB on both
+//   sides
 //             in the centre, the sum of the squares always g²
 //   1 → 1     g; there is no pan
-//   others    balance: left channels g·min(1, 1 − p), right ones g·min(1, 1 + p), C and LFE g: unity in the centre;
-//             then each channel goes to its own place. Where the target lacks it: C into L and R, surrounds into
-//             the front, sides and backs into one pair of surrounds, all at −3.01 dB (ITU-R BS.775); LFE is left
-//             out. Four channels in 7.1 are L R and the sides. Into mono: half of each side of the stereo fold.
+//   others    balance: left channels g·min(1, 1 − p), right ones g·min(1, 1 + p), C and LFE g: unity in the
+//   centre;
+//             then each channel goes to its own place. Where the target lacks it: C into L and R, surrounds
+//             into the front, sides and backs into one pair of surrounds, all at −3.01 dB (ITU-R BS.775); LFE
+//             is left out. Four channels in 7.1 are L R and the sides. Into mono: half of each side of the
+//             stereo fold.
 #pragma once
 
 #include <array>

@@ -36,8 +36,8 @@ void SignalOrder::collectTargets(const Session& session) {
   addInserts(TrackTree::kMain, session.main.inserts);
 }
 
-/// Sends are taken one after the other, in track order; one that leads back to where it leaves is not. Then strips are
-/// placed depth first: each in front of all that it feeds.
+/// Sends are taken one after the other, in track order; one that leads back to where it leaves is not. Then
+/// strips are placed depth first: each in front of all that it feeds.
 void SignalOrder::order(const TrackTree& tree, const Session& session) {
   const std::size_t count = session.tracks.size() + 1;
   const auto at = [](int strip) { return static_cast<std::size_t>(strip + 1); };

@@ -1,6 +1,6 @@
-// The order in which strips can be worked through so that everything a strip needs is there: what is in it, what
-// is sent to it, and what its key inputs hear. Sends that would make a sound feed itself are found and not
-// followed.
+// The order in which strips can be worked through so that everything a strip needs is there: what is in it,
+// what is sent to it, and what its key inputs hear. Sends that would make a sound feed itself are found and
+// not followed.
 #pragma once
 
 #include <string>

@@ -132,7 +132,8 @@ class RowOutput {
       const auto& gains = fold_.gain[static_cast<std::size_t>(c)];
       for (Frame i = 0; i < frames; ++i) {
         double sum = 0;
-        for (int t = 0; t < tapped_; ++t) sum += gains[static_cast<std::size_t>(t)] * block.channel[t][offset + i];
+        for (int t = 0; t < tapped_; ++t)
+          sum += gains[static_cast<std::size_t>(t)] * block.channel[t][offset + i];
         folded[static_cast<std::size_t>(c)][static_cast<std::size_t>(i)] = static_cast<float>(sum);
       }
       in[c] = folded[static_cast<std::size_t>(c)].data();
@@ -284,7 +285,8 @@ class PassWriter {
   /// The sources that have a row in the same brief and span, made now or not.
   std::vector<std::size_t> presentWith(std::size_t row) const {
     const auto isWith = [&](std::size_t other) {
-      return sheet_.rows[other].brief == sheet_.rows[row].brief && sheet_.rows[other].span == sheet_.rows[row].span;
+      return sheet_.rows[other].brief == sheet_.rows[row].brief &&
+             sheet_.rows[other].span == sheet_.rows[row].span;
     };
     while (row > 0 && isWith(row - 1)) --row;
     std::vector<std::size_t> present;
@@ -320,7 +322,8 @@ class PassWriter {
     for (const PlannedSource& source : sources) {
       const Tap tap = recipe_.tap(brief.brief, source);
       meter.issues.insert(meter.issues.end(), tap.issues.begin(), tap.issues.end());
-      layers.push_back(add(recipe_.asWide(tap.node, all.channels), {&brief.brief, {source}, false, all.channels}));
+      layers.push_back(
+          add(recipe_.asWide(tap.node, all.channels), {&brief.brief, {source}, false, all.channels}));
     }
     const std::size_t reference = add(all.node, {&brief.brief, sources, true});
     meter.meter.emplace(std::move(layers), reference, row.frames);
@@ -338,11 +341,12 @@ class PassWriter {
     const std::string whole = brief.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
     const std::string layers = counted(meter.layers, "layer");
     if (outcome.verdict == SumVerdict::AddsUp)
-      outcome.text = layers + (meter.layers == 1 ? " is " : " add up to ") + whole +
-                     (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + residualText(outcome.residualDb));
+      outcome.text =
+          layers + (meter.layers == 1 ? " is " : " add up to ") + whole +
+          (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + residualText(outcome.residualDb));
     else
-      outcome.text = layers + (meter.layers == 1 ? " differs" : " together differ") + " from " + whole + " by up to " +
-                     residualText(outcome.residualDb) + causeOf(meter.issues);
+      outcome.text = layers + (meter.layers == 1 ? " differs" : " together differ") + " from " + whole +
+                     " by up to " + residualText(outcome.residualDb) + causeOf(meter.issues);
     return outcome;
   }
 
@@ -354,7 +358,8 @@ class PassWriter {
 
   static std::string causeOf(const std::vector<SignalIssue>& issues) {
     for (const SignalIssue& issue : issues) {
-      if (issue.code == RemarkCode::CannotSplit) return ": " + printable(issue.what, 200) + " cannot be split among layers";
+      if (issue.code == RemarkCode::CannotSplit)
+        return ": " + printable(issue.what, 200) + " cannot be split among layers";
       if (issue.code == RemarkCode::KeyedAlone)
         return ": " + printable(issue.what, 200) + " reacts to each layer alone. Key them by the mix";
     }
@@ -366,7 +371,8 @@ class PassWriter {
       const Frame latency = source.latency(outputTaps_[i]);
       output.write(source.tap(outputTaps_[i]), at - latency, frames);
       const Frame first = std::max<Frame>(0, at - latency);
-      control.framesDone += std::clamp<Frame>(std::min(output.planned().frames, at - latency + frames) - first, 0, frames);
+      control.framesDone +=
+          std::clamp<Frame>(std::min(output.planned().frames, at - latency + frames) - first, 0, frames);
     });
     for (Meter& meter : meters_)
       if (meter.meter) meter.meter->take(source, at, frames);
@@ -403,8 +409,9 @@ std::map<std::string, const RecipeNode*> pluginsOf(const SpanRecipe& recipe, int
 /// Taps without plug-ins here, the others in another process.
 class MixedSource : public TapSource {
  public:
-  static Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key, const ReadableMedia& media,
-                                                 const std::vector<int>& taps, const std::vector<TapRequest>& requests,
+  static Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key,
+                                                 const ReadableMedia& media, const std::vector<int>& taps,
+                                                 const std::vector<TapRequest>& requests,
                                                  PluginPasses& plugins) {
     auto mixed = std::make_unique<MixedSource>();
     std::vector<int> here;
@@ -438,9 +445,10 @@ class MixedSource : public TapSource {
   std::vector<std::pair<bool, std::size_t>> places_;  // whether it is there, and its number
 };
 
-/// Rows that failed because a plug-in did which they do not hear: they can be made without the rows that do. Those get
-/// its name.
-std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const PlannedPass& pass, PassResult& result) {
+/// Rows that failed because a plug-in did which they do not hear: they can be made without the rows that do.
+/// Those get its name.
+std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const PlannedPass& pass,
+                                  PassResult& result) {
   std::set<std::size_t> innocent;
   bool isSomeoneGuilty = false;
   for (auto& [index, error] : result.failed) {
@@ -454,7 +462,8 @@ std::vector<PassRow> innocentRows(SpanRecipe& recipe, const Sheet& sheet, const 
     }
     isSomeoneGuilty = true;
     const RecipeNode& node = *found->second;
-    error.place = printable(node.insert->name.empty() ? node.info->name : node.insert->name, 60) + " (" + node.insert->id + ")";
+    error.place = printable(node.insert->name.empty() ? node.info->name : node.insert->name, 60) + " (" +
+                  node.insert->id + ")";
   }
   std::vector<PassRow> again;
   if (!isSomeoneGuilty) return again;
@@ -487,8 +496,7 @@ PassResult runPass(const Sheet& sheet, const SignalContext& context, const Plann
   if (source && !writer.play(**source, at, control)) return {};
   PassResult result = source ? writer.finish() : writer.failed(source.error());
   PlannedPass rest{pass.key, innocentRows(recipe, sheet, pass, result), false};
-  if (!rest.rows.empty())
-    append(result, runPass(sheet, context, rest, media, control, plugins));
+  if (!rest.rows.empty()) append(result, runPass(sheet, context, rest, media, control, plugins));
   return result;
 }
 

@@ -47,7 +47,8 @@ struct PassResult {
   std::vector<SumOutcome> sums;
 };
 
-/// A tap as another process can make it again: what SpanRecipe::tap() or, with several, everything() is asked for.
+/// A tap as another process can make it again: what SpanRecipe::tap() or, with several, everything() is asked
+/// for.
 struct TapRequest {
   const Brief* brief;
   std::vector<PlannedSource> sources;
@@ -69,8 +70,8 @@ class PluginPasses {
 PassResult runPass(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
                    const ReadableMedia& media, RunControl& control, PluginPasses* plugins);
 
-/// Passes that hear everything with a run-up from the session's start, in order of their starts: one sweep over the
-/// session, of which each pass takes the state at its start. `done` gets each result as it comes.
+/// Passes that hear everything with a run-up from the session's start, in order of their starts: one sweep
+/// over the session, of which each pass takes the state at its start. `done` gets each result as it comes.
 void runSweep(const Sheet& sheet, const SignalContext& context, const std::vector<PlannedPass>& passes,
               const ReadableMedia& media, RunControl& control, PluginPasses* plugins,
               const std::function<void(PassResult)>& done);

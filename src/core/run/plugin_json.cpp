@@ -7,14 +7,23 @@ using nlohmann::json;
 json asJson(const EffectInfo& info) {
   json parameters = json::array();
   for (const ParameterInfo& p : info.parameters)
-    parameters.push_back({p.key, p.name, p.unit, p.least, p.most, p.usual, static_cast<int>(p.scale), p.choices});
+    parameters.push_back(
+        {p.key, p.name, p.unit, p.least, p.most, p.usual, static_cast<int>(p.scale), p.choices});
   json presets = json::array();
-  for (const EffectPreset& preset : info.presets) presets.push_back({preset.name, preset.values, preset.state});
+  for (const EffectPreset& preset : info.presets)
+    presets.push_back({preset.name, preset.values, preset.state});
   return {{"presets", std::move(presets)},
-          {"id", info.id},           {"name", info.name},       {"about", info.about},
-          {"sort", info.sort},       {"key", info.keyChannels}, {"inputs", info.inputs},
-          {"outputs", info.outputs}, {"latency", info.latencyFrames}, {"parameters", std::move(parameters)},
-          {"repeats", info.repeats}, {"resets", info.resets}};
+          {"id", info.id},
+          {"name", info.name},
+          {"about", info.about},
+          {"sort", info.sort},
+          {"key", info.keyChannels},
+          {"inputs", info.inputs},
+          {"outputs", info.outputs},
+          {"latency", info.latencyFrames},
+          {"parameters", std::move(parameters)},
+          {"repeats", info.repeats},
+          {"resets", info.resets}};
 }
 
 EffectInfo effectFrom(const json& j) {
@@ -65,7 +74,8 @@ json asJson(const WorkerPass& pass) {
   const PassKey& key = pass.key;
   json media = json::array(), plugins = json::array(), taps = json::array();
   for (const auto& [id, medium] : pass.media)
-    media.push_back({id, medium.file.string(), medium.name, medium.error ? medium.error->describe() : std::string()});
+    media.push_back(
+        {id, medium.file.string(), medium.name, medium.error ? medium.error->describe() : std::string()});
   for (const auto& [insert, info] : pass.plugins) plugins.push_back({asJson(insert), asJson(info)});
   for (const WorkerPass::Request& tap : pass.taps) {
     json sources = json::array();
@@ -96,7 +106,8 @@ WorkerPass passFrom(const json& j) {
     ReadableMedium medium;
     medium.file = m.at(1).get<std::string>();
     medium.name = m.at(2);
-    if (const std::string why = m.at(3); !why.empty()) medium.error = Error{ErrorCode::MediumUnreadable, why, {}, {}};
+    if (const std::string why = m.at(3); !why.empty())
+      medium.error = Error{ErrorCode::MediumUnreadable, why, {}, {}};
     pass.media.emplace_back(m.at(0), std::move(medium));
   }
   for (const json& p : j.at("plugins")) pass.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));

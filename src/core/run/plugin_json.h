@@ -1,5 +1,5 @@
-// What this program and its worker tell each other, as JSON. It never leaves the machine and has no version: both come
-// from one build.
+// What this program and its worker tell each other, as JSON. It never leaves the machine and has no version:
+// both come from one build.
 #pragma once
 
 #include <nlohmann/json.hpp>

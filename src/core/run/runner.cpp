@@ -259,11 +259,12 @@ class Run {
 std::optional<Remark> remarkOf(const Sheet& sheet, const RowOutcome& outcome) {
   if (outcome.clipped == 0) return std::nullopt;
   const Row& row = sheet.rows[outcome.row];
-  const bool isLayer = sheet.sourceOf(row).kind != PlannedSource::Kind::Mix && sheet.briefOf(row).sources.size() > 1;
+  const bool isLayer =
+      sheet.sourceOf(row).kind != PlannedSource::Kind::Mix && sheet.briefOf(row).sources.size() > 1;
   // Layers keep their sum only under one gain.
   return Remark{Severity::Warning, RemarkCode::Clipped, row.file,
-                counted(outcome.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(outcome.peak)) +
-                    " dBFS. Choose 32 bit float, or " +
+                counted(outcome.clipped, "sample") + " over full scale, peak " +
+                    decibelText(decibelsOf(outcome.peak)) + " dBFS. Choose 32 bit float, or " +
                     (isLayer ? "lower main's fader, which is one gain for the whole set" : "lower a fader")};
 }
 

@@ -9,7 +9,8 @@ namespace octaphon {
 /// Magnitudes of floats order like their bits; integers make a fast loop.
 static float peakOf(const float* in, Frame frames) {
   std::int32_t largest = 0;
-  for (Frame i = 0; i < frames; ++i) largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
+  for (Frame i = 0; i < frames; ++i)
+    largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
   return std::bit_cast<float>(largest);
 }
 
@@ -74,7 +75,8 @@ void SumMeter::take(const TapSource& source, Frame at, Frame frames) {
   const std::size_t stride = total_.size() / static_cast<std::size_t>(std::max(channels_, 1));
   for (int c = 0; c < channels_; ++c)
     for (Frame i = first; i < last; ++i)
-      residual_ = std::max(residual_, std::fabs(total_[static_cast<std::size_t>(c) * stride + static_cast<std::size_t>(i)]));
+      residual_ = std::max(
+          residual_, std::fabs(total_[static_cast<std::size_t>(c) * stride + static_cast<std::size_t>(i)]));
 }
 
 double SumMeter::residualDb() const {

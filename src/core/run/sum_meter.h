@@ -1,4 +1,5 @@
-// Whether layers add up: their sum against what they should give, measured on the float taps while a pass runs.
+// Whether layers add up: their sum against what they should give, measured on the float taps while a pass
+// runs.
 #pragma once
 
 #include <string>

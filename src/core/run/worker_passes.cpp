@@ -45,7 +45,8 @@ class WorkerSource : public TapSource {
   /// A process that is well can do the next pass: plug-ins may crash while they are put away, too.
   ~WorkerSource() override {
     const Frame end[2]{0, 0};
-    if (begun_ && !dead_ && process_.write(end, sizeof end) && process_.readText()) idle_->give(std::move(process_));
+    if (begun_ && !dead_ && process_.write(end, sizeof end) && process_.readText())
+      idle_->give(std::move(process_));
   }
 
   Result<> begin(const WorkerPass& pass) {
@@ -107,7 +108,8 @@ class WorkerSource : public TapSource {
     } else if (what == 2) {
       OCTAPHON_ASSIGN(const std::string text, process_.readText());
       const json error = json::parse(text, nullptr, false);
-      tap.error = Error{static_cast<ErrorCode>(error.at(0).get<int>()), error.at(1), error.at(2), error.at(3)};
+      tap.error =
+          Error{static_cast<ErrorCode>(error.at(0).get<int>()), error.at(1), error.at(2), error.at(3)};
     }
     return {};
   }
@@ -152,9 +154,11 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
     if (medium != nullptr && seen.insert(id).second) pass.media.emplace_back(id, *medium);
   }
   for (const Insert& insert : pluginInserts(context.session()))
-    if (const EffectInfo* info = effectInfo(insert, context.plugins)) pass.plugins.emplace_back(insert, *info);
+    if (const EffectInfo* info = effectInfo(insert, context.plugins))
+      pass.plugins.emplace_back(insert, *info);
   for (const TapRequest& tap : taps)
-    pass.taps.push_back({briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything, tap.channels});
+    pass.taps.push_back(
+        {briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything, tap.channels});
   OCTAPHON_ASSIGN(WorkerProcess process, idle_->take());
   auto source = std::make_unique<WorkerSource>(std::move(process), taps.size(), idle_);
   OCTAPHON_TRY(source->begin(pass));

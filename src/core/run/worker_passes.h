@@ -7,8 +7,9 @@
 
 namespace octaphon {
 
-/// What the worker knows of the plug-ins of a session, on top of what `known` knows already (may be null). A plug-in
-/// that crashes while it is looked at is one that cannot be used. Takes as long as each takes to start.
+/// What the worker knows of the plug-ins of a session, on top of what `known` knows already (may be null). A
+/// plug-in that crashes while it is looked at is one that cannot be used. Takes as long as each takes to
+/// start.
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
                                                        std::shared_ptr<const PluginCatalogue> known);
 
@@ -20,13 +21,14 @@ std::vector<InstalledPlugin> installedPlugins();
 
 class WorkerProcess;
 
-/// Passes in worker processes: one for each that runs at a time, used again by the next. Plug-ins are made afresh for each
-/// pass. Threads may share one.
+/// Passes in worker processes: one for each that runs at a time, used again by the next. Plug-ins are made
+/// afresh for each pass. Threads may share one.
 class WorkerPasses : public PluginPasses {
  public:
   WorkerPasses();
   ~WorkerPasses() override;  ///< after all sources that it opened
-  Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key, const ReadableMedia& media,
+  Result<std::unique_ptr<TapSource>> open(const SpanRecipe& recipe, const PassKey& key,
+                                          const ReadableMedia& media,
                                           const std::vector<TapRequest>& taps) override;
 
   struct Idle;

@@ -43,7 +43,8 @@ struct Pipe {
 
 Result<Pipe> makePipe() {
   int ends[2];
-  if (::pipe2(ends, O_CLOEXEC) != 0) return tl::unexpected(systemError(errno, "a pipe", ErrorCode::NotReadable));
+  if (::pipe2(ends, O_CLOEXEC) != 0)
+    return tl::unexpected(systemError(errno, "a pipe", ErrorCode::NotReadable));
   return Pipe{FileHandle(ends[0]), FileHandle(ends[1])};
 }
 
@@ -58,7 +59,8 @@ Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
   if (!memory || ::ftruncate(memory.get(), sizeof(WorkerStatus)) != 0)
     return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
   void* mapped = ::mmap(nullptr, sizeof(WorkerStatus), PROT_READ | PROT_WRITE, MAP_SHARED, memory.get(), 0);
-  if (mapped == MAP_FAILED) return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
+  if (mapped == MAP_FAILED)
+    return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
 
   WorkerProcess worker;
   worker.status_ = new (mapped) WorkerStatus;
@@ -76,7 +78,8 @@ Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
   posix_spawn_file_actions_destroy(&actions);
   if (outcome != 0) {
     worker.pid_ = -1;
-    return fail(ErrorCode::NotFound, program, "the program that runs plug-ins cannot be started", "Install Octaphon again");
+    return fail(ErrorCode::NotFound, program, "the program that runs plug-ins cannot be started",
+                "Install Octaphon again");
   }
   worker.in_ = std::move(to.write);
   worker.out_ = std::move(from.read);
@@ -102,8 +105,10 @@ Error WorkerProcess::ended() {
   std::string how = "it ended";
   if (pid_ > 0 && ::waitpid(pid_, &status, 0) == pid_) {
     pid_ = -1;
-    if (WIFSIGNALED(status)) how = std::string("it crashed (") + strsignal(WTERMSIG(status)) + ")";
-    else if (WEXITSTATUS(status) == 9) how = "it wanted more memory than there is for it";
+    if (WIFSIGNALED(status))
+      how = std::string("it crashed (") + strsignal(WTERMSIG(status)) + ")";
+    else if (WEXITSTATUS(status) == 9)
+      how = "it wanted more memory than there is for it";
   }
   return {ErrorCode::PluginFailed, {}, how, "Take it out, or use another one"};
 }
@@ -129,7 +134,8 @@ Result<> WorkerProcess::read(void* data, std::size_t size) {
     if (ready == 0) {
       if (pid_ > 0) ::kill(pid_, SIGKILL);
       (void)ended();
-      return fail(ErrorCode::PluginFailed, {}, "it did not come back within " + std::to_string(patience()) + " s",
+      return fail(ErrorCode::PluginFailed, {},
+                  "it did not come back within " + std::to_string(patience()) + " s",
                   "Take it out, or use another one");
     }
     const ssize_t done = ::read(out_.get(), bytes, size);

@@ -10,9 +10,10 @@
 
 namespace octaphon {
 
-inline constexpr int kWorkerPatience = 30;  ///< seconds without an answer: it hangs (OCTAPHON_WORKER_PATIENCE sets others)
-inline constexpr std::uint64_t kWorkerMemory = 8ull << 30;       ///< bytes of address space that it may take
-inline constexpr int kWorkerStatusFd = 3;                        ///< in the worker: the shared WorkerStatus
+inline constexpr int kWorkerPatience =
+    30;  ///< seconds without an answer: it hangs (OCTAPHON_WORKER_PATIENCE sets others)
+inline constexpr std::uint64_t kWorkerMemory = 8ull << 30;  ///< bytes of address space that it may take
+inline constexpr int kWorkerStatusFd = 3;                   ///< in the worker: the shared WorkerStatus
 
 /// Shared between the two.
 struct WorkerStatus {

@@ -18,12 +18,12 @@ inline constexpr double kMaxParameter = 1e9;            ///< magnitude of any pa
 /// One effect in a chain. Ids are given once in a session.
 struct Insert {
   std::string id;
-  std::string effect;                  ///< a built-in effect, or the URI of an LV2 plug-in
-  std::string name;                    ///< for people; empty: the effect's own
-  bool on = true;                      ///< off: the sound passes as it is
-  std::vector<std::string> tags;       ///< kTagSound, kTagMix, or others
+  std::string effect;                    ///< a built-in effect, or the URI of an LV2 plug-in
+  std::string name;                      ///< for people; empty: the effect's own
+  bool on = true;                        ///< off: the sound passes as it is
+  std::vector<std::string> tags;         ///< kTagSound, kTagMix, or others
   std::map<std::string, double> values;  ///< of parameters, where they are not the default
-  std::string state;                   ///< of a plug-in, as Turtle; empty: none
+  std::string state;                     ///< of a plug-in, as Turtle; empty: none
   std::string unknownKeys;
   bool operator==(const Insert&) const = default;
 };
@@ -58,7 +58,8 @@ struct CurvePoint {
 
 /// One value over session time. Before the first point it has the first value, behind the last the last.
 struct Automation {
-  std::string target;  ///< `gain` (dB), `pan`, `mute` (0 or 1), `send:ID` (dB), `insert:ID:PARAMETER` (its unit)
+  std::string
+      target;  ///< `gain` (dB), `pan`, `mute` (0 or 1), `send:ID` (dB), `insert:ID:PARAMETER` (its unit)
   bool on = true;
   std::vector<CurvePoint> points;  ///< at least one, in order of time
   std::string unknownKeys;

@@ -383,7 +383,8 @@ class SessionReader {
     overrides.inserts = f.choice<InsertChoice>(
         "inserts", InsertChoice::All,
         [](std::string_view name) {
-          return firstOf({InsertChoice::All, InsertChoice::Tagged, InsertChoice::None}, insertChoiceName, name);
+          return firstOf({InsertChoice::All, InsertChoice::Tagged, InsertChoice::None}, insertChoiceName,
+                         name);
         },
         "all, tagged, none");
     readTags(f, "insert_tags", overrides.tags);
@@ -407,8 +408,9 @@ class SessionReader {
       brief.sums.push_back(readSum(s));
       unique(sumIds, s, brief.sums.back().id);
     });
-    brief.reach = f.choice<Reach>("reach", Reach{}, parseReach,
-                                  "clips, inserts, track, group-inserts:ID, group:ID, groups, main-inserts, main");
+    brief.reach =
+        f.choice<Reach>("reach", Reach{}, parseReach,
+                        "clips, inserts, track, group-inserts:ID, group:ID, groups, main-inserts, main");
     brief.withReturns = f.choice<Returns>(
         "with_returns", Returns::In,
         [](std::string_view name) {

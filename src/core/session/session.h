@@ -75,10 +75,10 @@ struct Track {
   std::string id;
   std::string name;
   TrackKind kind = TrackKind::Track;
-  std::string group;     ///< id of the group it is in; empty: main
-  int channels = 2;      ///< 1, 2, 4, 6 or 8
-  double gainDb = 0;     ///< fader, kSilenceDb … kMaxGainDb
-  double pan = 0;        ///< −1 left … +1 right
+  std::string group;  ///< id of the group it is in; empty: main
+  int channels = 2;   ///< 1, 2, 4, 6 or 8
+  double gainDb = 0;  ///< fader, kSilenceDb … kMaxGainDb
+  double pan = 0;     ///< −1 left … +1 right
   bool mute = false;
   bool invert = false;  ///< polarity, before the first insert
   bool helper = false;  ///< in no sum and no file, with all that is in it; still heard by key inputs

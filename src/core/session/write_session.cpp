@@ -219,8 +219,10 @@ void addSignal(Json& object, const Brief& brief) {
   addUnlessDefault(object, "override_main", brief.overrideMain, false);
   addList(object, "exceptions", brief.exceptions);
   addUnlessDefault(object, "keyed", brief.keyed, usual.keyed);
-  if (brief.runUpFromStart) object["run_up"] = "start";
-  else if (brief.runUpSeconds > 0) object["run_up"] = brief.runUpSeconds;
+  if (brief.runUpFromStart)
+    object["run_up"] = "start";
+  else if (brief.runUpSeconds > 0)
+    object["run_up"] = brief.runUpSeconds;
   addUnlessDefault(object, "without_missing", brief.withoutMissing, false);
 }
 

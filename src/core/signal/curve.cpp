@@ -4,9 +4,14 @@
 
 namespace octaphon {
 
-ValueCurve::ValueCurve(double constant, const Automation* curve, CurveWindow window, Frame smoothing, double least,
-                       double most)
-    : constant_(constant), curve_(curve), window_(window), smoothing_(smoothing), least_(least), most_(most) {}
+ValueCurve::ValueCurve(double constant, const Automation* curve, CurveWindow window, Frame smoothing,
+                       double least, double most)
+    : constant_(constant),
+      curve_(curve),
+      window_(window),
+      smoothing_(smoothing),
+      least_(least),
+      most_(most) {}
 
 double ValueCurve::at(Frame frame) const {
   if (curve_ == nullptr) return constant_;

@@ -1,5 +1,5 @@
-// A value over session time, as a stage needs it: constant, or a curve held outside a window. All of it is a function
-// of the session frame alone, so that it does not matter where a block or a pass begins.
+// A value over session time, as a stage needs it: constant, or a curve held outside a window. All of it is a
+// function of the session frame alone, so that it does not matter where a block or a pass begins.
 #pragma once
 
 #include "session/inserts.h"
@@ -16,10 +16,10 @@ class ValueCurve {
  public:
   ValueCurve() = default;
   explicit ValueCurve(double constant) : constant_(constant) {}
-  /// `curve` may be null, then the value is `constant`; it must outlive this. A jump behind a held segment is spread
-  /// over `smoothing` frames, from the jump on. Values are cut to [least, most].
-  ValueCurve(double constant, const Automation* curve, CurveWindow window, Frame smoothing = 0, double least = -1e9,
-             double most = 1e9);
+  /// `curve` may be null, then the value is `constant`; it must outlive this. A jump behind a held segment is
+  /// spread over `smoothing` frames, from the jump on. Values are cut to [least, most].
+  ValueCurve(double constant, const Automation* curve, CurveWindow window, Frame smoothing = 0,
+             double least = -1e9, double most = 1e9);
 
   bool isConstant() const { return curve_ == nullptr; }
   double at(Frame frame) const;

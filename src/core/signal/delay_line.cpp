@@ -7,7 +7,8 @@ namespace octaphon {
 DelayLine::DelayLine(int channels, Frame delay)
     : delay_(delay),
       quiet_(delay),
-      waiting_(static_cast<std::size_t>(channels), std::vector<float>(static_cast<std::size_t>(delay), 0.0f)) {}
+      waiting_(static_cast<std::size_t>(channels),
+               std::vector<float>(static_cast<std::size_t>(delay), 0.0f)) {}
 
 bool DelayLine::process(const float* const* in, float* const* out, Frame frames) {
   if (in == nullptr && quiet_ >= delay_) return false;

@@ -13,7 +13,8 @@ class DelayLine {
   DelayLine(int channels, Frame delay);
 
   Frame delay() const { return delay_; }
-  /// `in` null: silence. False: nothing but silence came out, and `out` was not touched. in and out may not be the same.
+  /// `in` null: silence. False: nothing but silence came out, and `out` was not touched. in and out may not
+  /// be the same.
   bool process(const float* const* in, float* const* out, Frame frames);
 
  private:

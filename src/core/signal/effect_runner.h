@@ -1,5 +1,5 @@
-// A processor in a graph: it is left alone while nothing comes in and nothing rings on. When that begins is decided
-// at whole multiples of kRestCell session frames, so that the bits do not depend on blocks.
+// A processor in a graph: it is left alone while nothing comes in and nothing rings on. When that begins is
+// decided at whole multiples of kRestCell session frames, so that the bits do not depend on blocks.
 #pragma once
 
 #include "signal/effects/processor.h"
@@ -11,8 +11,10 @@ inline constexpr Frame kRestCell = 256;
 class EffectRunner {
  public:
   EffectRunner() = default;
-  /// `inputs` and `outputs` count channels; `computesGain`: the processor gives gains, which silence does not silence.
-  EffectRunner(std::unique_ptr<Processor> processor, int inputs, int outputs, bool computesGain, bool isFixed);
+  /// `inputs` and `outputs` count channels; `computesGain`: the processor gives gains, which silence does not
+  /// silence.
+  EffectRunner(std::unique_ptr<Processor> processor, int inputs, int outputs, bool computesGain,
+               bool isFixed);
   EffectRunner(EffectRunner&&) = default;
   EffectRunner& operator=(EffectRunner&&) = default;
 

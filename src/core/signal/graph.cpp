@@ -72,7 +72,8 @@ void Graph::arrange() {
   std::vector<std::size_t> level(plan.size(), 0);
   for (std::size_t i = 0; i < plan.size(); ++i) {
     if (needed[i] == 0) continue;
-    for (const int input : plan[i].inputs) level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
+    for (const int input : plan[i].inputs)
+      level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
     if (levels_.size() <= level[i]) levels_.resize(level[i] + 1);
     levels_[level[i]].push_back(static_cast<int>(i));
     nodes_[i].samples.resize(static_cast<std::size_t>(plan[i].channels * blockFrames_));
@@ -88,7 +89,8 @@ void Graph::makePlayer(Node& node, Frame end) {
     clip.to = std::min(clip.to, end);
     clips.push_back(clip);
   }
-  node.player = std::make_unique<ClipPlayer>(recipe_.context().session(), media_, plan.track, std::move(clips));
+  node.player =
+      std::make_unique<ClipPlayer>(recipe_.context().session(), media_, plan.track, std::move(clips));
 }
 
 EffectSetting Graph::settingOf(const RecipeNode& plan, int channels) const {
@@ -150,8 +152,8 @@ void Graph::prepareEffect(Node& node, PluginHost* plugins) {
   const int inputs = plan.inputs.empty() ? 1 : recipe_.node(plan.inputs[0]).channels;
   EffectSetting setting = settingOf(plan, inputs);
   const bool isFixed = setting.isConstant();
-  node.effect = EffectRunner(makeProcessor(std::move(setting), plan.channels), inputs, plan.channels, computesGain,
-                             isFixed);
+  node.effect = EffectRunner(makeProcessor(std::move(setting), plan.channels), inputs, plan.channels,
+                             computesGain, isFixed);
 }
 
 void Graph::process(Frame at, Frame frames) {
@@ -226,7 +228,8 @@ void Graph::runSum(Node& node, Frame frames) {
   constexpr Frame kTurn = 1024;
   double totals[kTurn];
   node.silent = true;
-  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) node.silent = node.silent && input(node, i).silent;
+  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i)
+    node.silent = node.silent && input(node, i).silent;
   if (node.silent) return;
   for (int c = 0; c < node.plan->channels; ++c) {
     for (Frame at = 0; at < frames; at += kTurn) {
@@ -257,7 +260,8 @@ void Graph::runPlugin(Node& node, Frame at, Frame frames) {
     node.plugin->process(in, out, at + done, std::min(kPluginBlock, frames - done));
   }
   if (std::string problem = node.plugin->problem(); !problem.empty())
-    node.error = Error{ErrorCode::PluginFailed, node.plan->insert->id, std::move(problem), "Take it out, or use another one"};
+    node.error = Error{ErrorCode::PluginFailed, node.plan->insert->id, std::move(problem),
+                       "Take it out, or use another one"};
 }
 
 void Graph::runApply(Node& node, Frame frames) {
@@ -283,13 +287,14 @@ void Graph::checkFinite(Node& node, Frame frames) {
     for (Frame i = 0; i < frames; ++i) bad |= !(std::fabs(samples[i]) <= FLT_MAX);
   }
   if (bad != 0)
-    node.error = Error{ErrorCode::NotFinite, stageName(*node.plan), "it gave what is not a number, or infinity",
-                       "Change its settings, or take it out"};
+    node.error = Error{ErrorCode::NotFinite, stageName(*node.plan),
+                       "it gave what is not a number, or infinity", "Change its settings, or take it out"};
 }
 
 std::string Graph::stageName(const RecipeNode& plan) const {
   if (plan.insert == nullptr) return "the signal";
-  return printable(plan.insert->name.empty() ? plan.info->name : plan.insert->name, 60) + " (" + plan.insert->id + ")";
+  return printable(plan.insert->name.empty() ? plan.info->name : plan.insert->name, 60) + " (" +
+         plan.insert->id + ")";
 }
 
 TapBlock Graph::tap(std::size_t index) const {

@@ -26,9 +26,10 @@ struct TapBlock {
 class PluginHost {
  public:
   virtual ~PluginHost() = default;
-  /// A processor that takes the main channels and behind them `keyChannels` of key, and gives the main channels. It is
-  /// called with whole blocks counted from the pass's start.
-  virtual Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting, int keyChannels) = 0;
+  /// A processor that takes the main channels and behind them `keyChannels` of key, and gives the main
+  /// channels. It is called with whole blocks counted from the pass's start.
+  virtual Result<std::unique_ptr<Processor>> make(const RecipeNode& node, EffectSetting setting,
+                                                  int keyChannels) = 0;
 };
 
 /// Where the sound of taps comes from, block by block: a graph here, or one in another process.
@@ -37,7 +38,8 @@ class TapSource {
   virtual ~TapSource() = default;
   /// Most frames process() takes at once; always a multiple of 512.
   virtual Frame blockFrames() const = 0;
-  /// The next block; blocks follow each other without gaps. A graph works in parallel on the caller's TBB arena.
+  /// The next block; blocks follow each other without gaps. A graph works in parallel on the caller's TBB
+  /// arena.
   virtual void process(Frame at, Frame frames) = 0;
   virtual TapBlock tap(std::size_t index) const = 0;
   virtual int channels(std::size_t index) const = 0;
@@ -48,7 +50,8 @@ class TapSource {
 class Graph : public TapSource {
  public:
   /// `taps` are nodes of the recipe, or kSilentNode. All arguments must outlive the graph.
-  Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps, PluginHost* plugins = nullptr);
+  Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps,
+        PluginHost* plugins = nullptr);
   ~Graph() override;
 
   /// The same graph in its state of now, with clips that only sound before `end`. Not with plug-ins.

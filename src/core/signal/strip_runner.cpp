@@ -67,7 +67,8 @@ void StripRunner::faded(const float* const* in, float* const* out, Frame at, Fra
 
 void StripRunner::panned(const float* const* in, float* const* out, Frame at, Frame frames) const {
   for (Frame i = 0; i < frames; ++i) {
-    const MixMatrix matrix = mixMatrix(setting_.inputs, setting_.outputs, gainAt(at + i), setting_.pan.at(at + i));
+    const MixMatrix matrix =
+        mixMatrix(setting_.inputs, setting_.outputs, gainAt(at + i), setting_.pan.at(at + i));
     for (int o = 0; o < setting_.outputs; ++o) {
       double sum = 0;
       for (int c = 0; c < setting_.inputs; ++c)

@@ -10,7 +10,7 @@ namespace octaphon {
 namespace {
 
 enum : std::size_t { Threshold, Ratio, Knee, Attack, Release, Makeup, Mix, Linked, Detector };
-constexpr double kMeanSeconds = 0.01;  // of RMS
+constexpr double kMeanSeconds = 0.01;           // of RMS
 constexpr double kNeper = 0.11512925464970229;  // ln 10 / 20
 
 struct Setting {

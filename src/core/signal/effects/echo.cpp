@@ -13,7 +13,8 @@ class Echo : public Processor {
   explicit Echo(EffectSetting setting)
       : Processor(std::move(setting)),
         length_(std::max<Frame>(1, framesOf(setting_.at(Time, 0) / 1000, setting_.rate))),
-        dull_(std::exp(-2 * std::numbers::pi * std::fmin(setting_.at(Damp, 0), setting_.rate * 0.49) / setting_.rate)),
+        dull_(std::exp(-2 * std::numbers::pi * std::fmin(setting_.at(Damp, 0), setting_.rate * 0.49) /
+                       setting_.rate)),
         ring_(static_cast<std::size_t>(length_ * setting_.channels), 0.0f),
         dulled_(static_cast<std::size_t>(setting_.channels), 0.0),
         quiet_(length_) {}
@@ -59,6 +60,8 @@ class Echo : public Processor {
 
 }  // namespace
 
-std::unique_ptr<Processor> makeEcho(EffectSetting setting) { return std::make_unique<Echo>(std::move(setting)); }
+std::unique_ptr<Processor> makeEcho(EffectSetting setting) {
+  return std::make_unique<Echo>(std::move(setting));
+}
 
 }  // namespace octaphon

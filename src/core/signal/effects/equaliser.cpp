@@ -8,8 +8,20 @@ namespace octaphon {
 namespace {
 
 enum : std::size_t {
-  LowCut, LowCutFreq, LowFreq, LowGain, Bell1Freq, Bell1Gain, Bell1Q, Bell2Freq, Bell2Gain, Bell2Q, HighFreq, HighGain,
-  HighCut, HighCutFreq
+  LowCut,
+  LowCutFreq,
+  LowFreq,
+  LowGain,
+  Bell1Freq,
+  Bell1Gain,
+  Bell1Q,
+  Bell2Freq,
+  Bell2Gain,
+  Bell2Q,
+  HighFreq,
+  HighGain,
+  HighCut,
+  HighCutFreq
 };
 constexpr std::size_t kBands = 6;
 constexpr double kButterworth = std::numbers::sqrt2 / 2;

@@ -1,7 +1,7 @@
-// Two stages of the same kind, one after the other. A stage finds the true peak around each sample, and from it the
-// gain that keeps it at the ceiling; holds the smallest of a stretch of time, lets it go with the release, and
-// averages it over the time that it looks ahead, so that the gain is there when the peak comes. A gain that moves
-// makes new peaks between samples, far smaller ones: the second stage takes those.
+// Two stages of the same kind, one after the other. A stage finds the true peak around each sample, and from
+// it the gain that keeps it at the ceiling; holds the smallest of a stretch of time, lets it go with the
+// release, and averages it over the time that it looks ahead, so that the gain is there when the peak comes.
+// A gain that moves makes new peaks between samples, far smaller ones: the second stage takes those.
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -16,8 +16,8 @@ namespace octaphon {
 namespace {
 
 enum : std::size_t { Gain, Ceiling, Release };
-constexpr int kGuard = 13;            // frames in which the gain rests around a peak
-constexpr double kMarginDb = 0.1;     // what other meters of true peaks may find above ours
+constexpr int kGuard = 13;                 // frames in which the gain rests around a peak
+constexpr double kMarginDb = 0.1;          // what other meters of true peaks may find above ours
 constexpr double kUnit = 1099511627776.0;  // 2^40: averages of whole numbers have no drift
 
 /// Frames a stage lags behind: it sees `ahead` frames, the guard's half, and half the peak filter.
@@ -26,7 +26,9 @@ constexpr Frame stageDelay(Frame ahead) { return ahead - 1 + (kGuard - 1) / 2 + 
 class Stage {
  public:
   Stage(Frame ahead, int channels)
-      : ahead_(ahead), recent_(static_cast<std::size_t>(channels)), averaged_(static_cast<std::size_t>(ahead), kOne) {
+      : ahead_(ahead),
+        recent_(static_cast<std::size_t>(channels)),
+        averaged_(static_cast<std::size_t>(ahead), kOne) {
     total_ = static_cast<std::int64_t>(ahead) * kOne;
   }
 
@@ -100,7 +102,9 @@ class Limiter : public Processor {
         ahead_(framesOf(setting_.info->latencySeconds / 2, setting_.rate)),
         first_(ahead_, setting_.channels),
         second_(ahead_, setting_.channels),
-        waiting_(static_cast<std::size_t>(setting_.channels) * static_cast<std::size_t>(stageDelay(ahead_) + 1), 0.0f),
+        waiting_(
+            static_cast<std::size_t>(setting_.channels) * static_cast<std::size_t>(stageDelay(ahead_) + 1),
+            0.0f),
         firstGains_(static_cast<std::size_t>(stageDelay(ahead_) + 1), 1.0),
         ceiling_(gainOf(setting_.at(Ceiling, 0) - kMarginDb)) {
     static_assert(kGuard - 1 + 2 * kPhaseDelay - 2 == 22, "latencyFrames of the table");
@@ -145,7 +149,9 @@ class Limiter : public Processor {
   std::unique_ptr<Processor> clone() const override { return std::make_unique<Limiter>(*this); }
 
  private:
-  double releaseAt(Frame frame) const { return std::exp(-1000 / (setting_.at(Release, frame) * setting_.rate)); }
+  double releaseAt(Frame frame) const {
+    return std::exp(-1000 / (setting_.at(Release, frame) * setting_.rate));
+  }
 
   Frame ahead_;
   Stage first_, second_;
@@ -157,6 +163,8 @@ class Limiter : public Processor {
 
 }  // namespace
 
-std::unique_ptr<Processor> makeLimiter(EffectSetting setting) { return std::make_unique<Limiter>(std::move(setting)); }
+std::unique_ptr<Processor> makeLimiter(EffectSetting setting) {
+  return std::make_unique<Limiter>(std::move(setting));
+}
 
 }  // namespace octaphon

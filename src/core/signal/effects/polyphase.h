@@ -1,5 +1,5 @@
-// Four times as many samples: a windowed sinc of 49 taps, in four phases of 12 (the first of them the sample itself).
-// True peaks are looked for between samples in this way (ITU-R BS.1770-4, Annex 2).
+// Four times as many samples: a windowed sinc of 49 taps, in four phases of 12 (the first of them the sample
+// itself). True peaks are looked for between samples in this way (ITU-R BS.1770-4, Annex 2).
 #pragma once
 
 #include <array>

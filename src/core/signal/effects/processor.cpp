@@ -7,7 +7,8 @@
 namespace octaphon {
 
 bool EffectSetting::isConstant() const {
-  return std::all_of(values.begin(), values.end(), [](const ValueCurve& value) { return value.isConstant(); });
+  return std::all_of(values.begin(), values.end(),
+                     [](const ValueCurve& value) { return value.isConstant(); });
 }
 
 std::unique_ptr<Processor> makeProcessor(EffectSetting setting, int gainChannels) {

@@ -1,5 +1,5 @@
-// What every effect is to the graph. A processor's state is a value: clone() copies it, and from equal states equal
-// sounds follow, whatever the blocks.
+// What every effect is to the graph. A processor's state is a value: clone() copies it, and from equal states
+// equal sounds follow, whatever the blocks.
 #pragma once
 
 #include <memory>
@@ -24,7 +24,8 @@ struct EffectSetting {
 
 /// What is not louder than this is nothing: −200 dBFS.
 inline constexpr double kRest = 1e-10;
-/// Curves of parameters that are costly to follow are looked at this often, at whole multiples of session frames.
+/// Curves of parameters that are costly to follow are looked at this often, at whole multiples of session
+/// frames.
 inline constexpr Frame kControlCell = 16;
 
 class Processor {
@@ -34,8 +35,8 @@ class Processor {
   Processor(const Processor&) = default;
   Processor& operator=(const Processor&) = delete;
 
-  /// Planar in and out, `channels` each, which may be the same buffers; `at` is the session frame of the first input
-  /// sample. A gain computer gives gains (factors) on as many channels as `gainChannels`.
+  /// Planar in and out, `channels` each, which may be the same buffers; `at` is the session frame of the
+  /// first input sample. A gain computer gives gains (factors) on as many channels as `gainChannels`.
   virtual void process(const float* const* in, float* const* out, Frame at, Frame frames) = 0;
   /// Whether silence in gives silence out from now on, or for gain computers always the same gain.
   virtual bool isAtRest() const = 0;

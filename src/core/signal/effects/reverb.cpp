@@ -1,7 +1,8 @@
-// A feedback delay network of eight lines (J.-M. Jot, A. Chaigne, "Digital delay networks for designing artificial
-// reverberators", AES 90, 1991) with a Householder matrix. A line of N frames loses 10^(−3 · N / (rate · decay)) a
-// round, so that all fall by 60 dB in the stated time; a first-order low pass in each makes high sounds fall faster.
-// Channels go in and come out through rows of a Hadamard matrix. Nothing in it moves.
+// A feedback delay network of eight lines (J.-M. Jot, A. Chaigne, "Digital delay networks for designing
+// artificial reverberators", AES 90, 1991) with a Householder matrix. A line of N frames loses 10^(−3 · N /
+// (rate · decay)) a round, so that all fall by 60 dB in the stated time; a first-order low pass in each makes
+// high sounds fall faster. Channels go in and come out through rows of a Hadamard matrix. Nothing in it
+// moves.
 #include <algorithm>
 #include <array>
 #include <bit>
@@ -135,6 +136,8 @@ class Reverb : public Processor {
 
 }  // namespace
 
-std::unique_ptr<Processor> makeReverb(EffectSetting setting) { return std::make_unique<Reverb>(std::move(setting)); }
+std::unique_ptr<Processor> makeReverb(EffectSetting setting) {
+  return std::make_unique<Reverb>(std::move(setting));
+}
 
 }  // namespace octaphon

@@ -12,9 +12,9 @@ namespace {
 
 enum : std::size_t { Drive, Mix, Output };
 constexpr int kTimes = 4;
-constexpr int kTaps = 24;            // of a phase
+constexpr int kTaps = 24;  // of a phase
 constexpr int kLength = kTimes * kTaps;
-constexpr int kDelay = kTaps;        // up and down together, in frames
+constexpr int kDelay = kTaps;  // up and down together, in frames
 
 /// A low pass at 0.9 of half the slower rate, Blackman window, gain 1 at 0 Hz.
 const std::array<float, kLength>& lowPass() {
@@ -36,9 +36,9 @@ const std::array<float, kLength>& lowPass() {
 }
 
 struct Channel {
-  std::array<float, kTaps> slow{};                 // newest first
-  std::array<float, kLength + kTimes> fast{};      // shaped, newest first
-  std::array<float, kDelay + 1> dry{};             // ring
+  std::array<float, kTaps> slow{};             // newest first
+  std::array<float, kLength + kTimes> fast{};  // shaped, newest first
+  std::array<float, kDelay + 1> dry{};         // ring
 };
 
 class Saturation : public Processor {
@@ -83,7 +83,8 @@ class Saturation : public Processor {
     std::copy_backward(channel.fast.begin(), channel.fast.end() - kTimes, channel.fast.end());
     for (int phase = 0; phase < kTimes; ++phase) {
       float sum = 0;
-      for (std::size_t t = 0; t < kTaps; ++t) sum += taps[t * kTimes + static_cast<std::size_t>(phase)] * channel.slow[t];
+      for (std::size_t t = 0; t < kTaps; ++t)
+        sum += taps[t * kTimes + static_cast<std::size_t>(phase)] * channel.slow[t];
       channel.fast[static_cast<std::size_t>(kTimes - 1 - phase)] =
           static_cast<float>(std::tanh(drive * kTimes * sum) / drive);
     }

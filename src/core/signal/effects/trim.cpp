@@ -23,6 +23,8 @@ class Trim : public Processor {
 
 }  // namespace
 
-std::unique_ptr<Processor> makeTrim(EffectSetting setting) { return std::make_unique<Trim>(std::move(setting)); }
+std::unique_ptr<Processor> makeTrim(EffectSetting setting) {
+  return std::make_unique<Trim>(std::move(setting));
+}
 
 }  // namespace octaphon
