@@ -137,6 +137,59 @@ class PluginsTest : public QObject {
       QVERIFY(std::abs(chain[0][i] - bell[0][i] * std::pow(10, -6.0 / 20)) < 1e-6);
   }
 
+  // A mono plug-in is there once for each channel, on tracks and on clips; one with other channels than what
+  // it stands on is a fault of the rows that hear it, or passed over.
+  void channelsFit_data() {
+    QTest::addColumn<QString>("uri");
+    QTest::addColumn<int>("channels");
+    QTest::addColumn<bool>("onClip");
+    QTest::addColumn<bool>("fits");
+    for (const bool onClip : {false, true}) {
+      const char* place = onClip ? "clip" : "track";
+      QTest::addRow("mono on a stereo %s", place) << QString(kAmp) << 2 << onClip << true;
+      QTest::addRow("stereo on a stereo %s", place) << QString(kKeyed) << 2 << onClip << true;
+      QTest::addRow("stereo on a mono %s", place) << QString(kKeyed) << 1 << onClip << false;
+    }
+  }
+  void channelsFit() {
+    QFETCH(QString, uri);
+    QFETCH(int, channels);
+    QFETCH(bool, onClip);
+    QFETCH(bool, fits);
+    Yard yard;
+    Track& gear = yard.track("gear");
+    gear.channels = channels;
+    std::vector<Insert>& chain = onClip ? gear.clips[0].inserts : gear.inserts;
+    chain.push_back(plugin("p", uri.toStdString()));
+    auto rows = rowsOf(test::renderOf(yard.make.save(), {}, fits ? 0 : 1));
+    QCOMPARE(rows["gear.wav"]["result"].toString(), QString(fits ? "written" : "failed"));
+    QCOMPARE(rows["bell.wav"]["result"].toString(), QString("written"));
+    if (fits) {
+      const std::vector<double> sound = yard.file("gear")[0];
+      QVERIFY(*std::max_element(sound.begin(), sound.end()) > 0.1);
+      return;
+    }
+    QVERIFY(rows["gear.wav"]["error"].toString().contains("other channels"));
+    yard.make.session.briefs[0].withoutMissing = true;
+    rows = rowsOf(test::renderOf(yard.make.save()));
+    QCOMPARE(rows["gear.wav"]["result"].toString(), QString("written"));
+  }
+
+  // A curve moves a parameter once a block of 512 frames counted from the pass's start.
+  void curvesMoveParameters() {
+    Yard yard;
+    yard.track("chain").inserts = {plugin("a", kAmp)};
+    yard.track("chain").automation = {
+        {"insert:a:gain", true, {{0, 0, Segment::Hold, 0, {}}, {10000, -12, Segment::Hold, 0, {}}}, {}}};
+    test::renderOf(yard.make.save());
+    const Samples chain = yard.file("chain"), bell = yard.file("bell");
+    const double quiet = std::pow(10, -12.0 / 20);
+    for (std::size_t i = 0; i < 48000; i += 101) {
+      const double gain = i < 10240 ? 1 : quiet;  // the block that begins behind the point
+      QVERIFY2(std::abs(chain[0][i] - bell[0][i] * gain) < 1e-6, qPrintable(QString::number(i)));
+    }
+  }
+
   void latencyIsMadeUpFor() {
     Yard yard;
     yard.track("chain").inserts = {plugin("l", "urn:octaphon:test:late")};

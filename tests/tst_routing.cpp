@@ -570,6 +570,42 @@ class RoutingTest : public QObject {
     QCOMPARE(gains[11000], 0.0);
   }
 
+  // Sessions out of seeds: whatever the way, layers that can be judged add up (the files added outside as
+  // well), and adjacent spans joined are the whole, bit for bit.
+  void randomSessions_data() {
+    QTest::addColumn<QString>("check");
+    QTest::newRow("layers add up") << "adds-up";
+    QTest::newRow("parts joined are the whole") << "joined";
+  }
+  void randomSessions() {
+    QFETCH(QString, check);
+    QTemporaryDir dir;
+    const auto python = test::run("/usr/bin/python3", {OCTAPHON_SOURCE "/tests/random_sessions.py",
+                                                       OCTAPHON_CLI_PATH, dir.path(), check, "0", "40"});
+    QVERIFY2(python.exit == 0 && python.out.isEmpty(), python.err + python.out);
+  }
+
+  // A track beside a group sends to a return inside it: the share joins behind what the track's file reaches,
+  // so no file has it, and it is said.
+  void aReturnInAnotherGroup() {
+    Harbour h;
+    h.track("room").group = "works";
+    h.track("room").sends.clear();
+    h.track("bell").sends = {send("s5", "room")};
+    h.layers().reach = {ReachStage::Groups, {}};
+    const QString session = h.make.save();
+    const auto sums = sumsOf(test::renderOf(session));
+    QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
+    bool isSaid = false;
+    for (const auto& value : test::planOf(session)["rows"].toArray()) {
+      const QJsonObject row = value.toObject();
+      const bool here = QJsonDocument(row["remarks"].toArray()).toJson().contains("return-beyond-reach");
+      isSaid |= here && row["source"] == "bell";
+      QVERIFY(!here || row["source"] != "mix");
+    }
+    QVERIFY(isSaid);
+  }
+
   void oddSessionsHaveAnOutcome() {
     Ones ones;
     ones.make.session.tracks[0].clips[0].length = 0;

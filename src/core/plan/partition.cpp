@@ -5,16 +5,7 @@
 #include "base/unicode.h"
 
 namespace octaphon {
-namespace {
-
-bool hasSend(const Track& track, const std::string& to) {
-  return std::any_of(track.sends.begin(), track.sends.end(),
-                     [&](const Send& send) { return send.on && send.to == to; });
-}
-
-}  // namespace
-
-SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
+SumCheck sumCheckOf(SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
                     const std::vector<std::size_t>& present) {
   const Session& session = recipe.context().session();
   const TrackTree& tree = recipe.context().tree();
@@ -60,8 +51,10 @@ SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const P
     if (carried || !track.isReturn() || tree.isMuted(strip) ||
         isReturnPrinted[static_cast<std::size_t>(strip)] != 0)
       continue;
-    const bool isFed = std::any_of(session.tracks.begin(), session.tracks.end(),
-                                   [&](const Track& from) { return hasSend(from, track.id); });
+    PlannedSource through;
+    through.kind = PlannedSource::Kind::Return;
+    through.track = strip;
+    const bool isFed = recipe.tap(brief.brief, through).node != kSilentNode;
     if (isFed) return refuse("what goes through " + nameOf(strip) + " is in none of the layers");
   }
   check.isJudged = true;

@@ -13,7 +13,7 @@ struct SumCheck {
 };
 
 /// `present`: the sources that have a row in the span. The recipe is the span's, or one that holds more.
-SumCheck sumCheckOf(const SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
+SumCheck sumCheckOf(SpanRecipe& recipe, const PlannedBrief& brief, const PlannedSpan& span,
                     const std::vector<std::size_t>& present);
 
 }  // namespace octaphon

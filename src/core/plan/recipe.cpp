@@ -203,6 +203,15 @@ bool SpanRecipe::leadsToTap(const Run& run, int strip) const {
          });
 }
 
+/// Whether a return is heard where the strip itself is tapped. Of several sources each has its own share, so
+/// that a sum of some is the sum of their files.
+bool SpanRecipe::joinsBeforeTap(const Run& run, int from, int to) const {
+  return run.isFull || std::any_of(run.points.begin(), run.points.end(), [&](const Run::Point& point) {
+           return point.strip == TrackTree::kMain ||
+                  (context_.tree().isInside(from, point.strip) && context_.tree().isInside(to, point.strip));
+         });
+}
+
 void SpanRecipe::work(Run& run, StripRun& strip) {
   strip.isDone = true;
   const int index = strip.strip;
@@ -274,7 +283,7 @@ void SpanRecipe::sendFrom(Run& run, const StripRun& from, bool preFader, int nod
     if (toReturn ? !run.isFull && !run.followsReturns : !run.isFull) continue;
     if (toReturn && context_.tree().isHelper(from.strip)) continue;
     if (toReturn && context_.tree().isMuted(to.strip)) continue;
-    if (toReturn && !leadsToTap(run, to.strip)) {
+    if (toReturn && !joinsBeforeTap(run, from.strip, to.strip)) {
       run.note(RemarkCode::ReturnBeyondReach, to.strip, {});
       continue;
     }

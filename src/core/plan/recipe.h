@@ -128,6 +128,7 @@ class SpanRecipe {
   const Overrides& overridesOf(const Way& way, int strip) const;
   bool isTapped(const Run& run, int strip) const;
   bool leadsToTap(const Run& run, int strip) const;
+  bool joinsBeforeTap(const Run& run, int from, int to) const;
   Tap collect(Run& run);
 
   // nodes
