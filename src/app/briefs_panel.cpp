@@ -102,12 +102,11 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
   head->addStretch();
   const auto button = [&](const char* name, const QString& tip, void (BriefsPanel::*action)()) {
     auto* tool = new QToolButton(this);
-    tool->setIcon(icon(name));
     tool->setToolTip(tip);
     tool->setAccessibleName(tip);
     head->addWidget(tool);
     connect(tool, &QToolButton::clicked, this, action);
-    connect(&Theme::instance(), &Theme::changed, tool, [tool, name] { tool->setIcon(icon(name)); });
+    keepIcon(tool, name);
   };
   button("add", tr("New brief"), &BriefsPanel::addBrief);
   button("copy", tr("Duplicate the brief"), &BriefsPanel::duplicateBrief);

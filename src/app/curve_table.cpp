@@ -11,6 +11,12 @@
 
 namespace octaphon::app {
 
+namespace {
+
+QString written(double value) { return QString::number(value, 'f', 2).replace('-', QChar(0x2212)); }
+
+}  // namespace
+
 constexpr int kNowRole = Qt::UserRole + 1;  // a target's value without a curve
 
 CurveTable::CurveTable(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -27,7 +33,7 @@ CurveTable::CurveTable(Document& document, QWidget* parent) : QWidget(parent), d
   points_->setHorizontalHeaderLabels({tr("Time"), tr("Value"), tr("Then")});
   points_->verticalHeader()->hide();
   points_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-  points_->setMinimumSize(120, 60);
+  points_->setMinimumSize(196, 60);
   addPoint_ = new QPushButton(tr("Point here"), this);
   addPoint_->setToolTip(tr("A point of the curve at the playhead, with its value of now"));
   removePoint_ = new QPushButton(tr("Take out"), this);
@@ -107,10 +113,10 @@ void CurveTable::fillPoints() {
     time->setData(Qt::UserRole, static_cast<qlonglong>(point.at));
     time->setFlags(time->flags() & ~Qt::ItemIsEditable);
     points_->setItem(row, 0, time);
-    points_->setItem(row, 1, new QTableWidgetItem(QString::number(point.value, 'f', 2)));
+    points_->setItem(row, 1, new QTableWidgetItem(written(point.value)));
     const QString then = point.segment == Segment::Linear ? tr("straight")
                          : point.segment == Segment::Hold ? tr("held")
-                                                          : tr("curved %1").arg(point.bend, 0, 'f', 2);
+                                                          : tr("curved %1").arg(written(point.bend));
     points_->setItem(row, 2, new QTableWidgetItem(then));
   }
 }

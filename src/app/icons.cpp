@@ -1,5 +1,6 @@
 #include "icons.h"
 
+#include <QAbstractButton>
 #include <QFile>
 #include <QPainter>
 #include <QSvgRenderer>
@@ -24,6 +25,11 @@ QIcon icon(const QString& name, Role role) {
   QIcon result(pixmap(name, role));
   result.addPixmap(pixmap(name, Role::Frame), QIcon::Disabled);
   return result;
+}
+
+void keepIcon(QAbstractButton* button, const QString& name) {
+  button->setIcon(icon(name));
+  QObject::connect(&Theme::instance(), &Theme::changed, button, [button, name] { button->setIcon(icon(name)); });
 }
 
 }  // namespace octaphon::app

@@ -78,6 +78,7 @@ ProofPanel::ProofPanel(QWidget* parent) : QWidget(parent) {
   const auto go = [this](const QTreeWidgetItem* item) {
     emit goTo(lines_[item->data(0, kLineRole).toUInt()].span);
   };
+  connect(&Theme::instance(), &Theme::changed, this, &ProofPanel::reload);
   connect(table_, &QTreeWidget::itemActivated, this, go);
   connect(table_, &QTreeWidget::itemClicked, this, go);
   reload();

@@ -30,7 +30,7 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   };
   add_ = button(tr("Add effect …"), tr("Behind the chosen stage: a built-in effect or a plug-in"));
   remove_ = button({}, tr("Takes the insert out, as Delete on the line does"));
-  remove_->setIcon(icon("remove"));
+  keepIcon(remove_, "remove");
   remove_->setAccessibleName(tr("Take the insert out"));
   onOff_ = button(tr("Off"), tr("Off: the sound passes as it is"));
   pageArea_ = new QScrollArea(this);
@@ -49,8 +49,8 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   left->addWidget(pageArea_, 1);
   auto* below = new QHBoxLayout;
   below->setSpacing(14);
-  below->addLayout(left, 3);
-  below->addWidget(curves_, 2);
+  below->addLayout(left, 2);
+  below->addWidget(curves_, 1);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 6, 14, 8);
   layout->setSpacing(6);

@@ -7,8 +7,8 @@
 
 namespace octaphon::app {
 
-constexpr int kNameWidth = 104;
-constexpr int kFieldWidth = 96;
+constexpr int kNameWidth = 92;
+constexpr int kFieldWidth = 92;
 
 StagePage::StagePage(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
   setObjectName("pane");

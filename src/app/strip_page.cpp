@@ -74,7 +74,8 @@ class StripPage : public StagePage {
     auto* pre = new QCheckBox(tr("pre"), this);
     pre->setToolTip(tr("Leaves before the fader"));
     pre->setAccessibleName(tr("Send to %1 before the fader").arg(to));
-    auto* out = new QPushButton(icon("remove"), QString(), this);
+    auto* out = new QPushButton(this);
+    keepIcon(out, "remove");
     out->setAccessibleName(tr("Take the send to %1 out").arg(to));
     out->setToolTip(tr("Take this send out"));
     out->setFixedWidth(30);
