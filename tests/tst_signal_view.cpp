@@ -268,6 +268,7 @@ class SignalViewTest : public QObject {
       heard << QString::fromStdString(v.window.keeper().sheet()->sourceOf(row).heard);
     QVERIFY(heard.filter("faders at unity").size() > 0 && heard.filter("no inserts").size() > 0);
     QVERIFY(heard.filter("faders at unity, no inserts").isEmpty());
+    QTRY_VERIFY2(phrase->toolTip().contains("faders at unity, but for Gear"), qPrintable(phrase->toolTip()));
     choose("Whose", 0);
     QCOMPARE(combo("Faders")->currentIndex(), 1);
     choose("Whose", combo("Whose")->findData("gear"));

@@ -162,7 +162,20 @@ std::string reachText(const Brief& brief, const Session& session, const TrackTre
   return text;
 }
 
-std::string overridesText(const Brief& brief) {
+/// Whose overrides are their own: by name, where they are few.
+std::string exceptionsText(const Brief& brief, const Session& session) {
+  constexpr std::size_t kNamed = 2;
+  if (brief.exceptions.size() > kNamed) return counted(brief.exceptions.size(), "track");
+  std::vector<std::string> names;
+  for (const TrackException& exception : brief.exceptions) {
+    const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
+                                    [&](const Track& track) { return track.id == exception.track; });
+    names.push_back(found == session.tracks.end() ? "main" : printable(found->name, 60));
+  }
+  return joined(names);
+}
+
+std::string overridesText(const Brief& brief, const Session& session) {
   const Overrides& o = brief.overrides;
   std::string text = (o.faders == Faders::AsMixed ? ", faders as mixed" : "") + overrideWords(o);
   text.erase(0, 2);
@@ -173,7 +186,7 @@ std::string overridesText(const Brief& brief) {
     if (brief.overrideMain) also.push_back("main");
     text += ", on " + joined(also) + " too";
   }
-  if (!brief.exceptions.empty()) text += ", with " + counted(brief.exceptions.size(), "exception");
+  if (!brief.exceptions.empty()) text += ", but for " + exceptionsText(brief, session);
   if (brief.withoutMissing) text += ", plug-ins that are missing passed over";
   return text;
 }
@@ -222,8 +235,8 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   phrase(PhraseKind::Reach, reachText(brief, session, tree),
          brief.reach == fresh.reach && brief.withReturns == fresh.withReturns);
   plain(",");
-  const std::string overrides = overridesText(brief);
-  phrase(PhraseKind::Overrides, overrides, overrides == overridesText(fresh));
+  const std::string overrides = overridesText(brief, session);
+  phrase(PhraseKind::Overrides, overrides, overrides == overridesText(fresh, session));
   const bool effects = hasInserts(session);
   if (effects || brief.keyed != fresh.keyed) {
     plain(",");

@@ -226,7 +226,8 @@ class PassWriter {
   bool play(TapSource& source, Frame at, RunControl& control) {
     Frame latency = 0;
     for (std::size_t i = 0; i < taps_.size(); ++i) latency = std::max(latency, source.latency(i));
-    for (Meter& meter : meters_) meter.meter->begin(source);
+    for (Meter& meter : meters_)
+      if (meter.meter) meter.meter->begin(source);
     const Frame runUp = pass_.key.start - at;
     for (Frame done = -runUp; done < frames_ + latency;) {
       if (!control.mayGoOn()) return false;
