@@ -1,7 +1,9 @@
 #include "run/worker_passes.h"
 
+#include <future>
 #include <mutex>
 #include <set>
+#include <thread>
 
 #include "base/unicode.h"
 #include "run/plugin_json.h"
@@ -165,35 +167,65 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
   return source;
 }
 
-std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
-                                                       std::shared_ptr<const PluginCatalogue> known) {
-  std::vector<Insert> unknown;
-  for (const Insert& insert : pluginInserts(session))
-    if (known == nullptr || !known->knows(insert)) unknown.push_back(insert);
-  if (unknown.empty()) return known;
-  auto catalogue = known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>();
-  // One after the other; where one takes the worker with it, the next begins with a new one.
-  for (std::size_t i = 0; i < unknown.size();) {
+namespace {
+
+using Described = std::pair<const Insert*, Result<EffectInfo>>;
+
+/// One after the other; where one takes the worker with it, the next begins with a new one.
+std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, int rate) {
+  std::vector<Described> described;
+  const auto put = [&](Result<EffectInfo> info) {
+    described.emplace_back(inserts[described.size()], std::move(info));
+  };
+  while (described.size() < inserts.size()) {
     auto worker = WorkerProcess::start("describe");
-    for (; worker && i < unknown.size(); ++i) {
-      json request = asJson(unknown[i]);
-      request["rate"] = session.rate;
+    if (!worker) {
+      put(tl::unexpected(worker.error()));
+      continue;
+    }
+    for (bool isWell = true; isWell && described.size() < inserts.size();) {
+      json request = asJson(*inserts[described.size()]);
+      request["rate"] = rate;
       const auto sent = worker->writeText(request.dump());
       const auto text = sent ? worker->readText() : Result<std::string>(tl::unexpected(sent.error()));
-      if (!text) {
-        catalogue->addProblem(unknown[i++], text.error().text);
-        break;
-      }
-      const json answer = json::parse(*text, nullptr, false);
-      if (answer.contains("problem"))
-        catalogue->addProblem(unknown[i], answer["problem"]);
+      isWell = text.has_value();
+      const json answer = isWell ? json::parse(*text, nullptr, false) : json();
+      if (!isWell)
+        put(tl::unexpected(text.error()));
+      else if (answer.contains("problem"))
+        put(fail(ErrorCode::Unsupported, {}, answer["problem"].get<std::string>()));
       else
-        catalogue->add(unknown[i], effectFrom(answer));
-    }
-    if (!worker) {
-      for (; i < unknown.size(); ++i) catalogue->addProblem(unknown[i], worker.error().describe());
+        put(effectFrom(answer));
     }
   }
+  return described;
+}
+
+}  // namespace
+
+std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
+                                                       std::shared_ptr<const PluginCatalogue> known) {
+  const std::vector<Insert> all = pluginInserts(session);
+  // Dealt out to as many processes as there are cores: trying a plug-in takes a while.
+  std::vector<std::vector<const Insert*>> shares(std::max(1u, std::thread::hardware_concurrency()));
+  std::size_t next = 0;
+  for (const Insert& insert : all)
+    if (known == nullptr || !known->knows(insert)) shares[next++ % shares.size()].push_back(&insert);
+  if (next == 0) return known;
+  std::vector<std::future<std::vector<Described>>> running;
+  for (const auto& share : shares)
+    if (!share.empty())
+      running.push_back(std::async(std::launch::async, [&] { return describeAll(share, session.rate); }));
+  auto catalogue = known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>();
+  for (auto& share : running)
+    for (auto& [insert, info] : share.get()) {
+      if (info) {
+        catalogue->add(*insert, std::move(*info));
+      } else {
+        info.error().cure.clear();  // the remark has its own
+        catalogue->addProblem(*insert, info.error().describe());
+      }
+    }
   return catalogue;
 }
 
