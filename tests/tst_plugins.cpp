@@ -70,7 +70,8 @@ class PluginsTest : public QObject {
     qputenv("LV2_PATH", OCTAPHON_TEST_PLUGINS ":/usr/lib/lv2");
     qputenv("OCTAPHON_WORKER", OCTAPHON_WORKER_PATH);
     qputenv("OCTAPHON_WORKER_PATIENCE", "60");
-    qputenv("ASAN_OPTIONS", "handle_segv=0");  // a crash in the worker is meant, and not to be caught by a sanitizer
+    qputenv("ASAN_OPTIONS",
+            "handle_segv=0");  // a crash in the worker is meant, and not to be caught by a sanitizer
   }
 
   void installedOnesAreListed() {
@@ -256,6 +257,17 @@ class PluginsTest : public QObject {
     }
     QCOMPARE(yard.file("chain").size(), std::size_t{2});
     qputenv("OCTAPHON_WORKER_PATIENCE", "60");
+  }
+
+  // Numbers too small to matter are silence, and nobody's load.
+  void denormalsAreSilence() {
+    Yard yard;
+    yard.track("gear").inserts = {plugin("w", "urn:octaphon:test:whisper")};
+    yard.make.session.briefs[0].reach = {ReachStage::Inserts, {}};
+    test::renderOf(yard.make.save());
+    const Samples gear = yard.file("gear"), bell = yard.file("bell");
+    QCOMPARE(gear, Samples(2, std::vector<double>(gear[0].size(), 0.0)));
+    QVERIFY(*std::max_element(bell[0].begin(), bell[0].end()) > 0.1);
   }
 
   // One that crashes when it is put away spoils nothing: its sound was there.

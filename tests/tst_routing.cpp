@@ -1,5 +1,6 @@
 // The way of a sound: groups, sends, returns, key inputs, reach and overrides; and whether layers add up to
 // the mix.
+#include <cfloat>
 #include <cmath>
 #include <QtTest>
 #include <random>
@@ -554,6 +555,22 @@ class RoutingTest : public QObject {
       }
     }
     QVERIFY(first.size() > 15);
+  }
+
+  // What dies away ends as exact silence: no effect gives denormals, however long it rings.
+  void noDenormals() {
+    for (const EffectInfo& info : builtInEffects()) {
+      Ones ones;
+      ones.make.session.tracks[0].clips[0].length = 100;
+      ones.track().inserts = {
+          insert("x", info.id, {{"mix", 50}, {"decay", 0.2}, {"feedback", 60}, {"low_gain", 6}})};
+      RenderSpec spec;
+      spec.tail = 48000 * 20;
+      const auto gains = test::render(ones.make.session, spec);
+      for (const float sample : gains.channels[0])
+        QVERIFY2(sample == 0 || std::abs(sample) >= FLT_MIN, info.id.c_str());
+      QCOMPARE(gains.channels[0].back(), 0.0f);
+    }
   }
 
   // Inserts of a clip ring on behind it and stay on their clip.

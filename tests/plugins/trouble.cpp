@@ -3,6 +3,9 @@
 #include <lv2/core/lv2.h>
 
 #include <unistd.h>
+#if defined(__SSE__)
+#include <xmmintrin.h>
+#endif
 #include <cmath>
 #include <csignal>
 #include <cstdlib>
@@ -52,8 +55,17 @@ void misbehave(Plugin& plugin) {
     for (;;) std::memset(new char[1u << 28], 1, 4096);
 }
 
+/// Gives numbers too small to matter, and lets the thread no longer flush them.
+void whisper(Plugin& plugin, uint32_t frames) {
+#if defined(__SSE__)
+  _mm_setcsr(_mm_getcsr() & ~0x8040u);
+#endif
+  for (uint32_t i = 0; i < frames; ++i) plugin.ports[1][i] = 1e-40f;
+}
+
 void run(LV2_Handle handle, uint32_t frames) {
   Plugin& plugin = *static_cast<Plugin*>(handle);
+  if (is(plugin, "whisper")) return whisper(plugin, frames);
   const bool isLate = is(plugin, "late"), remembers = is(plugin, "forgets") || is(plugin, "keeps");
   for (uint32_t i = 0; i < frames; ++i) {
     const float in = plugin.ports[0][i];
@@ -84,6 +96,7 @@ const LV2_Descriptor kPlugins[]{
     {"urn:octaphon:test:parting", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:forgets", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:keeps", make, connect, start, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:whisper", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:drifts", make, connect, start, run, nullptr, clean, nullptr},
 };
 

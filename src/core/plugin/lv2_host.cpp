@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <bit>
+#include <cfloat>
 #include <cmath>
 
+#include "base/denormals.h"
 #include "plugin/plugin_parts.h"
 
 namespace octaphon {
@@ -82,7 +84,10 @@ class Lv2Processor : public Processor {
                           std::min<std::size_t>(i * width + k, static_cast<std::size_t>(keyChannels_) - 1)]
                      .data();
       watch_(insert_);
-      instances_[i]->run(main, keyChannels_ > 0 ? key : nullptr, result);
+      {
+        const DenormalGuard guard;  // a plug-in may leave this thread otherwise than it found it
+        instances_[i]->run(main, keyChannels_ > 0 ? key : nullptr, result);
+      }
       watch_({});
       if (instances_[i]->latency() != setting_.info->latencyFrames)
         problem_ = "its latency changed from " + std::to_string(setting_.info->latencyFrames) + " to " +
@@ -91,7 +96,8 @@ class Lv2Processor : public Processor {
     for (std::size_t c = 0; c < channels; ++c) {
       const auto& result = buffers_[inputs + c];
       for (const float sample : result) isFinite_ = isFinite_ && std::isfinite(sample);
-      std::copy_n(result.begin(), frames, out[c]);
+      std::transform(result.begin(), result.begin() + frames, out[c],
+                     [](float sample) { return std::fabs(sample) < FLT_MIN ? 0.0f : sample; });
     }
   }
 
