@@ -138,7 +138,7 @@ void keepOutput() {
 
 int run(const char* task) {
   rlimit memory{kWorkerMemory, kWorkerMemory};
-#if !defined(__SANITIZE_ADDRESS__)
+#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)  // these map far more than they use
   ::setrlimit(RLIMIT_AS, &memory);
 #endif
   std::set_new_handler([] { ::_exit(9); });
