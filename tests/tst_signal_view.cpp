@@ -251,6 +251,8 @@ class SignalViewTest : public QObject {
       emit combo(name)->activated(index);
     };
     choose("Faders", 1);
+    choose("Whose", combo("Whose")->findData("machines"));
+    QCOMPARE(combo("Faders")->currentIndex(), 0);  // groups are not touched
     choose("Whose", combo("Whose")->findData("gear"));
     QCOMPARE(combo("Faders")->currentIndex(), 1);  // as all others, to begin with
     choose("Faders", 0);

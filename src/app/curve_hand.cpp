@@ -74,8 +74,8 @@ double CurveHand::valueAtY(double y) const {
 }
 
 double CurveHand::valueNow() const {
-  for (const Track& track : document_.session()->tracks)
-    if (track.id == place_) return target_ == "gain" ? track.gainDb : target_ == "pan" ? track.pan : 0;
+  if (const Track* track = findTrack(*document_.session(), place_))
+    return target_ == "gain" ? track->gainDb : target_ == "pan" ? track->pan : 0;
   return target_ == "gain" ? document_.session()->main.gainDb : 0;
 }
 

@@ -11,12 +11,6 @@
 
 namespace octaphon::app {
 
-namespace {
-
-QString written(double value) { return QString::number(value, 'f', 2).replace('-', QChar(0x2212)); }
-
-}  // namespace
-
 constexpr int kNowRole = Qt::UserRole + 1;  // a target's value without a curve
 
 CurveTable::CurveTable(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -75,9 +69,7 @@ void CurveTable::addTarget(const QString& words, const std::string& target, doub
 void CurveTable::fillTargets() {
   const QString before = text(target());
   const Session& session = *document_.session();
-  const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
-                                  [&](const Track& track) { return track.id == place_; });
-  const Track* track = found == session.tracks.end() ? nullptr : &*found;
+  const Track* track = findTrack(session, place_);
   const QSignalBlocker blocker(target_);
   target_->clear();
   target_->addItem(tr("No curve"), QString());
@@ -113,10 +105,10 @@ void CurveTable::fillPoints() {
     time->setData(Qt::UserRole, static_cast<qlonglong>(point.at));
     time->setFlags(time->flags() & ~Qt::ItemIsEditable);
     points_->setItem(row, 0, time);
-    points_->setItem(row, 1, new QTableWidgetItem(written(point.value)));
+    points_->setItem(row, 1, new QTableWidgetItem(numberText(point.value, 2)));
     const QString then = point.segment == Segment::Linear ? tr("straight")
                          : point.segment == Segment::Hold ? tr("held")
-                                                          : tr("curved %1").arg(written(point.bend));
+                                                          : tr("curved %1").arg(numberText(point.bend, 2));
     points_->setItem(row, 2, new QTableWidgetItem(then));
   }
 }
@@ -129,7 +121,7 @@ void CurveTable::editPoint(int row, int column) {
   const QString typed = points_->item(row, column)->text().trimmed();
   bool understood = true;
   const auto numberIn = [&](const QString& words) {
-    return QString(words).replace(',', '.').replace(QChar(0x2212), '-').toDouble(&understood);
+    return QString(words).replace(',', '.').replace(kMinus, '-').toDouble(&understood);
   };
   if (column == 1) {
     const double value = numberIn(typed);

@@ -48,19 +48,13 @@ class InsertPage : public StagePage {
         "sound: it belongs to the sound itself; mix: to the mix around it. A brief can hear some tags only"));
     addCell(tr("Tags"), tags);
     connect(tags, &QLineEdit::editingFinished, this, [this, tags] {
-      std::vector<std::string> words;
-      for (const QString& tag : tags->text().split(',', Qt::SkipEmptyParts))
-        if (!tag.trimmed().isEmpty()) words.push_back(tag.trimmed().toStdString());
       edit(tr("Tag an insert"), [&](Session& session) {
-        if (Insert* found = findInsert(session, id_)) found->tags = words;
+        if (Insert* found = findInsert(session, id_)) found->tags = listFrom(tags->text());
       });
     });
     onRefresh([this, tags] {
-      if (tags->hasFocus()) return;
-      QStringList words;
-      if (const Insert* found = findInsert(session(), id_))
-        for (const std::string& tag : found->tags) words << text(tag);
-      tags->setText(words.join(", "));
+      const Insert* found = findInsert(session(), id_);
+      if (found != nullptr && !tags->hasFocus()) tags->setText(listText(found->tags));
     });
   }
 

@@ -1,9 +1,9 @@
 #include "number_box.h"
 
+#include "text.h"
+
 namespace octaphon::app {
 namespace {
-
-constexpr QChar kMinus(0x2212);
 
 QString plain(QString words) { return words.replace(kMinus, '-'); }
 

@@ -20,7 +20,7 @@ constexpr int kFigureRole = Qt::UserRole + 1;
 /// Finer than decibelText(), which takes what is under −144 dB for silence.
 QString residualText(double decibels) {
   if (decibels <= kExactSumDb) return ProofPanel::tr("exact");
-  return QString::number(decibels, 'f', 1).replace('-', QChar(0x2212)) + " dB";
+  return numberText(decibels, 1) + " dB";
 }
 
 /// Sorts figures by what they are, not by how they are written.
@@ -101,8 +101,8 @@ void ProofPanel::take(const MadeReport& report) {
                       isJudged ? residualText(outcome.residualDb) : QString(QChar(0x2013)), now},
                      isJudged ? outcome.residualDb : kExactSumDb - 1,
                      outcome.verdict == SumVerdict::Differs,
-                     sum.span});
-    sums_[key] = sum;
+                     sum.span,
+                     sum});
   }
   for (const MadeRemark& remark : report.remarks)
     lines.push_back({remark.file,
@@ -110,7 +110,8 @@ void ProofPanel::take(const MadeReport& report) {
                       text(decibelText(decibelsOf(remark.peak))) + " dB", now},
                      decibelsOf(remark.peak),
                      true,
-                     remark.span});
+                     remark.span,
+                     {}});
   std::erase_if(lines_, [&](const Line& line) { return again.contains(line.key); });
   lines_.insert(lines_.end(), std::make_move_iterator(lines.begin()), std::make_move_iterator(lines.end()));
   reload();
@@ -118,7 +119,6 @@ void ProofPanel::take(const MadeReport& report) {
 
 void ProofPanel::clear() {
   lines_.clear();
-  sums_.clear();
   reload();
 }
 
@@ -140,7 +140,8 @@ void ProofPanel::reload() {
   table_->addTopLevelItems(items);
   for (const int column : {Where, Of, Figure, At}) table_->resizeColumnToContents(column);
   std::vector<MadeSum> sums;
-  for (const auto& [key, sum] : sums_) sums.push_back(sum);
+  for (const Line& line : lines_)
+    if (line.sum) sums.push_back(*line.sum);
   const auto open = static_cast<std::size_t>(std::count_if(sums.begin(), sums.end(), [](const MadeSum& sum) {
     return sum.outcome.verdict == SumVerdict::NotJudged;
   }));

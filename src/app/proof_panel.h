@@ -2,7 +2,7 @@
 // full scale. A line leads to its span.
 #pragma once
 
-#include <map>
+#include <optional>
 #include <QLabel>
 #include <QTreeWidget>
 #include <QWidget>
@@ -31,11 +31,11 @@ class ProofPanel : public QWidget {
     double figure;  ///< to sort by
     bool isFault;
     PlannedSpan span;
+    std::optional<MadeSum> sum;  ///< none: a file
   };
   void reload();
 
   std::vector<Line> lines_;
-  std::map<QString, MadeSum> sums_;  // by key
   QTreeWidget* table_;
   QLabel* words_;
 };

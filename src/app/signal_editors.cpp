@@ -105,7 +105,7 @@ class OverridesEditor : public PhraseEditor {
     addWhose();
     addFaders();
     flag(
-        tr("Pans as mixed"), [](Overrides& o) { return !o.pansCentred; },
+        tr("Pans as mixed"), [](const Overrides& o) { return !o.pansCentred; },
         [](Overrides& o, bool on) { o.pansCentred = !on; });
     flag(tr("Volume moves as drawn"), &Overrides::volumeAutomation);
     flag(tr("Pan moves as drawn"), &Overrides::panAutomation);
@@ -128,26 +128,28 @@ class OverridesEditor : public PhraseEditor {
  private:
   std::string chosen() const { return whose_->currentData().toString().toStdString(); }
 
-  TrackException* exception() {
-    const auto found = std::find_if(brief_.exceptions.begin(), brief_.exceptions.end(),
-                                    [&](const TrackException& e) { return e.track == chosen(); });
-    return found == brief_.exceptions.end() ? nullptr : &*found;
-  }
-
-  /// What the controls show; one without its own is as the brief says.
-  const Overrides& shown() {
-    const TrackException* own = exception();
-    return own == nullptr ? brief_.overrides : own->overrides;
+  /// What holds for whom the controls are about: its own, the brief's, or none where those do not touch it.
+  const Overrides& shown() const {
+    static const Overrides kNone;
+    const std::string whose = chosen();
+    if (whose.empty()) return brief_.overrides;
+    if (const Overrides* own = exceptionOf(brief_, whose)) return *own;
+    return overridesTouch(brief_, findTrack(*session_, whose)) ? brief_.overrides : kNone;
   }
 
   template <class Change>
   void change(const Change& change, const QString& words, const QString& merge = {}) {
     if (isShowing_) return;
-    if (!chosen().empty() && exception() == nullptr)
-      brief_.exceptions.push_back({chosen(), brief_.overrides});
-    TrackException* own = exception();
-    change(own == nullptr ? brief_.overrides : own->overrides);
-    apply(words, merge.isEmpty() ? merge : merge + whose_->currentData().toString());
+    Overrides changed = shown();
+    change(changed);
+    const std::string whose = chosen();
+    if (whose.empty()) {
+      brief_.overrides = changed;
+    } else {
+      std::erase_if(brief_.exceptions, [&](const TrackException& e) { return e.track == whose; });
+      brief_.exceptions.push_back({whose, changed});
+    }
+    apply(words, merge.isEmpty() ? merge : merge + text(whose));
     reload();
   }
 
@@ -195,14 +197,11 @@ class OverridesEditor : public PhraseEditor {
     layout_->addWidget(box);
     connect(box, &QCheckBox::toggled, this,
             [this, set, words](bool on) { change([&](Overrides& o) { set(o, on); }, words); });
-    refresh_.push_back([this, box, get] {
-      Overrides copy = shown();
-      box->setChecked(get(copy));
-    });
+    refresh_.push_back([this, box, get] { box->setChecked(get(shown())); });
   }
   void flag(const QString& words, bool Overrides::*member) {
     flag(
-        words, [member](Overrides& o) { return o.*member; },
+        words, [member](const Overrides& o) { return o.*member; },
         [member](Overrides& o, bool on) { o.*member = on; });
   }
 
@@ -234,13 +233,7 @@ class OverridesEditor : public PhraseEditor {
       change([&](Overrides& o) { o.inserts = static_cast<InsertChoice>(index); }, tr("Choose the inserts"));
     });
     connect(tags_, &QLineEdit::textEdited, this, [this](const QString& typed) {
-      change(
-          [&](Overrides& o) {
-            o.tags.clear();
-            for (const QString& tag : typed.split(',', Qt::SkipEmptyParts))
-              if (!tag.trimmed().isEmpty()) o.tags.push_back(tag.trimmed().toStdString());
-          },
-          tr("Choose the tags"), "tags");
+      change([&](Overrides& o) { o.tags = listFrom(typed); }, tr("Choose the tags"), "tags");
     });
   }
 
@@ -257,19 +250,16 @@ class OverridesEditor : public PhraseEditor {
     level_->setValue(o.faderDb);
     level_->setEnabled(o.faders == Faders::Value);
     inserts_->setCurrentIndex(static_cast<int>(o.inserts));
-    QStringList words;
-    for (const std::string& tag : o.tags) words << text(tag);
-    if (!tags_->hasFocus()) tags_->setText(words.join(", "));
+    if (!tags_->hasFocus()) tags_->setText(listText(o.tags));
     tags_->setEnabled(o.inserts == InsertChoice::Tagged);
     for (const auto& refresh : refresh_) refresh();
     const bool isOne = !chosen().empty();
     for (QCheckBox* box : scopes_) box->setVisible(!isOne);
     as_->setVisible(isOne);
-    as_->setEnabled(exception() != nullptr);
+    as_->setEnabled(exceptionOf(brief_, chosen()) != nullptr);
     for (int i = 0; i < whose_->count(); ++i) {
       const std::string id = whose_->itemData(i).toString().toStdString();
-      const bool own = std::any_of(brief_.exceptions.begin(), brief_.exceptions.end(),
-                                   [&](const TrackException& e) { return e.track == id; });
+      const bool own = exceptionOf(brief_, id) != nullptr;
       whose_->setItemData(i, own ? Theme::strong() : Theme::body(), Qt::FontRole);
     }
     isShowing_ = false;

@@ -20,25 +20,19 @@ class StripPage : public StagePage {
     if (place_ == kMainPlace) {
       addNumber(tr("Fader"), kSilenceDb, kMaxGainDb, 1, "dB",
                 [](auto& session) { return &session.main.gainDb; });
-    } else if (track(session()) != nullptr) {
-      addNumber(tr("Fader"), kSilenceDb, kMaxGainDb, 1, "dB", [this](auto& s) { return &track(s)->gainDb; });
-      addNumber(tr("Pan"), -1, 1, 2, "", [this](auto& s) { return &track(s)->pan; });
+    } else if (findTrack(session(), place_) != nullptr) {
+      addNumber(tr("Fader"), kSilenceDb, kMaxGainDb, 1, "dB",
+                [this](auto& s) { return &findTrack(s, place_)->gainDb; });
+      addNumber(tr("Pan"), -1, 1, 2, "", [this](auto& s) { return &findTrack(s, place_)->pan; });
       addSwitch(tr("Mute"), &Track::mute);
       addSwitch(tr("Turned over"), &Track::invert);
-      for (const Send& send : track(session())->sends) addSend(send);
+      for (const Send& send : findTrack(session(), place_)->sends) addSend(send);
       addNewSend(plugins);
     }
     layout_->addStretch();
   }
 
  private:
-  template <class S>
-  auto track(S& session) const -> decltype(&session.tracks[0]) {
-    for (auto& track : session.tracks)
-      if (track.id == place_) return &track;
-    return nullptr;
-  }
-
   template <class Member>
   void addNumber(const QString& name, double least, double most, int decimals, const QString& unit,
                  const Member& member) {
@@ -57,9 +51,9 @@ class StripPage : public StagePage {
     auto* box = new QCheckBox(name, this);
     box->setAccessibleName(name);
     connect(box, &QCheckBox::clicked, this, [this, member, name](bool on) {
-      edit(name, [&](Session& session) { track(session)->*member = on; });
+      edit(name, [&](Session& session) { findTrack(session, place_)->*member = on; });
     });
-    onRefresh([this, box, member] { box->setChecked(track(session())->*member); });
+    onRefresh([this, box, member] { box->setChecked(findTrack(session(), place_)->*member); });
     addCell(box);
   }
 

@@ -1,13 +1,35 @@
 // The core's text for Qt.
 #pragma once
 
-#include <QString>
+#include <QStringList>
+#include <string>
 #include <string_view>
+#include <vector>
 
 namespace octaphon::app {
 
 inline QString text(std::string_view value) {
   return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
+}
+
+inline constexpr QChar kMinus(0x2212);
+
+/// With a real minus sign.
+inline QString numberText(double value, int decimals) {
+  return QString::number(value, 'f', decimals).replace('-', kMinus);
+}
+
+/// `sound, mix` and the list of what is in it.
+inline QString listText(const std::vector<std::string>& words) {
+  QStringList list;
+  for (const std::string& word : words) list << text(word);
+  return list.join(", ");
+}
+inline std::vector<std::string> listFrom(const QString& typed) {
+  std::vector<std::string> words;
+  for (const QString& word : typed.split(',', Qt::SkipEmptyParts))
+    if (!word.trimmed().isEmpty()) words.push_back(word.trimmed().toStdString());
+  return words;
 }
 
 }  // namespace octaphon::app

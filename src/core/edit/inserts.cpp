@@ -9,12 +9,6 @@
 namespace octaphon {
 namespace {
 
-Track* trackAt(Session& session, const std::string& id) {
-  const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
-                                  [&](const Track& track) { return track.id == id; });
-  return found == session.tracks.end() ? nullptr : &*found;
-}
-
 /// The chain that an insert is in, and its place in it.
 struct InsertPlace {
   std::vector<Insert>* chain = nullptr;
@@ -58,13 +52,13 @@ void forEachAutomation(Session& session, const Visit& visit) {
 std::vector<Insert>* insertsAt(Session& session, const std::string& place) {
   if (place == kMainPlace) return &session.main.inserts;
   if (Clip* clip = clipOf(session, place).first) return &clip->inserts;
-  Track* track = trackAt(session, place);
+  Track* track = findTrack(session, place);
   return track == nullptr ? nullptr : &track->inserts;
 }
 
 std::vector<Automation>* automationAt(Session& session, const std::string& place) {
   if (place == kMainPlace) return &session.main.automation;
-  Track* track = trackAt(session, place);
+  Track* track = findTrack(session, place);
   return track == nullptr ? nullptr : &track->automation;
 }
 
@@ -92,7 +86,7 @@ const Send* findSend(const Session& session, const std::string& id) {
 std::string addInsert(Session& session, const std::string& place, const std::string& effect,
                       std::size_t before) {
   std::vector<Insert>* chain = insertsAt(session, place);
-  const Track* track = trackAt(session, place);
+  const Track* track = findTrack(session, place);
   const bool isLocked = (track != nullptr && track->lock) || clipOf(session, place).second;
   if (chain == nullptr || chain->size() >= kMaxInserts || isLocked) return {};
   IdMaker maker(session);
@@ -129,7 +123,7 @@ bool moveInsert(Session& session, const std::string& id, int by) {
 }
 
 Result<std::string> addSend(Session& session, const std::string& trackId, const std::string& to) {
-  Track* track = trackAt(session, trackId);
+  Track* track = findTrack(session, trackId);
   if (track == nullptr) return fail(ErrorCode::UnknownName, trackId, "there is no such track");
   const std::string name = printable(track->name, 60);
   if (track->lock) return fail(ErrorCode::BadValue, name, "the track is locked", "Unlock it first");
@@ -162,7 +156,7 @@ bool removeSend(Session& session, const std::string& id) {
 bool setCurvePoint(Session& session, const std::string& place, const std::string& target,
                    const CurvePoint& point) {
   std::vector<Automation>* curves = automationAt(session, place);
-  const Track* track = trackAt(session, place);
+  const Track* track = findTrack(session, place);
   if (curves == nullptr || (track != nullptr && track->lock)) return false;
   auto curve =
       std::find_if(curves->begin(), curves->end(), [&](const Automation& c) { return c.target == target; });
@@ -179,7 +173,7 @@ bool setCurvePoint(Session& session, const std::string& place, const std::string
 
 bool removeCurvePoint(Session& session, const std::string& place, const std::string& target, Frame at) {
   std::vector<Automation>* curves = automationAt(session, place);
-  const Track* track = trackAt(session, place);
+  const Track* track = findTrack(session, place);
   if (curves == nullptr || (track != nullptr && track->lock)) return false;
   for (Automation& curve : *curves) {
     if (curve.target != target) continue;

@@ -11,12 +11,6 @@
 namespace octaphon {
 namespace {
 
-Track* findTrack(Session& session, const std::string& id) {
-  for (Track& track : session.tracks)
-    if (track.id == id) return &track;
-  return nullptr;
-}
-
 std::ptrdiff_t indexOf(const Session& session, const std::string& id) {
   const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
                                   [&](const Track& track) { return track.id == id; });

@@ -152,12 +152,7 @@ const Overrides& SpanRecipe::overridesOf(const Way& way, int strip) const {
   static const Overrides kNone;
   if (!way.exceptions.empty())
     if (const auto found = way.exceptions.find(strip); found != way.exceptions.end()) return *found->second;
-  const Track* track = trackOf(strip);
-  const bool applies = track == nullptr    ? way.brief->overrideMain
-                       : track->isGroup()  ? way.brief->overrideGroups
-                       : track->isReturn() ? way.brief->overrideReturns
-                                           : true;
-  return applies ? way.brief->overrides : kNone;
+  return overridesTouch(*way.brief, trackOf(strip)) ? way.brief->overrides : kNone;
 }
 
 // --- runs

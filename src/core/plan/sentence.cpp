@@ -168,9 +168,8 @@ std::string exceptionsText(const Brief& brief, const Session& session) {
   if (brief.exceptions.size() > kNamed) return counted(brief.exceptions.size(), "track");
   std::vector<std::string> names;
   for (const TrackException& exception : brief.exceptions) {
-    const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
-                                    [&](const Track& track) { return track.id == exception.track; });
-    names.push_back(found == session.tracks.end() ? "main" : printable(found->name, 60));
+    const Track* track = findTrack(session, exception.track);
+    names.push_back(track == nullptr ? "main" : printable(track->name, 60));
   }
   return joined(names);
 }

@@ -68,13 +68,11 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
   return {};
 }
 
-/// Those of the source's own strip.
+/// Those of the source's own strip; of a group those of the tracks in it.
 const Overrides& ownOverrides(const Session& session, const Brief& brief, int strip) {
-  if (strip < 0 || brief.exceptions.empty()) return brief.overrides;
-  const std::string& id = session.tracks[static_cast<std::size_t>(strip)].id;
-  const auto own = std::find_if(brief.exceptions.begin(), brief.exceptions.end(),
-                                [&](const TrackException& exception) { return exception.track == id; });
-  return own == brief.exceptions.end() ? brief.overrides : own->overrides;
+  const Overrides* own =
+      strip < 0 ? nullptr : exceptionOf(brief, session.tracks[static_cast<std::size_t>(strip)].id);
+  return own == nullptr ? brief.overrides : *own;
 }
 
 }  // namespace

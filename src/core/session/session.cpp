@@ -1,6 +1,7 @@
 #include "session/session.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace octaphon {
 
@@ -69,6 +70,27 @@ bool isAllowedId(std::string_view id) {
            c == '_' || c == '-';
   };
   return !id.empty() && id.size() <= 64 && id != "main" && std::all_of(id.begin(), id.end(), allowed);
+}
+
+const Track* findTrack(const Session& session, std::string_view id) {
+  const auto found = std::find_if(session.tracks.begin(), session.tracks.end(),
+                                  [&](const Track& track) { return track.id == id; });
+  return found == session.tracks.end() ? nullptr : &*found;
+}
+
+Track* findTrack(Session& session, std::string_view id) {
+  return const_cast<Track*>(findTrack(std::as_const(session), id));
+}
+
+const Overrides* exceptionOf(const Brief& brief, std::string_view id) {
+  const auto found = std::find_if(brief.exceptions.begin(), brief.exceptions.end(),
+                                  [&](const TrackException& exception) { return exception.track == id; });
+  return found == brief.exceptions.end() ? nullptr : &found->overrides;
+}
+
+bool overridesTouch(const Brief& brief, const Track* track) {
+  if (track == nullptr) return brief.overrideMain;
+  return track->isGroup() ? brief.overrideGroups : track->isReturn() ? brief.overrideReturns : true;
 }
 
 }  // namespace octaphon

@@ -214,4 +214,14 @@ struct Session {
   Facts factsOf(const std::string& name, const Facts& own) const;
 };
 
+/// A track, group or return by its id; null where there is none.
+Track* findTrack(Session& session, std::string_view id);
+const Track* findTrack(const Session& session, std::string_view id);
+
+/// The overrides that a brief has for one track, group, return or main alone, by its id; null where it has
+/// none.
+const Overrides* exceptionOf(const Brief& brief, std::string_view id);
+/// Whether the brief's overrides touch a track, group or return, or (null) main.
+bool overridesTouch(const Brief& brief, const Track* track);
+
 }  // namespace octaphon
