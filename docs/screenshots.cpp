@@ -125,6 +125,7 @@ class Photographer {
     take(window, "curve");
     target->setCurrentIndex(0);
     emit target->activated(0);
+    window.timeline().revealTrack(0);
     window.selected().clear();
     window.lower().setCurrentIndex(0);
   }
@@ -199,7 +200,10 @@ class Photographer {
     std::vector<std::size_t> rows;
     for (std::size_t i = 0; i < window.keeper().sheet()->rows.size(); ++i) rows.push_back(i);
     emit window.sheetView().makeRows(rows, false);
-    wait([&] { return window.making().figures().fraction > 0.3 || !window.making().isRunning(); });
+    wait([&] {
+      const RunControl* control = window.making().control();
+      return control == nullptr || (control->stage == RunStage::Sound && control->fraction() > 0.3);
+    });
     window.making().pause(true);
     window.making().pause(false);
     QTest::qWait(90);

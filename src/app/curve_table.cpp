@@ -26,7 +26,8 @@ CurveTable::CurveTable(Document& document, QWidget* parent) : QWidget(parent), d
   points_->setAccessibleName(tr("Points of the curve"));
   points_->setHorizontalHeaderLabels({tr("Time"), tr("Value"), tr("Then")});
   points_->verticalHeader()->hide();
-  points_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  points_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  points_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
   points_->setMinimumSize(196, 60);
   addPoint_ = new QPushButton(tr("Point here"), this);
   addPoint_->setToolTip(tr("A point of the curve at the playhead, with its value of now"));

@@ -7,6 +7,19 @@
 #include "theme.h"
 
 namespace octaphon::app {
+namespace {
+
+/// Words as wide as the editor, which they do not widen.
+class Note : public QLabel {
+ public:
+  using QLabel::QLabel;
+  QSize sizeHint() const override { return {kWidth, heightForWidth(kWidth)}; }
+
+ private:
+  static constexpr int kWidth = 300;
+};
+
+}  // namespace
 
 PhraseEditor::PhraseEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply,
                            const QString& title, QWidget* parent)
@@ -30,10 +43,9 @@ void PhraseEditor::keyPressEvent(QKeyEvent* event) {
 }
 
 void PhraseEditor::note(const QString& words) {
-  auto* label = new QLabel(words, this);
+  auto* label = new Note(words, this);
   label->setFont(Theme::caption());
   label->setWordWrap(true);
-  label->setMaximumWidth(320);
   layout_->addWidget(label);
 }
 
