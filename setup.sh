@@ -1,13 +1,18 @@
 #!/bin/sh
 # Installs the Debian packages that Octaphon is built and tested with, where they are missing. demo.sh and test.sh call
-# it; `./setup.sh run` leaves out what only tests need.
+# it; `./setup.sh run` leaves out what only tests need, `./setup.sh lint` adds
+# what looks at the sources.
 set -eu
 build="g++ cmake ninja-build ccache pkg-config libsndfile1-dev libsoxr-dev libtbb-dev libxxhash-dev libexpected-dev
  libcli11-dev nlohmann-json3-dev libicu-dev liblilv-dev lv2-dev libebur128-dev qt6-base-dev qt6-base-dev-tools qt6-multimedia-dev qt6-svg-dev
  libgl1-mesa-dev fonts-inter fonts-jetbrains-mono python3 python3-fonttools"
 tests="xvfb xauth ffmpeg sox mediainfo python3-numpy python3-scipy python3-jsonschema python3-mido util-linux
  mda-lv2 lv2-examples lsp-plugins-lv2"
-[ "${1:-all}" = run ] && wanted=$build || wanted="$build $tests"
+case ${1:-all} in
+  run) wanted=$build ;;
+  lint) wanted="$build clang-format clang-tidy" ;;
+  *) wanted="$build $tests" ;;
+esac
 
 missing=""
 for package in $wanted; do

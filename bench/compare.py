@@ -52,6 +52,7 @@ def sox(out):
 CONTENDERS = {
     "Octaphon, not synced": (lambda out: octaphon(out, "--no-sync"), False),
     "bound, one thread, not synced": (bound, False),
+    "bound, two threads, not synced": (lambda out: bound(out, "--two"), False),
     "ffmpeg, one graph a span, not synced": (ffmpeg, False),
     "sox, once a file, not synced": (sox, False),
     "Octaphon, one worker, not synced": (lambda out: octaphon(out, "--no-sync", "--jobs", "1"), False),

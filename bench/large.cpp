@@ -5,7 +5,7 @@
 #include <cstdio>
 #include <functional>
 
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 #include "session/session_file.h"
 
 namespace {
@@ -38,7 +38,7 @@ int main(int argc, char** argv) {
   request.briefs = {0};
   Session wide = *session;  // every source has a clip in every region
   for (Track& track : wide.tracks) {
-    const auto& ids = wide.briefs[0].tracks.ids;
+    const auto& ids = wide.briefs[0].what.tracks.ids;
     if (std::find(ids.begin(), ids.end(), track.id) == ids.end()) continue;
     const Clip first = track.clips[0];
     track.clips.assign(wide.regions.size(), first);

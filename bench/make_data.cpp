@@ -9,7 +9,7 @@
 #include "base/safe_folder.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
-#include "write/sound_writer.h"
+#include "write/encoder.h"
 
 namespace octaphon::bench {
 namespace {
@@ -43,7 +43,7 @@ class Pink {
 Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame frames, std::uint64_t seed) {
   if (folder.openFile(name)) return {};
   OCTAPHON_ASSIGN(PendingFile file, folder.create(name));
-  OCTAPHON_ASSIGN(SoundWriter writer, SoundWriter::open(file, Encoding::Pcm24, 2, 48000));
+  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer, openEncoder(file, Encoding::Pcm24, 2, 48000));
   Pink left(seed * 2 + 1);
   Pink right(seed * 2 + 2);
   std::vector<std::int32_t> sides[2]{std::vector<std::int32_t>(48000), std::vector<std::int32_t>(48000)};
@@ -54,9 +54,9 @@ Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame fra
       sides[0][i] = static_cast<std::int32_t>(left.next() * 1'500'000);
       sides[1][i] = static_cast<std::int32_t>(right.next() * 1'500'000);
     }
-    OCTAPHON_TRY(writer.write(samples, count));
+    OCTAPHON_TRY(writer->write(samples, count));
   }
-  OCTAPHON_TRY(writer.finish(frames));
+  OCTAPHON_TRY(writer->finish());
   return file.publish(true);
 }
 
@@ -80,9 +80,9 @@ Result<> makeJob(const SafeFolder& folder) {
   Brief brief;
   brief.id = "all";
   brief.name = "All";
-  brief.tracks.all = true;
-  brief.counts = Counts::EverythingHeard;
-  brief.existing = Existing::Replace;
+  brief.what.tracks.all = true;
+  brief.heard.counts = Counts::EverythingHeard;
+  brief.delivery.existing = Existing::Replace;
   session.briefs.push_back(brief);
   for (int i = 0; i < 24; ++i) {
     const std::string file = numbered("track", i) + ".wav";
@@ -114,7 +114,7 @@ Result<> makeLarge(const SafeFolder& folder) {
   Brief brief;
   brief.id = "all";
   brief.name = "All";
-  brief.nameTemplate = "{region.base}_{source}_{n.name:4}";
+  brief.names.format = "{region.base}_{source}_{n.name:4}";
   for (int i = 0; i < kTracks; ++i) {
     if (i % 25 == 0) {
       Track group;
@@ -138,7 +138,7 @@ Result<> makeLarge(const SafeFolder& folder) {
     }
     session.tracks.push_back(track);
   }
-  for (int i = 0; i < 49; ++i) brief.tracks.ids.push_back(numbered("t", i));
+  for (int i = 0; i < 49; ++i) brief.what.tracks.ids.push_back(numbered("t", i));
   for (int i = 0; i < kRegions; ++i) {
     Region region;
     region.id = numbered("r", i);

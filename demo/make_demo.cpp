@@ -9,7 +9,7 @@
 #include "session/session_json.h"
 #include "tidewheel_session.h"
 #include "tidewheel_sounds.h"
-#include "write/sound_writer.h"
+#include "write/encoder.h"
 
 namespace octaphon::demo {
 namespace {
@@ -17,15 +17,15 @@ namespace {
 Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const Sound sound = synthesise(recording);
   OCTAPHON_ASSIGN(PendingFile file, folder.create(recording.file));
-  OCTAPHON_ASSIGN(SoundWriter writer, SoundWriter::open(file, Encoding::Pcm24, sound.channels, sound.rate));
+  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer, openEncoder(file, Encoding::Pcm24, sound.channels, sound.rate));
   std::vector<std::int32_t> sides[2];
   for (std::size_t i = 0; i < sound.samples.size(); ++i)
     sides[i % static_cast<std::size_t>(sound.channels)].push_back(
         static_cast<std::int32_t>(sound.samples[i] * 8388607.0f));
   const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
   const auto frames = static_cast<Frame>(sides[0].size());
-  OCTAPHON_TRY(writer.write(channels, frames));
-  OCTAPHON_TRY(writer.finish(frames));
+  OCTAPHON_TRY(writer->write(channels, frames));
+  OCTAPHON_TRY(writer->finish());
   return file.publish(true);
 }
 

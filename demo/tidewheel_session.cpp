@@ -304,41 +304,41 @@ class Builder {
     Brief brief;
     brief.id = id;
     brief.name = name;
-    brief.existing = Existing::Replace;
+    brief.delivery.existing = Existing::Replace;
     session_.briefs.push_back(brief);
     return session_.briefs.back();
   }
 
   void addBriefs() {
     Brief& game = brief("game", "Game sounds, layers");
-    game.regions = {false, regionsUnder({"Winch", "Crane"})};
-    game.tracks = {false, {"gear", "chain", "brake", "motor"}};
-    game.nameTemplate = "{region.base}_{source}_{n.name:2}";
-    game.letterCase = LetterCase::Snake;
-    game.tailSeconds = 0.25;
-    game.folder = "Deliveries/Game";
+    game.where.regions = {false, regionsUnder({"Winch", "Crane"})};
+    game.what.tracks = {false, {"gear", "chain", "brake", "motor"}};
+    game.names.format = "{region.base}_{source}_{n.name:2}";
+    game.names.letterCase = LetterCase::Snake;
+    game.ends.tailSeconds = 0.25;
+    game.delivery.folder = "Deliveries/Game";
     Brief& single = brief("single", "Single sounds");
-    single.regions = {false, regionsUnder({"Bell", "Gull", "Ambience"})};
-    single.nameTemplate = "{region}";
-    single.encoding = Encoding::Pcm16;
-    single.letterCase = LetterCase::Kebab;
-    single.folder = "Deliveries/Single";
+    single.where.regions = {false, regionsUnder({"Bell", "Gull", "Ambience"})};
+    single.names.format = "{region}";
+    single.files.encoding = Encoding::Pcm16;
+    single.names.letterCase = LetterCase::Kebab;
+    single.delivery.folder = "Deliveries/Single";
     Brief& tour = brief("tour", "Tour, three lengths");
-    tour.regions = {false, regionsUnder({"Tour"})};
-    tour.groups = {false, {"bells", "weather", "music", "voice"}};
-    tour.counts = Counts::EverythingHeard;
-    tour.runUpFromStart = true;
-    tour.nameTemplate = "{region}/{n:2} {session} {source}";
-    tour.folder = "Deliveries/Tour";
+    tour.where.regions = {false, regionsUnder({"Tour"})};
+    tour.what.groups = {false, {"bells", "weather", "music", "voice"}};
+    tour.heard.counts = Counts::EverythingHeard;
+    tour.heard.runUp.fromStart = true;
+    tour.names.format = "{region}/{n:2} {session} {source}";
+    tour.delivery.folder = "Deliveries/Tour";
     Brief& stems = brief("stems", "Stems of the theme");
-    stems.regions = {false, regionsUnder({"Music"})};
-    stems.tracks = {false, {"celesta", "harmonium", "bass"}};
-    stems.counts = Counts::EverythingHeard;
-    stems.reach = {ReachStage::Groups, {}};
-    stems.withReturns = Returns::Out;
-    stems.nameTemplate = "{region} {source}";
-    stems.encoding = Encoding::Float32;
-    stems.folder = "Deliveries/Stems";
+    stems.where.regions = {false, regionsUnder({"Music"})};
+    stems.what.tracks = {false, {"celesta", "harmonium", "bass"}};
+    stems.heard.counts = Counts::EverythingHeard;
+    stems.heard.reach = {ReachStage::Groups, {}};
+    stems.heard.withReturns = Returns::Out;
+    stems.names.format = "{region} {source}";
+    stems.files.encoding = Encoding::Float32;
+    stems.delivery.folder = "Deliveries/Stems";
   }
 
   Session session_;

@@ -72,7 +72,7 @@ class Photographer {
     std::vector<std::size_t> rows;
     const auto sheet = window.keeper().sheet();
     for (std::size_t i = 0; i < sheet->rows.size() && rows.size() < 14; ++i)
-      if (sheet->rows[i].brief == 0) rows.push_back(i);
+      if (sheet->soundOf(sheet->rows[i]).brief == 0) rows.push_back(i);
     emit window.sheetView().makeRows(rows, false);
     wait([&] { return !window.making().isRunning(); });
     changeOneClip();

@@ -121,8 +121,8 @@ Brief& SessionMaker::brief(const std::string& name) {
   Brief brief;
   brief.id = "b" + std::to_string(session.briefs.size() + 1);
   brief.name = name;
-  brief.folder = "out";
-  brief.existing = Existing::Replace;
+  brief.delivery.folder = "out";
+  brief.delivery.existing = Existing::Replace;
   session.briefs.push_back(brief);
   return session.briefs.back();
 }

@@ -85,7 +85,7 @@ class AppTest : public QObject {
              QString("up to date"));
     // One change, and just what hears it is stale; a file removed behind our back is noticed.
     Brief brief = o.window.document().session()->briefs[0];
-    brief.tailSeconds = 0.5;
+    brief.ends.tailSeconds = 0.5;
     o.window.document().editBrief(0, brief, "Change the tail");
     QTRY_COMPARE(o.count(RowState::Stale), 30);
     QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
@@ -110,7 +110,7 @@ class AppTest : public QObject {
       region.start = 204 * 48000 + i;
       region.length = 60 * 48000;
       session.regions.push_back(region);
-      session.briefs[3].regions.ids.push_back(region.id);
+      session.briefs[3].where.regions.ids.push_back(region.id);
     }
     QVERIFY(saveSession(session, o.session().toStdString()).has_value());
     o.open();
@@ -243,11 +243,11 @@ class AppTest : public QObject {
     Opened o;
     o.open();
     Brief brief = o.window.document().session()->briefs[1];
-    brief.nameTemplate = "{region} saved";
+    brief.names.format = "{region} saved";
     o.window.document().editBrief(1, brief, "Change the template");
     key(&o.window, Qt::Key_S, Qt::ControlModifier);
     QVERIFY(!o.window.isWindowModified());
-    QCOMPARE(loadSession(o.session().toStdString())->briefs[1].nameTemplate, std::string("{region} saved"));
+    QCOMPARE(loadSession(o.session().toStdString())->briefs[1].names.format, std::string("{region} saved"));
     QVERIFY(QSettings().value("recent").toStringList().first().endsWith("Tidewheel.octaphon"));
   }
 
@@ -279,7 +279,7 @@ class AppTest : public QObject {
     QCOMPARE(model.index(0, SheetModel::Length).data().toString(), QString("1:00.000"));
     o.window.sheetView().select(3);
     Brief brief = o.window.document().session()->briefs[0];
-    brief.letterCase = LetterCase::Kebab;
+    brief.names.letterCase = LetterCase::Kebab;
     o.window.document().editBrief(0, brief, "Choose the letter case");
     QTRY_COMPARE(o.files()[3], QString("winch-start-gear-02.wav"));
     QCOMPARE(o.window.sheetView().selectedRows(), std::vector<std::size_t>{3});

@@ -87,7 +87,7 @@ class EffectsTest : public QObject {
       std::set<std::string> keys;
       for (const ParameterInfo& parameter : info.parameters) {
         QVERIFY(keys.insert(parameter.key).second);
-        QVERIFY(parameter.least <= parameter.usual && parameter.usual <= parameter.most);
+        QVERIFY(parameter.least <= parameter.defaultValue && parameter.defaultValue <= parameter.most);
         QVERIFY(parameter.scale != Scale::Ratio || parameter.least > 0);
       }
     }
@@ -294,7 +294,7 @@ class EffectsTest : public QObject {
     QFETCH(QString, effect);
     const EffectSetting setting =
         settingOf(effect.toUtf8(), {{"drive", 20}, {"bell1_gain", 6}, {"gain", 3}}, 2);
-    const bool isGain = setting.info->sort == EffectInfo::Sort::Dynamics;
+    const bool isGain = setting.info->linearity == EffectInfo::Linearity::Dynamics;
     Sound in(2);
     for (std::size_t c = 0; c < 2; ++c) {
       in[c] = tone(300 + 100 * static_cast<double>(c), 0.9, 10000);

@@ -9,7 +9,8 @@ using namespace octaphon;
 namespace {
 
 ReceiptLine line(const std::string& file, std::uint64_t content, std::uint64_t size = 0) {
-  return {"key of " + file, file, Digest{content, 1}, Digest{content, 2}, 0, {size, 5}};
+  const Fingerprint made{{content, 2}, {content, 3}, {content, 4}, {content, 5}};
+  return {"key of " + file, file, Digest{content, 1}, made, 0, {size, 5}, {}};
 }
 
 }  // namespace
@@ -30,6 +31,7 @@ class LedgerTest : public QObject {
     QCOMPARE(receipt.damagedLines(), 0u);
     QCOMPARE(receipt.linesOf("a.wav").size(), 2u);
     QCOMPARE(receipt.linesOf("a.wav").back().content, (Digest{3, 1}));
+    QVERIFY(receipt.linesOf("a.wav").back().fingerprint == line("a.wav", 3).fingerprint);
     QCOMPARE(receipt.linesOf("sub/b \u00E4.wav").front().key, std::string("key of sub/b \u00E4.wav"));
     QVERIFY(receipt.linesOf("none").empty());
   }
@@ -56,6 +58,51 @@ class LedgerTest : public QObject {
     QCOMPARE(receipt.linesOf("a.wav").size(), 2u);
     QCOMPARE(receipt.linesOf("a.wav").front().content, (Digest{4, 1}));
     QCOMPARE(receipt.linesOf("b.wav").back().content, (Digest{50, 1}));
+  }
+
+  // A receipt that would hardly get shorter stays as it is, down to its bytes.
+  void compactingHasToPay() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    auto journal = ReceiptJournal::open(*folder);
+    for (std::uint64_t i = 1; i <= 3; ++i) QVERIFY(journal->append({line("a.wav", i)}, false).has_value());
+    const QByteArray before = test::bytesOf(dir.filePath("octaphon-receipt.jsonl"));
+    QVERIFY(journal->compact(*folder).has_value());
+    QCOMPARE(test::bytesOf(dir.filePath("octaphon-receipt.jsonl")), before);
+    QVERIFY(journal->append({line("a.wav", 4)}, false).has_value());
+    QVERIFY(journal->compact(*folder).has_value());
+    QCOMPARE(test::bytesOf(dir.filePath("octaphon-receipt.jsonl")).count('\n'), 3);
+  }
+
+  // What a newer version wrote is there after this one has written the receipt anew.
+  void newerLinesAndKeysAreKept() {
+    const std::string edition = R"({"kind":"edition","brief":"b","numbers":[[1,[2]]]})";
+    std::string text = R"({"format":"octaphon-receipt","version":"1.7"})" "\n" + edition + "\n";
+    for (int i = 0; i < 5; ++i)
+      text += R"({"kind":"file","key":"k","file":"a.wav","hash":"00000000000000000000000000000001","later":{"x":)" +
+              std::to_string(i) + "}}\n";
+    const Receipt receipt = Receipt::parse(text);
+    QCOMPARE(receipt.damagedLines(), 0u);
+    QVERIFY(receipt.paysToCompact());
+    const std::string anew = receipt.compacted();
+    QVERIFY(anew.find(edition + "\n") != std::string::npos);
+    const Receipt again = Receipt::parse(anew);
+    QCOMPARE(again.linesOf("a.wav").size(), 2u);
+    QVERIFY(again.linesOf("a.wav").back().unknownKeys == receipt.linesOf("a.wav").back().unknownKeys);
+    QVERIFY(anew.find(R"("later":{"x":4})") != std::string::npos);
+  }
+
+  // The first versions wrote one digest for all, and no kind: such files are known, and stale once.
+  void receiptsOfTheFirstVersionsAreRead() {
+    const Receipt receipt = Receipt::parse(
+        R"({"format":"octaphon-receipt","version":"1.0"})" "\n"
+        R"({"key":"k","file":"a.wav","hash":"00000000000000000000000000000001",)"
+        R"("fingerprint":"00000000000000000000000000000002","head":44,"size":50,"changed":7})" "\n");
+    QCOMPARE(receipt.damagedLines(), 0u);
+    QCOMPARE(receipt.linesOf("a.wav").size(), 1u);
+    QCOMPARE(receipt.linesOf("a.wav")[0].stamp.size, 50u);
+    QVERIFY(receipt.linesOf("a.wav")[0].fingerprint == Fingerprint{});
+    QVERIFY(receipt.linesOf("a.wav")[0].unknownKeys.empty());
   }
 
   void aCutOffLineDoesNotSwallowTheNext() {
@@ -95,7 +142,7 @@ class LedgerTest : public QObject {
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
     const auto real = [&](const char* name) {
       const auto handle = folder->openFile(name);
-      return ReceiptLine{"k", name, *digestOf(handle->get(), name, 3), {}, 3, *stampOf(handle->get())};
+      return ReceiptLine{"k", name, *digestOf(handle->get(), name, 3), {}, 3, *stampOf(handle->get()), {}};
     };
     std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"),
                                    real("before.wav"), real("before.wav")};

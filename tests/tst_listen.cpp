@@ -34,9 +34,9 @@ class Harbour {
     make.clip("tc", "c", 0, 20'000);
     make.region("r", "R", 5'000, 10'000);
     Brief& brief = make.brief("B");
-    brief.tracks = {true, {}};
-    brief.counts = Counts::EverythingHeard;
-    brief.encoding = Encoding::Float32;
+    brief.what.tracks = {true, {}};
+    brief.heard.counts = Counts::EverythingHeard;
+    brief.files.encoding = Encoding::Float32;
     make.session.file = make.save().toStdString();
   }
 
@@ -159,8 +159,8 @@ class ListenTest : public QObject {
     session.tracks[1].inserts = {{"l", "limiter", {}, true, {}, {{"gain", 9}}, {}, {}}};
     session.tracks[0].inserts = {{"c", "compressor", {}, true, {}, {{"threshold", -40}}, {}, {}}};
     session.main.inserts = {{"v", "reverb", {}, true, {}, {{"mix", 30}}, {}, {}}};
-    session.briefs[0].runUpSeconds = 0.05;
-    session.briefs[0].reach = {ReachStage::Group, "g"};
+    session.briefs[0].heard.runUp.seconds = 0.05;
+    session.briefs[0].heard.reach = {ReachStage::Group, "g"};
     harbour.make.save();
     test::renderOf(QString::fromStdString(session.file.string()));
     const auto facts = gatherFacts(session, harbour.cache);

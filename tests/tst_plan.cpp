@@ -2,7 +2,8 @@
 
 #include "media/media_facts.h"
 #include "naming/file_name.h"
-#include "plan/heard_clips.h"
+#include "recipe/heard_clips.h"
+#include "plan/fingerprints.h"
 #include "plan/planner.h"
 #include "plan/row_states.h"
 #include "plan/sentence.h"
@@ -32,6 +33,16 @@ struct Bare {
     fact.file = id + ".wav";
     facts.set(id, fact);
   }
+  Fingerprint fingerprint(std::size_t row) const {
+    const SessionContext context(make.session, facts, nullptr);
+    const Sheet sheet = plan();
+    return Fingerprints(sheet, context.signal).of(sheet.rows[row]);
+  }
+  /// Without the names, which are a part of their own.
+  std::pair<Digest, Digest> soundAndForm(std::size_t row) const {
+    const Fingerprint all = fingerprint(row);
+    return {all.sound, all.form};
+  }
   Sheet plan() const {
     PlanRequest request;
     for (std::size_t i = 0; i < make.session.briefs.size(); ++i) request.briefs.push_back(i);
@@ -39,8 +50,8 @@ struct Bare {
   }
 };
 
-bool has(const Row& row, RemarkCode code) {
-  return std::any_of(row.remarks.begin(), row.remarks.end(), [&](const Remark& r) { return r.code == code; });
+bool hasCode(const std::vector<Remark>& remarks, RemarkCode code) {
+  return std::any_of(remarks.begin(), remarks.end(), [&](const Remark& r) { return r.code == code; });
 }
 
 QStringList files(const Sheet& sheet) {
@@ -135,9 +146,9 @@ class PlanTest : public QObject {
     m.region("a", "Twin", 0, 200);
     m.region("c", "After", 50, 10);
     Brief& brief = m.brief("All");
-    brief.counts = Counts::EverythingHeard;
-    brief.tracks.all = brief.groups.all = true;
-    brief.nameTemplate = "{n} {region} {source} {n.name}";
+    brief.heard.counts = Counts::EverythingHeard;
+    brief.what.tracks.all = brief.what.groups.all = true;
+    brief.names.format = "{n} {region} {source} {n.name}";
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.rows.size(), 20u);
     QStringList order;
@@ -162,9 +173,9 @@ class PlanTest : public QObject {
     m.region("r1", "Winch/Start 01", 0, 100);
     m.region("r2", "winch/start 07", 200, 100);
     Brief& brief = m.brief("Game");
-    brief.tracks.all = true;
-    brief.nameTemplate = "{region.base}_{source}_{n.name:2}";
-    brief.letterCase = LetterCase::Snake;
+    brief.what.tracks.all = true;
+    brief.names.format = "{region.base}_{source}_{n.name:2}";
+    brief.names.letterCase = LetterCase::Snake;
     const Sheet sheet = bare.plan();
     QCOMPARE(files(sheet),
              QStringList({"winch_start_gear_01.wav", "winch_start_chain_01.wav", "winch_start_mix_01.wav",
@@ -194,10 +205,10 @@ class PlanTest : public QObject {
     make.session.clipSets.back().mute = true;
     make.session.clipSets.push_back({"s5", "Empty", {"gone"}});
     Brief& brief = make.brief("B");
-    brief.regions = {};
-    brief.clipSets = {true, {}};
-    brief.groups = {true, {}};
-    brief.tracks = {false, {"b"}};
+    brief.where.regions = {};
+    brief.where.clipSets = {true, {}};
+    brief.what.groups = {true, {}};
+    brief.what.tracks = {false, {"b"}};
     const Sheet sheet = bare.plan();
     QStringList rows;
     for (const Row& row : sheet.rows)
@@ -212,21 +223,21 @@ class PlanTest : public QObject {
                      "1000+1300/2; Hit 02_g.wav 1200+25100/1; Hit 02_b.wav 1200+25100/1; "
                      "Hit 02_mix.wav 1200+25100/1"));
     QCOMPARE(countText(sheet), std::string("9 files = 4 clip sets × 3 sources, less 3 without clips"));
-    QVERIFY(has(sheet.rows[0], RemarkCode::EmptySpan));
+    QVERIFY(hasCode(sheet.remarksOf(sheet.rows[0]), RemarkCode::EmptySpan));
     QCOMPARE(sheet.briefs[0].remarks.at(0).code, RemarkCode::MutedSource);
-    for (const std::size_t row : {4u, 5u}) QVERIFY(has(sheet.rows[row], RemarkCode::NotInSet));
-    QVERIFY(!has(sheet.rows[3], RemarkCode::NotInSet));  // c4 is not in the group
-    for (const Row& row : sheet.rows) QVERIFY(!has(row, RemarkCode::SharedClips));
+    for (const std::size_t row : {4u, 5u}) QVERIFY(hasCode(sheet.remarksOf(sheet.rows[row]), RemarkCode::NotInSet));
+    QVERIFY(!hasCode(sheet.remarksOf(sheet.rows[3]), RemarkCode::NotInSet));  // c4 is not in the group
+    for (const Row& row : sheet.rows) QVERIFY(!hasCode(sheet.remarksOf(row), RemarkCode::SharedClips));
     QVERIFY(sheet.keyOf(sheet.rows[3]).find("/set:s1/") != std::string::npos);
     QVERIFY(sentenceText(make.session.briefs[0], make.session).find("over all 5 clip sets") !=
             std::string::npos);
     // What is not a member does not count: the fingerprint of the mix stays when c4 goes.
-    const Digest before = sheet.rows[5].fingerprint;
+    const Fingerprint before = bare.fingerprint(5);
     make.session.tracks[2].clips.pop_back();
-    QCOMPARE(bare.plan().rows[5].fingerprint.hex(), before.hex());
+    QVERIFY(bare.fingerprint(5) == before);
     // One more member, and it does.
     make.session.clipSets[0].clips.push_back("c2");
-    QVERIFY(bare.plan().rows[5].fingerprint != before);
+    QVERIFY(bare.fingerprint(5).sound != before.sound);
   }
 
   void helpersAreInNoFile() {
@@ -237,13 +248,13 @@ class PlanTest : public QObject {
     bare.make.clip("inside", "m", 0, 100);
     bare.make.clip("plain", "m", 0, 50);
     bare.make.region("r", "R", 0, 100);
-    bare.make.brief("B").tracks = {true, {}};
+    bare.make.brief("B").what.tracks = {true, {}};
     QCOMPARE(files(bare.plan()), (QStringList{"R_plain.wav", "R_mix.wav"}));
     QVERIFY(bare.plan().briefs[0].remarks.empty());
-    const Digest mix = bare.plan().rows[1].fingerprint;
+    const Fingerprint mix = bare.fingerprint(1);
     bare.make.session.tracks[1].clips[0].gainDb = -6;
-    QCOMPARE(bare.plan().rows[1].fingerprint.hex(), mix.hex());  // it is in no sum
-    bare.make.session.briefs[0].tracks = {false, {"inside"}};
+    QVERIFY(bare.fingerprint(1) == mix);  // it is in no sum
+    bare.make.session.briefs[0].what.tracks = {false, {"inside"}};
     QCOMPARE(bare.plan().rows.size(), std::size_t{1});
     QCOMPARE(bare.plan().briefs[0].remarks.at(0).code, RemarkCode::HelperSource);
   }
@@ -253,10 +264,10 @@ class PlanTest : public QObject {
     bare.make.track("a").mute = true;
     bare.make.clip("a", "m", 0, 10);
     bare.make.region("r", "R", 0, 100);
-    bare.make.brief("B").tracks.all = true;
+    bare.make.brief("B").what.tracks.all = true;
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.rows.size(), 1u);
-    QVERIFY(has(sheet.rows[0], RemarkCode::NothingSounding));
+    QVERIFY(hasCode(sheet.remarksOf(sheet.rows[0]), RemarkCode::NothingSounding));
     QCOMPARE(sheet.briefs[0].leftOutMuted, 1u);
     QCOMPARE(sheet.briefs[0].remarks.at(0).code, RemarkCode::MutedSource);
     QCOMPARE(countText(sheet), std::string("1 file = 1 region × 2 sources, less 1 muted"));
@@ -296,12 +307,12 @@ class PlanTest : public QObject {
     Clip& clip = m.clip("t", "m", 0, 4800);
     Region& region = m.region("r", "R", 0, 48000);
     Brief& brief = m.brief("B");
-    if (what == "template") brief.nameTemplate = "{oops}";
-    if (what == "folder") brief.folder = "/tmp";
-    if (what == "folder-up") brief.folder = "a/../..";
-    if (what == "empty") brief.nameTemplate = "{group}";
+    if (what == "template") brief.names.format = "{oops}";
+    if (what == "folder") brief.delivery.folder = "/tmp";
+    if (what == "folder-up") brief.delivery.folder = "a/../..";
+    if (what == "empty") brief.names.format = "{group}";
     if (what == "long") region.name = std::string(300, 'x');
-    if (what == "same") brief.nameTemplate = "x", m.region("r2", "X", 0, 48000);
+    if (what == "same") brief.names.format = "x", m.region("r2", "X", 0, 48000);
     if (what == "missing" || what == "damaged") {
       MediumFact fact;
       fact.state = what == "missing" ? MediumFact::State::Missing : MediumFact::State::Unreadable;
@@ -329,18 +340,18 @@ class PlanTest : public QObject {
     const Sheet sheet = bare.plan();
     const Row& row = sheet.rows.back();
     QStringList codes;
-    for (const Remark& remark : row.remarks) codes << QString::fromUtf8(remarkName(remark.code).data());
+    for (const Remark& remark : sheet.remarksOf(row)) codes << QString::fromUtf8(remarkName(remark.code).data());
     QVERIFY2(codes.contains(code), qPrintable(codes.join(' ')));
     QCOMPARE(row.state == RowState::Fault, fault);
-    for (const Remark& remark : row.remarks) QVERIFY(!remark.text.empty());
+    for (const Remark& remark : sheet.remarksOf(row)) QVERIFY(!remark.text.empty());
   }
 
   void unknownIdsAreSaid() {
     Bare bare;
     bare.make.region("r", "R", 0, 10);
     Brief& brief = bare.make.brief("B");
-    brief.regions = {false, {"r", "gone"}};
-    brief.tracks = {false, {"nobody"}};
+    brief.where.regions = {false, {"r", "gone"}};
+    brief.what.tracks = {false, {"nobody"}};
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.briefs[0].remarks.size(), 2u);
     QVERIFY(!requestFor(bare.make.session, {"No such"}));
@@ -380,8 +391,8 @@ class PlanTest : public QObject {
     m.clip("other", "m", 1000, 500);
     m.clip("own", "m", 90000, 500);
     m.region("r", "R", 1000, 1000);
-    m.brief("B").tracks = {false, {"own"}};
-    const Sheet before = bare.plan();
+    m.brief("B").what.tracks = {false, {"own"}};
+    const std::pair<Digest, Digest> before[]{bare.soundAndForm(0), bare.soundAndForm(1)};
     auto& s = m.session;
     if (what == "names") s.title = s.tracks[1].name = s.regions[0].name = s.briefs[0].name = "new";
     if (what == "colour") s.tracks[1].ink = s.regions[0].ink = 3;
@@ -398,13 +409,12 @@ class PlanTest : public QObject {
         f.content.low ^= 1;
         return f;
       }());
-    if (what == "tail") s.briefs[0].tailSeconds = 1;
-    if (what == "encoding") s.briefs[0].encoding = Encoding::Pcm16;
+    if (what == "tail") s.briefs[0].ends.tailSeconds = 1;
+    if (what == "encoding") s.briefs[0].files.encoding = Encoding::Pcm16;
     if (what == "clip outside") s.tracks[1].clips[1].gainDb = -9;
     if (what == "offset") s.tracks[1].clips[0].offset = 3;
-    const Sheet after = bare.plan();
-    QCOMPARE(after.rows[0].fingerprint != before.rows[0].fingerprint, track);
-    QCOMPARE(after.rows[1].fingerprint != before.rows[1].fingerprint, mix);
+    QCOMPARE(bare.soundAndForm(0) != before[0], track);
+    QCOMPARE(bare.soundAndForm(1) != before[1], mix);
   }
 
   void statesFromTheFolder() {
@@ -415,21 +425,68 @@ class PlanTest : public QObject {
     bare.make.brief("B");
     Sheet sheet = bare.plan();
     FolderFacts folder;
-    const auto found = [&](std::size_t row, FileVerdict verdict, Digest fingerprint) {
+    const auto found = [&](std::size_t row, FileVerdict verdict, Fingerprint fingerprint) {
       folder.files[sheet.rows[row].file] = {
-          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}}};
+          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}, {}}};
     };
-    found(0, FileVerdict::Ours, sheet.rows[0].fingerprint);
-    found(1, FileVerdict::Ours, Digest{1, 2});
-    found(2, FileVerdict::Changed, sheet.rows[2].fingerprint);
+    found(0, FileVerdict::Ours, bare.fingerprint(0));
+    found(1, FileVerdict::Ours, {Digest{1, 2}, {}, {}, {}});
+    found(2, FileVerdict::Changed, bare.fingerprint(2));
     found(3, FileVerdict::Foreign, {});
-    setStates(sheet, {{sheet.briefs[0].base, folder}});
+    const SessionContext context(bare.make.session, bare.facts, nullptr);
+    setStates(sheet, context.signal, {{sheet.briefs[0].base, folder}});
     const std::vector<RowState> expected{RowState::UpToDate, RowState::Stale, RowState::Changed,
                                          RowState::Foreign, RowState::ToMake};
     for (std::size_t i = 0; i < 5; ++i) QCOMPARE(sheet.rows[i].state, expected[i]);
     QCOMPARE(countRows(sheet).makeable, 2u);
-    sheet.briefs[0].brief.existing = Existing::Keep;
+    sheet.briefs[0].brief.delivery.existing = Existing::Keep;
     QCOMPARE(countRows(sheet).makeable, 1u);
+  }
+
+  // The place in the session counts where an effect judges time from its start, and only there.
+  void movedAlongTheSession() {
+    Bare bare;
+    bare.make.track("t");
+    bare.make.clip("t", "m", 5000, 100);
+    bare.make.region("r", "R", 5000, 200);
+    bare.make.brief("B");
+    const auto moved = [&](Frame by) {
+      bare.make.session.regions[0].start = bare.make.session.tracks[0].clips[0].start = 5000 + by;
+      return bare.fingerprint(0);
+    };
+    QVERIFY(moved(0) == moved(7));
+    bare.make.session.tracks[0].inserts = {{"i", "reverb", {}, true, {}, {}, {}, {}}};
+    QVERIFY(moved(0).sound != moved(7).sound);
+    QVERIFY(moved(0) == moved(kEffectCell));
+    const Fingerprint wet = moved(0);
+    bare.make.session.tracks[0].inserts.clear();
+    QVERIFY(moved(0).engine != wet.engine);
+  }
+
+  // Several outputs are several rows of one sound: same remarks, same numbers, keys and names of their own.
+  void outputsShareTheirSound() {
+    Bare bare;
+    bare.make.track("t");
+    bare.make.clip("t", "m", 0, 100);
+    for (int i = 0; i < 3; ++i) bare.make.region("r" + std::to_string(i), "R", i * 10, 100);
+    Brief& brief = bare.make.brief("B");
+    brief.names.format = "{region}_{n.name:2}";
+    brief.files.more = {{Encoding::Pcm16, "small", {}}};
+    const Sheet sheet = bare.plan();
+    QCOMPARE(sheet.sounds.size(), 3u);
+    QCOMPARE(files(sheet), (QStringList{"R_01.wav", "small/R_01.wav", "R_02.wav", "small/R_02.wav", "R_03.wav",
+                                        "small/R_03.wav"}));
+    QCOMPARE(sheet.keyOf(sheet.rows[0]), bare.make.session.briefs[0].id + "/region:r0/mix/wav/all");
+    QCOMPARE(sheet.keyOf(sheet.rows[1]), bare.make.session.briefs[0].id + "/region:r0/mix/pcm16/all");
+    QVERIFY(bare.fingerprint(0).sound == bare.fingerprint(1).sound);
+    QVERIFY(bare.fingerprint(0).form != bare.fingerprint(1).form);
+    QCOMPARE(countText(sheet), std::string("6 files = 3 regions × 1 source × 2 outputs"));
+    bare.make.session.briefs[0].files.more[0].folder = "../out";
+    const Sheet bad = bare.plan();
+    for (const Row& row : bad.rows) QCOMPARE(row.state, RowState::Fault);
+    bare.make.session.briefs[0].files.more[0].folder.clear();
+    const Sheet same = bare.plan();
+    QVERIFY(hasCode(same.rows[1].remarks, RemarkCode::Collision));
   }
 
   void theSentenceSaysIt() {
@@ -442,11 +499,11 @@ class PlanTest : public QObject {
     m.region("b", "Winch/Start 02", 20, 10);
     m.region("c", "Bell", 40, 10);
     Brief& brief = m.brief("Game");
-    brief.tracks = {false, {"Chain", "Gear"}};
-    brief.regions = {false, {"a", "b"}};
-    brief.tailSeconds = 0.5;
-    brief.letterCase = LetterCase::Snake;
-    brief.folder = "Deliveries/Game";
+    brief.what.tracks = {false, {"Chain", "Gear"}};
+    brief.where.regions = {false, {"a", "b"}};
+    brief.ends.tailSeconds = 0.5;
+    brief.names.letterCase = LetterCase::Snake;
+    brief.delivery.folder = "Deliveries/Game";
     QCOMPARE(QString::fromStdString(sentenceText(brief, m.session)),
              QString("Print each track in Machines and the mix over 2 regions under Winch, only what begins "
                      "here, heard through main, faders as mixed, "

@@ -38,9 +38,9 @@ struct Yard {
     make.clip("bell", "soft", 0, 48000);
     make.region("r", "Yard", 0, 48000);
     Brief& brief = make.brief("Layers");
-    brief.tracks = {true, {}};
-    brief.nameTemplate = "{source}";
-    brief.encoding = Encoding::Float32;
+    brief.what.tracks = {true, {}};
+    brief.names.format = "{source}";
+    brief.files.encoding = Encoding::Float32;
   }
   Track& track(const char* id) {
     return make.session.tracks[static_cast<std::size_t>(TrackTree(make.session).find(id))];
@@ -94,18 +94,18 @@ class PluginsTest : public QObject {
     const auto known = describePlugins(session, nullptr);
     const EffectInfo* amp = known->find(session.main.inserts[0]);
     QVERIFY(amp != nullptr);
-    QCOMPARE(amp->sort, EffectInfo::Sort::Linear);
+    QCOMPARE(amp->linearity, EffectInfo::Linearity::Linear);
     QCOMPARE(amp->inputs, 1);
     QCOMPARE(amp->parameters[0].key, std::string("gain"));
     QCOMPARE(amp->parameters[0].unit, std::string("dB"));
     QCOMPARE(amp->parameters[0].least, -90.0);
     QCOMPARE(amp->parameters[0].most, 24.0);
     const EffectInfo* internal = known->find(session.main.inserts[1]);
-    QCOMPARE(internal->sort, EffectInfo::Sort::Nonlinear);
+    QCOMPARE(internal->linearity, EffectInfo::Linearity::Nonlinear);
     QCOMPARE(internal->about, std::string("Sidechain type"));
     QCOMPARE(internal->keyChannels, 2);
     QCOMPARE(internal->inputs, 2);
-    QCOMPARE(known->find(session.main.inserts[2])->sort, EffectInfo::Sort::Dynamics);
+    QCOMPARE(known->find(session.main.inserts[2])->linearity, EffectInfo::Linearity::Dynamics);
     QCOMPARE(known->find(session.main.inserts[3])->latencyFrames, 100);
     QVERIFY(known->find(session.main.inserts[4]) == nullptr);
     QVERIFY(QString::fromStdString(known->problemOf(session.main.inserts[4])).contains("not installed"));
@@ -172,7 +172,7 @@ class PluginsTest : public QObject {
       return;
     }
     QVERIFY(rows["gear.wav"]["error"].toString().contains("other channels"));
-    yard.make.session.briefs[0].withoutMissing = true;
+    yard.make.session.briefs[0].heard.withoutMissing = true;
     rows = rowsOf(test::renderOf(yard.make.save()));
     QCOMPARE(rows["gear.wav"]["result"].toString(), QString("written"));
   }
@@ -214,7 +214,7 @@ class PluginsTest : public QObject {
     QFETCH(QString, verdict);
     Yard yard;
     yard.track("works").inserts = {plugin("k", kKeyed, {{"sct", listensTo}, {"al", 0.03}, {"cr", 20}})};
-    yard.make.session.briefs[0].keyed = keyed;
+    yard.make.session.briefs[0].heard.keyed = keyed;
     const QString session = yard.make.save();
     const QJsonObject sum = sumOf(test::renderOf(session));
     QVERIFY2(sum["verdict"].toString() == verdict, QJsonDocument(sum).toJson());
@@ -263,7 +263,7 @@ class PluginsTest : public QObject {
   void denormalsAreSilence() {
     Yard yard;
     yard.track("gear").inserts = {plugin("w", "urn:octaphon:test:whisper")};
-    yard.make.session.briefs[0].reach = {ReachStage::Inserts, {}};
+    yard.make.session.briefs[0].heard.reach = {ReachStage::Inserts, {}};
     test::renderOf(yard.make.save());
     const Samples gear = yard.file("gear"), bell = yard.file("bell");
     QCOMPARE(gear, Samples(2, std::vector<double>(gear[0].size(), 0.0)));
@@ -275,7 +275,7 @@ class PluginsTest : public QObject {
     Yard yard;
     yard.track("gear").inserts = {plugin("bad", "urn:octaphon:test:parting")};
     yard.make.region("s", "Yard", 0, 24000);
-    yard.make.session.briefs[0].nameTemplate = "{source}_{n}";
+    yard.make.session.briefs[0].names.format = "{source}_{n}";
     const auto rows = rowsOf(test::renderOf(yard.make.save(), {"--jobs", "1"}));
     QCOMPARE(rows.size(), 8);
     for (const QJsonObject& row : rows) QCOMPARE(row["result"].toString(), QString("written"));
@@ -309,8 +309,8 @@ class PluginsTest : public QObject {
       yard.make.clip("gear", "loud", at, 48000);
       yard.make.region(id.c_str(), "Yard", at, 48000);
     }
-    yard.make.session.briefs[0].tracks = {false, {"gear"}};
-    yard.make.session.briefs[0].nameTemplate = "{source}_{n}";
+    yard.make.session.briefs[0].what.tracks = {false, {"gear"}};
+    yard.make.session.briefs[0].names.format = "{source}_{n}";
     const QString session = yard.make.save();
     QCOMPARE(QJsonDocument(test::planOf(session)).toJson().contains("never-repeats"), !repeats);
     for (const QJsonObject& row : rowsOf(test::renderOf(session, {"--jobs", "1"})))
@@ -330,7 +330,7 @@ class PluginsTest : public QObject {
     QCOMPARE(rows["gear.wav"]["result"].toString(), QString("failed"));
     QVERIFY(rows["gear.wav"]["error"].toString().contains("urn:octaphon:none"));
     QCOMPARE(rows["bell.wav"]["result"].toString(), QString("written"));
-    yard.make.session.briefs[0].withoutMissing = true;
+    yard.make.session.briefs[0].heard.withoutMissing = true;
     rows = rowsOf(test::renderOf(yard.make.save()));
     QCOMPARE(rows["gear.wav"]["result"].toString(), QString("written"));
   }

@@ -117,7 +117,7 @@ class PrepareTest : public QObject {
     QCOMPARE(o.window.document().session()->regions.size(), std::size_t{20});
     act(), key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     const Brief brief = o.window.document().session()->briefs.at(0);
-    QVERIFY(brief.mix && brief.regions.all);
+    QVERIFY(brief.what.mix && brief.where.regions.all);
     act();  // the sources' phrase: each group
     QPushButton* sources = o.window.briefs().sentence().phraseButton(PhraseKind::Sources);
     sources->setFocus(), key(sources, Qt::Key_Return);

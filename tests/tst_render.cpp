@@ -28,9 +28,9 @@ struct Small {
       if (i != 1) make.clip("Chain", "b", start + 10, length / 2, i * 77);
     }
     Brief& brief = make.brief("Game");
-    brief.tracks.all = true;
-    brief.nameTemplate = "{region.base}_{source}_{n.name:2}";
-    brief.letterCase = LetterCase::Snake;
+    brief.what.tracks.all = true;
+    brief.names.format = "{region.base}_{source}_{n.name:2}";
+    brief.names.letterCase = LetterCase::Snake;
   }
   QString save() { return make.save(); }
   QString out() const { return dir.filePath("out"); }
@@ -108,7 +108,7 @@ class RenderTest : public QObject {
     QCOMPARE(test::cli({"render", session, "--jobs", "0"}).exit, 2);
     QCOMPARE(test::cli({"fly", session}).exit, 2);
     QCOMPARE(test::cli({"--help"}).exit, 0);
-    small.make.session.briefs[0].nameTemplate = "{oops}";
+    small.make.session.briefs[0].names.format = "{oops}";
     QCOMPARE(test::cli({"plan", small.save()}).exit, 0);
     QCOMPARE(test::cli({"render", session}).exit, 1);
   }
@@ -128,8 +128,8 @@ class RenderTest : public QObject {
     QFETCH(int, mainChannels);
     const EncodingInfo& info = kEncodings[static_cast<std::size_t>(encoding)];
     Small small;
-    small.make.session.briefs[0].encoding = info.encoding;
-    small.make.session.briefs[0].tailSeconds = 0.01;
+    small.make.session.briefs[0].files.encoding = info.encoding;
+    small.make.session.briefs[0].ends.tailSeconds = 0.01;
     small.make.session.main.channels = mainChannels;
     const QString session = small.save();
     const auto events = test::renderOf(session);
@@ -177,9 +177,9 @@ class RenderTest : public QObject {
     make.session.clipSets = {{"s1", "A", {"c1"}}, {"s2", "B", {"c2"}}, {"s3", "C", {"c3"}}};
     make.session.clipSets[1].channels = 1;
     Brief& brief = make.brief("B");
-    brief.regions = {};
-    brief.clipSets = {true, {}};
-    brief.nameTemplate = "{region}";
+    brief.where.regions = {};
+    brief.where.clipSets = {true, {}};
+    brief.names.format = "{region}";
     test::renderOf(make.save());
     const test::Samples a = test::readSound(dir.filePath("media/a.wav"));
     const test::Samples b = test::readSound(dir.filePath("media/b.wav"));
@@ -210,7 +210,7 @@ class RenderTest : public QObject {
   // numpy.
   void filesAddUp() {
     Small small;
-    small.make.session.briefs[0].encoding = Encoding::Float32;
+    small.make.session.briefs[0].files.encoding = Encoding::Float32;
     small.make.session.tracks[0].gainDb = -1.7;
     const QString session = small.save();
     test::renderOf(session);
@@ -232,7 +232,7 @@ class RenderTest : public QObject {
   void theSameBytesForAnyNumberOfWorkers() {
     Small small(100000);
     small.make.session.tracks[1].gainDb = -3.3;
-    small.make.session.briefs[0].encoding = Encoding::Pcm16;
+    small.make.session.briefs[0].files.encoding = Encoding::Pcm16;
     const QString session = small.save();
     QMap<QString, QByteArray> first;
     for (const char* jobs : {"1", "2", "8", "8"}) {
@@ -262,13 +262,13 @@ class RenderTest : public QObject {
     small.make.session.tracks[1].clips[0].gainDb = -1;
     small.save();
     QCOMPARE(states(test::planOf(session)).count("stale"), 2);
-    small.make.session.briefs[0].existing = Existing::Keep;
+    small.make.session.briefs[0].delivery.existing = Existing::Keep;
     small.save();
     events = test::renderOf(session);
     QCOMPARE(events.back()["written"].toInt(), 0);
     QCOMPARE(events.back()["kept"].toInt(), 2);
     QVERIFY(codes(test::planOf(session)["rows"].toArray()[0].toObject()).contains("kept"));
-    small.make.session.briefs[0].existing = Existing::Replace;
+    small.make.session.briefs[0].delivery.existing = Existing::Replace;
     small.save();
     QCOMPARE(test::renderOf(session).back()["written"].toInt(), 2);
     QCOMPARE(states(test::planOf(session)).count("up-to-date"), 8);
@@ -334,8 +334,8 @@ class RenderTest : public QObject {
     small.make.session.regions[0].name = "../../../escape";
     small.make.session.regions[1].name = "/abs\\olute:*?";
     small.make.session.tracks[1].name = "..";
-    small.make.session.briefs[0].nameTemplate = "{region}/{source}{n}";
-    small.make.session.briefs[0].letterCase = LetterCase::AsIs;
+    small.make.session.briefs[0].names.format = "{region}/{source}{n}";
+    small.make.session.briefs[0].names.letterCase = LetterCase::AsIs;
     const QString session = small.save();
     test::renderOf(session);
     const QStringList before = {"media/a.wav", "media/b.wav", "test.octaphon"};
@@ -347,7 +347,7 @@ class RenderTest : public QObject {
   void linksBelowTheFolderAreNotFollowed() {
     Small small;
     QTemporaryDir elsewhere;
-    small.make.session.briefs[0].nameTemplate = "sub/{region} {source}";
+    small.make.session.briefs[0].names.format = "sub/{region} {source}";
     const QString session = small.save();
     QDir(small.dir.path()).mkpath("out");
     QVERIFY(QFile::link(elsewhere.path(), small.out() + "/sub"));
@@ -392,7 +392,7 @@ class RenderTest : public QObject {
     small.make.session.briefs.push_back(small.make.session.briefs[0]);
     small.make.session.briefs[1].id = "b2";
     small.make.session.briefs[1].name = "Again";
-    small.make.session.briefs[1].folder = "elsewhere";
+    small.make.session.briefs[1].delivery.folder = "elsewhere";
     const QString session = small.save();
     QCOMPARE(states(test::planOf(session)).count("fault"), 0);
     QTemporaryDir out;
@@ -450,7 +450,7 @@ class RenderTest : public QObject {
     for (int i = 3; i < 40; ++i) {
       small.make.region("r" + std::to_string(i), "More " + std::to_string(i), i, 48000 * 20);
     }
-    session.briefs[0].counts = Counts::EverythingHeard;
+    session.briefs[0].heard.counts = Counts::EverythingHeard;
     const QString file = small.save();
     QProcess process;
     process.start(OCTAPHON_CLI_PATH, {"render", file, "--json", "--jobs", "1"});

@@ -83,11 +83,11 @@ struct Harbour {
   }
   Brief& layers() {
     Brief& brief = make.brief("Layers");
-    brief.tracks = {true, {}};
-    brief.mix = true;
-    brief.nameTemplate = "{region}_{source}";
-    brief.encoding = Encoding::Float32;
-    brief.tailSeconds = 0.5;
+    brief.what.tracks = {true, {}};
+    brief.what.mix = true;
+    brief.names.format = "{region}_{source}";
+    brief.files.encoding = Encoding::Float32;
+    brief.ends.tailSeconds = 0.5;
     return brief;
   }
 };
@@ -148,7 +148,7 @@ class RoutingTest : public QObject {
     for (const char* reach : {"clips", "inserts", "track", "group-inserts:works", "group:works", "groups",
                               "main-inserts", "main"})
       for (const Returns returns : {Returns::In, Returns::Files})
-        QTest::addRow("%s, returns %s", reach, std::string(returnsName(returns)).c_str())
+        QTest::addRow("%s, returns %s", reach, std::string(nameOf(returns)).c_str())
             << QString(reach) << static_cast<int>(returns);
   }
   void layersAddUpAtEveryReach() {
@@ -156,8 +156,8 @@ class RoutingTest : public QObject {
     QFETCH(int, returns);
     Harbour h;
     Brief& brief = h.layers();
-    brief.reach = *parseReach(reach.toStdString());
-    brief.withReturns = static_cast<Returns>(returns);
+    brief.heard.reach = *parseReach(reach.toStdString());
+    brief.heard.withReturns = static_cast<Returns>(returns);
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums.size(), 1u);
     // Before their faders layers have the channels of their tracks, which differ here; mono ones count in the
@@ -170,7 +170,7 @@ class RoutingTest : public QObject {
     const QString out = h.dir.path() + "/out/";
     const Samples mix = test::readSound(out + "Quay_mix.wav");
     std::vector<std::string> names{"gear", "chain", "motor", "bell"};
-    if (brief.withReturns == Returns::Files) names.insert(names.end(), {"room", "tunnel"});
+    if (brief.heard.withReturns == Returns::Files) names.insert(names.end(), {"room", "tunnel"});
     Samples total(2, std::vector<double>(mix[0].size(), 0.0));
     for (const std::string& name : names) {
       const Samples layer = test::readSound(out + "Quay_" + QString::fromStdString(name) + ".wav");
@@ -226,7 +226,7 @@ class RoutingTest : public QObject {
                                               {"mix", 80},        {"gain", 20},  {"drive", 24}};
     h.track("works").inserts.push_back(insert("x", effect.toStdString(), heavy));
     h.session.main.inserts.push_back(insert("y", effect.toStdString(), heavy));
-    h.layers().keyed = keyed;
+    h.layers().heard.keyed = keyed;
     const QString session = h.make.save();
     const auto sums = sumsOf(test::renderOf(session));
     QCOMPARE(sums.size(), 1u);
@@ -257,10 +257,10 @@ class RoutingTest : public QObject {
     QFETCH(QString, said);
     Harbour h;
     Brief& brief = h.layers();
-    if (what == "missing") brief.tracks = {false, {"gear", "chain", "motor"}};
-    if (what == "double") brief.groups = {false, {"inner"}};
-    if (what == "dry") brief.withReturns = Returns::Out;
-    if (what == "mix") brief.tracks = {};
+    if (what == "missing") brief.what.tracks = {false, {"gear", "chain", "motor"}};
+    if (what == "double") brief.what.groups = {false, {"inner"}};
+    if (what == "dry") brief.heard.withReturns = Returns::Out;
+    if (what == "mix") brief.what.tracks = {};
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums.size(), 1u);
     QCOMPARE(sums[0]["verdict"].toString(), QString("not-judged"));
@@ -272,8 +272,8 @@ class RoutingTest : public QObject {
   void sumsOfSome() {
     Harbour h;
     Brief& brief = h.layers();
-    brief.tracks = {};
-    brief.sums = {{"a", "low", {"inner", "bell"}, false},
+    brief.what.tracks = {};
+    brief.what.sums = {{"a", "low", {"inner", "bell"}, false},
                   {"b", "rest", {"gear"}, false},
                   {"c", "without", {"gear"}, true}};
     const auto sums = sumsOf(test::renderOf(h.make.save()));
@@ -287,14 +287,14 @@ class RoutingTest : public QObject {
   void returnsBeyondTheReachAreSaid() {
     Harbour h;
     Brief brief;
-    brief.reach = {ReachStage::Group, "works"};
+    brief.heard.reach = {ReachStage::Group, "works"};
     RenderSpec spec;
     spec.brief = brief;
     spec.source = sourceOf(h.session, "gear");
     QVERIFY(codesOf(test::render(h.session, spec)).contains(RemarkCode::ReturnBeyondReach));
     spec.source = sourceOf(h.session, "motor");  // its group sends for it
     QVERIFY(codesOf(test::render(h.session, spec)).contains(RemarkCode::ReturnBeyondReach));
-    spec.brief.reach = {};
+    spec.brief.heard.reach = {};
     QVERIFY(codesOf(test::render(h.session, spec)).empty());
     // A return inside the group joins before the reach.
     h.track("room").group = "works";
@@ -432,25 +432,25 @@ class RoutingTest : public QObject {
     };
     const auto is = [](double found, double expected) { return std::abs(found - expected) < 1e-4; };
     QVERIFY(is(gainOfBrief([](Brief&) {}), -14));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity; }), -6));
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity; }), -6));
     QVERIFY(
-        is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Value, b.overrides.faderDb = -3; }), -9));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.inserts = InsertChoice::None; }), -8));
+        is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Value, b.heard.overrides.faderDb = -3; }), -9));
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.inserts = InsertChoice::None; }), -8));
     QVERIFY(is(gainOfBrief([](Brief& b) {
-                 b.overrides.inserts = InsertChoice::Tagged, b.overrides.tags = {"sound"};
+                 b.heard.overrides.inserts = InsertChoice::Tagged, b.heard.overrides.tags = {"sound"};
                }),
                -10));
     QVERIFY(is(gainOfBrief([](Brief& b) {
-                 b.overrides.faders = Faders::Unity;
-                 b.exceptions = {{"t", Overrides{}}};
+                 b.heard.overrides.faders = Faders::Unity;
+                 b.heard.exceptions = {{"t", Overrides{}}};
                }),
                -14));
     ones.make.session.main.gainDb = -5;
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity; }),
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity; }),
                -11));  // main only where it is said
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.overrides.faders = Faders::Unity, b.overrideMain = true; }), -6));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.reach = {ReachStage::Inserts, {}}; }), -6));
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.reach = {ReachStage::Clips, {}}; }), 0));
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity, b.heard.overrideMain = true; }), -6));
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.reach = {ReachStage::Inserts, {}}; }), -6));
+    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.reach = {ReachStage::Clips, {}}; }), 0));
   }
 
   // Channels are those of the place where a source is taken off, never those of its sound.
@@ -478,8 +478,8 @@ class RoutingTest : public QObject {
     make.clip("t", "m", 0, 4800);
     make.region("r", "R", 0, 4800);
     Brief& brief = make.brief("B");
-    brief.tracks = {true, {}};
-    brief.reach = *parseReach(reach.toStdString());
+    brief.what.tracks = {true, {}};
+    brief.heard.reach = *parseReach(reach.toStdString());
     const QString session = make.save();
     QCOMPARE(test::planOf(session)["rows"].toArray()[0].toObject()["channels"].toInt(), expected);
     test::renderOf(session);
@@ -516,9 +516,9 @@ class RoutingTest : public QObject {
       h.make.region("p" + std::to_string(i), "Part " + std::to_string(i), cuts[i], cuts[i + 1] - cuts[i]);
     h.make.region("w", "Whole", 0, 30000);
     Brief& brief = h.layers();
-    brief.counts = Counts::EverythingHeard;
-    brief.tailSeconds = 0;
-    brief.runUpFromStart = true;
+    brief.heard.counts = Counts::EverythingHeard;
+    brief.ends.tailSeconds = 0;
+    brief.heard.runUp.fromStart = true;
     const QString session = h.make.save();
     for (const QJsonObject& sum : sumsOf(test::renderOf(session))) QVERIFY(sum["verdict"] != "differs");
     for (const char* source : {"mix", "gear", "bell"}) {
@@ -540,7 +540,7 @@ class RoutingTest : public QObject {
     h.track("works").inserts.push_back(insert("x", "compressor", {{"threshold", -30}}));
     h.track("bell").inserts = {insert("z", "saturation"), insert("l", "limiter")};
     Brief& brief = h.layers();
-    brief.encoding = Encoding::Pcm24;
+    brief.files.encoding = Encoding::Pcm24;
     for (int i = 0; i < 5; ++i)
       h.make.region("q" + std::to_string(i), "Q" + std::to_string(i), 3000 * i, 6000);
     const QString session = h.make.save();
@@ -609,7 +609,7 @@ class RoutingTest : public QObject {
     h.track("room").group = "works";
     h.track("room").sends.clear();
     h.track("bell").sends = {send("s5", "room")};
-    h.layers().reach = {ReachStage::Groups, {}};
+    h.layers().heard.reach = {ReachStage::Groups, {}};
     const QString session = h.make.save();
     const auto sums = sumsOf(test::renderOf(session));
     QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));

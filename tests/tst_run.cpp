@@ -4,7 +4,7 @@
 #include <thread>
 
 #include "play/player.h"
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 #include "run/runner.h"
 #include "support.h"
 
@@ -27,7 +27,7 @@ struct Job {
       make.region("r" + std::to_string(i), "R " + std::to_string(i), i * 7, length);
       make.clip("t", "n", i * 7, length, i);
     }
-    make.brief("B").counts = Counts::EverythingHeard;
+    make.brief("B").heard.counts = Counts::EverythingHeard;
   }
 
   void prepare() {
@@ -77,7 +77,7 @@ class RunTest : public QObject {
  private slots:
   void everyRowIsReportedOnce() {
     Job job;
-    job.make.brief("Second").folder = "other";
+    job.make.brief("Second").delivery.folder = "other";
     job.prepare();
     const RunSummary summary = job.run();
     QCOMPARE(summary.written, 8u);
@@ -129,7 +129,7 @@ class RunTest : public QObject {
 
   void faultsAreNeverMadeHoweverAskedFor() {
     Job job(2);
-    job.make.session.briefs[0].nameTemplate = "same";
+    job.make.session.briefs[0].names.format = "same";
     job.prepare();
     QVERIFY(job.request.rows.empty());
     job.request.rows = {0, 1};
@@ -175,8 +175,8 @@ class RunTest : public QObject {
     Job job(1);
     for (int i = 0; i < 70; ++i) {
       Brief& brief = job.make.brief("More " + std::to_string(i));
-      brief.nameTemplate = "{brief}";
-      brief.counts = Counts::EverythingHeard;
+      brief.names.format = "{brief}";
+      brief.heard.counts = Counts::EverythingHeard;
     }
     job.prepare();
     const QString script = QString("ulimit -n 96; exec \"$0\" render \"$1\" --json --jobs 1");
@@ -189,7 +189,7 @@ class RunTest : public QObject {
   // What one hears is what is written: the mix in real time against the same mix as a file in 32 float.
   void playingIsTheSameSound() {
     Job job(1, 30000);
-    job.make.session.briefs[0].encoding = Encoding::Float32;
+    job.make.session.briefs[0].files.encoding = Encoding::Float32;
     job.prepare();
     job.run();
     const auto file = test::readSound(job.dir.filePath("out/R 0_mix.wav"));

@@ -2,6 +2,7 @@
 
 #include "naming/template.h"
 #include "plan/sentence.h"
+#include "session/schema.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
 #include "support.h"
@@ -81,16 +82,16 @@ class SessionTest : public QObject {
     session.main.inserts = {{"m", "limiter", {}, true, {}, {}, {}, {}}};
     Brief brief;
     brief.id = "b";
-    brief.returns = {false, {"room"}};
-    brief.sums = {{"x", "Some", {"t"}, true}};
-    brief.reach = {ReachStage::GroupInserts, "g"};
-    brief.withReturns = Returns::Files;
-    brief.overrides = {Faders::Value, -6, true, false, false, false, InsertChoice::Tagged, {"sound"}};
-    brief.overrideGroups = brief.overrideReturns = brief.overrideMain = true;
-    brief.exceptions = {{"t", {Faders::Unity, 0, false, true, true, true, InsertChoice::None, {}}}};
-    brief.keyed = false;
-    brief.runUpFromStart = true;
-    brief.withoutMissing = true;
+    brief.what.returns = {false, {"room"}};
+    brief.what.sums = {{"x", "Some", {"t"}, true}};
+    brief.heard.reach = {ReachStage::GroupInserts, "g"};
+    brief.heard.withReturns = Returns::Files;
+    brief.heard.overrides = {Faders::Value, -6, Pans::Centred, false, false, false, InsertChoice::Tagged, {"sound"}};
+    brief.heard.overrideGroups = brief.heard.overrideReturns = brief.heard.overrideMain = true;
+    brief.heard.exceptions = {{"t", {Faders::Unity, 0, Pans::AsMixed, true, true, true, InsertChoice::None, {}}}};
+    brief.heard.keyed = false;
+    brief.heard.runUp.fromStart = true;
+    brief.heard.withoutMissing = true;
     session.briefs = {brief};
     const auto read = readSession(writeSession(session), "x");
     QVERIFY2(read.has_value(), read ? "" : read.error().describe().c_str());
@@ -233,7 +234,7 @@ class SessionTest : public QObject {
         QString(test::bytesOf(OCTAPHON_SOURCE "/README.md")).remove('`').remove('*').simplified();
     QVERIFY(readme.contains(QString::fromStdString(sentenceText(demo->briefs[0], *demo))));
     const QString names = test::bytesOf(OCTAPHON_SOURCE "/docs/names.md");
-    for (const FieldInfo& field : kFields)
+    for (const NameFieldInfo& field : kNameFields)
       QVERIFY2(names.contains(QString("`{%1}`").arg(field.name.data())), field.name.data());
     const QString commands = test::bytesOf(OCTAPHON_SOURCE "/docs/command-line.md");
     for (const char* command : {"info", "plan", "render", "cache"}) {
@@ -244,6 +245,14 @@ class SessionTest : public QObject {
     }
   }
 
+  // What the program says of its fields stands in the documents; `cmake --build … --target documents` writes both.
+  void theDocumentsComeFromTheDescription() {
+    QCOMPARE(test::bytesOf(OCTAPHON_SOURCE "/docs/session.schema.json"), QByteArray::fromStdString(sessionSchema()));
+    const std::string page = test::bytesOf(OCTAPHON_SOURCE "/docs/session-format.md").toStdString();
+    QVERIFY(withFieldTables(page) == page);
+    for (const std::string_view rate : kPictureRates) QVERIFY(parsePictureRate(rate).has_value());
+  }
+
   // The schema that ships is proved by another implementation: jsonschema for Python.
   void theSchemaFits() {
     QTemporaryDir dir;
@@ -252,7 +261,7 @@ class SessionTest : public QObject {
     full.tracks[1].clips[0].name = "named";
     full.regions[0].finish = true;
     full.regions[0].notes = "noted";
-    full.briefs[0].regions.all = true;
+    full.briefs[0].where.regions.all = true;
     full.main.gainDb = -1;
     QVERIFY(saveSession(full, dir.filePath("full.octaphon").toStdString()).has_value());
     QFile wrong(dir.filePath("wrong.octaphon"));

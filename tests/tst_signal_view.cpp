@@ -64,7 +64,7 @@ class SignalViewTest : public QObject {
                                             {{ReachStage::Groups, {}}, 5},
                                             {{ReachStage::MainInserts, {}}, 6}}) {
       Brief brief = v.now().briefs[0];
-      brief.reach = reach;
+      brief.heard.reach = reach;
       v.window.document().editBrief(0, brief, "Reach");
       QTRY_COMPARE(static_cast<int>(heard()), count);
     }
@@ -258,12 +258,12 @@ class SignalViewTest : public QObject {
     choose("Faders", 0);
     choose("Inserts", 2);
     const Brief brief = v.now().briefs[0];
-    QCOMPARE(brief.overrides.faders, Faders::Unity);
-    QCOMPARE(brief.overrides.inserts, InsertChoice::All);
-    QCOMPARE(brief.exceptions.size(), std::size_t{1});
-    QCOMPARE(brief.exceptions[0].track, std::string("gear"));
-    QCOMPARE(brief.exceptions[0].overrides.faders, Faders::AsMixed);
-    QCOMPARE(brief.exceptions[0].overrides.inserts, InsertChoice::None);
+    QCOMPARE(brief.heard.overrides.faders, Faders::Unity);
+    QCOMPARE(brief.heard.overrides.inserts, InsertChoice::All);
+    QCOMPARE(brief.heard.exceptions.size(), std::size_t{1});
+    QCOMPARE(brief.heard.exceptions[0].track, std::string("gear"));
+    QCOMPARE(brief.heard.exceptions[0].overrides.faders, Faders::AsMixed);
+    QCOMPARE(brief.heard.exceptions[0].overrides.inserts, InsertChoice::None);
     v.settle();
     QStringList heard;
     for (const Row& row : v.window.keeper().sheet()->rows)
@@ -276,7 +276,7 @@ class SignalViewTest : public QObject {
     choose("Whose", combo("Whose")->findData("gear"));
     for (QPushButton* button : popup->findChildren<QPushButton*>())
       if (button->isVisible()) button->click();
-    QVERIFY(v.now().briefs[0].exceptions.empty());
+    QVERIFY(v.now().briefs[0].heard.exceptions.empty());
     QCOMPARE(combo("Faders")->currentIndex(), 1);
   }
 

@@ -113,11 +113,11 @@ class ViewsTest : public QObject {
     QVERIFY(document.open(kDemo).has_value());
     Brief brief = document.session()->briefs[0];
     for (const char* text : {"a", "ab", "abc"}) {
-      brief.nameTemplate = text;
+      brief.names.format = text;
       document.editBrief(0, brief, "Change the template", "template game");
     }
     QCOMPARE(document.undoStack().count(), 1);
-    brief.tailSeconds = 3;
+    brief.ends.tailSeconds = 3;
     document.editBrief(0, brief, "Change the tail", "tail game");
     document.editBrief(0, brief, "Nothing new");
     QCOMPARE(document.undoStack().count(), 2);

@@ -94,6 +94,11 @@ class BriefList : public QListView {
 
 BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
   setObjectName("pane");
+  layOut();
+  connectAll();
+}
+
+void BriefsPanel::layOut() {
   auto* title = new QLabel(tr("BRIEFS"), this);
   title->setFont(Theme::heading());
   auto* head = new QHBoxLayout;
@@ -140,7 +145,9 @@ BriefsPanel::BriefsPanel(Document& document, QWidget* parent) : QWidget(parent),
   layout->addLayout(head);
   layout->addWidget(list_);
   layout->addWidget(pages_, 1);
+}
 
+void BriefsPanel::connectAll() {
   connect(&document_, &Document::opened, this, [this] {
     tickedById_.clear();
     list_->setCurrentIndex({});

@@ -33,6 +33,8 @@ class BriefsPanel : public QWidget {
   void currentChanged(int index);
 
  private:
+  void layOut();
+  void connectAll();
   void reload();
   void showCurrent();
 

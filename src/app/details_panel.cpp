@@ -325,6 +325,30 @@ Thing DetailsPanel::shown() const {
   return Thing::Clip;
 }
 
+/// Levels, and what only tracks have.
+template <class T>
+void addLevels(Fields<T>& right) {
+  if constexpr (std::is_same_v<T, Track> || std::is_same_v<T, Clip>) {
+    right.number(
+        std::is_same_v<T, Track> ? QObject::tr("Fader") : QObject::tr("Gain"), kSilenceDb, kMaxGainDb, 1, QObject::tr(" dB"),
+        [](const T& thing) { return thing.gainDb; },
+        [](T& thing, const double& value) { thing.gainDb = value; });
+    right.flag(QObject::tr("Mute"), &T::mute);
+  }
+  if constexpr (std::is_same_v<T, Track>) {
+    right.number(
+        QObject::tr("Pan"), -1, 1, 2, {}, [](const T& track) { return track.pan; },
+        [](T& track, const double& value) { track.pan = value; });
+    right.choice(
+        QObject::tr("Channels"), {{QObject::tr("mono"), 1}, {QObject::tr("stereo"), 2}, {QObject::tr("quad"), 4}, {"5.1", 6}, {"7.1", 8}},
+        [](const T& track) { return track.channels; },
+        [](T& track, const int& value) { track.channels = value; });
+    right.flag(QObject::tr("Turned over (polarity)"), &T::invert);
+    right.flag(QObject::tr("Helper: in no sum and no file"), &T::helper);
+    right.flag(QObject::tr("Pinned: stays in view"), &T::pinned);
+  }
+}
+
 template <class T>
 void DetailsPanel::build() {
   auto* columns = new QHBoxLayout(page_);
@@ -368,25 +392,7 @@ void DetailsPanel::build() {
           set.tailSeconds = value > 0 ? std::optional(value) : std::nullopt;
         });
   }
-  if constexpr (std::is_same_v<T, Track> || std::is_same_v<T, Clip>) {
-    right.number(
-        std::is_same_v<T, Track> ? tr("Fader") : tr("Gain"), kSilenceDb, kMaxGainDb, 1, tr(" dB"),
-        [](const T& thing) { return thing.gainDb; },
-        [](T& thing, const double& value) { thing.gainDb = value; });
-    right.flag(tr("Mute"), &T::mute);
-  }
-  if constexpr (std::is_same_v<T, Track>) {
-    right.number(
-        tr("Pan"), -1, 1, 2, {}, [](const T& track) { return track.pan; },
-        [](T& track, const double& value) { track.pan = value; });
-    right.choice(
-        tr("Channels"), {{tr("mono"), 1}, {tr("stereo"), 2}, {tr("quad"), 4}, {"5.1", 6}, {"7.1", 8}},
-        [](const T& track) { return track.channels; },
-        [](T& track, const int& value) { track.channels = value; });
-    right.flag(tr("Turned over (polarity)"), &T::invert);
-    right.flag(tr("Helper: in no sum and no file"), &T::helper);
-    right.flag(tr("Pinned: stays in view"), &T::pinned);
-  }
+  addLevels(right);
   right.flag(tr("Locked"), &T::lock);
 }
 

@@ -91,7 +91,7 @@ class InsertPage : public StagePage {
     };
     const auto now = [this, info] {
       const Insert* found = findInsert(session(), id_);
-      return found == nullptr ? info.usual : valueOf(*found, info);
+      return found == nullptr ? info.defaultValue : valueOf(*found, info);
     };
     QWidget* field = nullptr;
     if (info.scale == Scale::Switch) {
@@ -114,7 +114,7 @@ class InsertPage : public StagePage {
         box->setSingleStep((info.most - info.least) / 96);
       box->setToolTip(
           tr("%1: %2 to %3, usually %4")
-              .arg(name, shown(info, info.least), shown(info, info.most), shown(info, info.usual)));
+              .arg(name, shown(info, info.least), shown(info, info.most), shown(info, info.defaultValue)));
       connect(box, &QDoubleSpinBox::valueChanged, this, set);
       onRefresh([box, now] { box->setValue(now()); });
       field = box;

@@ -98,6 +98,28 @@ MainWindow::~MainWindow() {
 void MainWindow::makeViews() {
   header_ = new HeaderBar({previous_, play_, stop_, next_}, {zoomOut_, zoomIn_, zoomAll_}, this);
   firstPage_ = new FirstPage(this);
+  timeline_ = new TimelineView(document_, selected_, overviews_, this);
+  editing_ = new EditActions(document_, selected_, *timeline_, this);
+  sheetView_ = new SheetView(this);
+  mark_ = new MarkPanel(document_, selected_, cache_, this);
+  names_ = new NamesPanel(document_, selected_, this);
+  details_ = new DetailsPanel(document_, selected_, this);
+  checks_ = new ChecksPanel(document_, this);
+  signal_ = new SignalPanel(document_, selected_, this);
+  proof_ = new ProofPanel(this);
+  makeLowerHalf();
+  offers_ = new OfferBar(this);
+  bringIn_ = new BringInFlow(document_, selected_, *offers_, this);
+  search_ = new SearchField(document_, actions(), this);
+  search_->setMinimumWidth(150);
+  header_->addSearch(search_);
+  briefs_ = new BriefsPanel(document_, this);
+  splitViews(makeOutlinePane());
+  strip_ = new StripBar(making_, make_, makeAll_, this);
+  layOutViews();
+}
+
+QWidget* MainWindow::makeOutlinePane() {
   outline_ = new OutlineView(this);
   auto* outlineTitle = new QLabel(tr("REGIONS"), this);
   outlineTitle->setFont(Theme::heading());
@@ -116,16 +138,10 @@ void MainWindow::makeViews() {
   outlineLayout->setSpacing(0);
   outlineLayout->addLayout(outlineHead);
   outlineLayout->addWidget(outline_);
+  return outlinePane;
+}
 
-  timeline_ = new TimelineView(document_, selected_, overviews_, this);
-  editing_ = new EditActions(document_, selected_, *timeline_, this);
-  sheetView_ = new SheetView(this);
-  mark_ = new MarkPanel(document_, selected_, cache_, this);
-  names_ = new NamesPanel(document_, selected_, this);
-  details_ = new DetailsPanel(document_, selected_, this);
-  checks_ = new ChecksPanel(document_, this);
-  signal_ = new SignalPanel(document_, selected_, this);
-  proof_ = new ProofPanel(this);
+void MainWindow::makeLowerHalf() {
   lower_ = new QTabWidget(this);
   lower_->setObjectName("lower");
   lower_->setDocumentMode(true);
@@ -149,12 +165,9 @@ void MainWindow::makeViews() {
                           QString("%1 (Ctrl+%2)").arg(page.tip).arg(names.size()));
   }
   lower_->tabBar()->setAccessibleName(names.join(", "));
-  offers_ = new OfferBar(this);
-  bringIn_ = new BringInFlow(document_, selected_, *offers_, this);
-  search_ = new SearchField(document_, actions(), this);
-  search_->setMinimumWidth(150);
-  header_->addSearch(search_);
-  briefs_ = new BriefsPanel(document_, this);
+}
+
+void MainWindow::splitViews(QWidget* outlinePane) {
   down_ = new QSplitter(Qt::Vertical, this);
   down_->addWidget(timeline_);
   down_->addWidget(lower_);
@@ -167,8 +180,9 @@ void MainWindow::makeViews() {
   across_->setStretchFactor(1, 1);
   for (QSplitter* splitter : {across_, down_}) splitter->setHandleWidth(1);
   for (int i = 0; i < 3; ++i) across_->setCollapsible(i, i != 1);
-  strip_ = new StripBar(making_, make_, makeAll_, this);
+}
 
+void MainWindow::layOutViews() {
   problem_ = new QLabel(this);
   problem_->setWordWrap(true);
   problem_->setMargin(10);
@@ -221,6 +235,26 @@ void MainWindow::connectViews() {
     checks_->setFacts(keeper_.facts());
     overviews_.load(*keeper_.session(), keeper_.facts());
   });
+  connectPlaces();
+  connectRows();
+  connect(&making_, &Making::finished, this, &MainWindow::runFinished);
+  connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
+    header_->setPosition(frame);
+    timeline_->setPlayhead(frame, transport_.isPlaying() && follow_->isChecked());
+    signal_->setPlayhead(frame);
+  });
+  connect(&transport_, &Transport::playingChanged, this, [this](bool playing) {
+    play_->setText(playing ? tr("&Pause") : tr("&Play"));
+    play_->setIcon(icon(playing ? "pause" : "play"));
+  });
+  connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
+  connect(&transport_, &Transport::levelsChanged, header_, &HeaderBar::setLevels);
+  connect(&transport_, &Transport::loudnessChanged, header_, &HeaderBar::setLoudness);
+  connect(&Theme::instance(), &Theme::changed, this, &MainWindow::sheetChanged);
+}
+
+/// Where the outline and the timeline lead.
+void MainWindow::connectPlaces() {
   connect(outline_, &OutlineView::regionChosen, this, &MainWindow::chooseRegion);
   connect(outline_, &OutlineView::regionActivated, this, [this](int region) {
     chooseRegion(region);
@@ -238,6 +272,10 @@ void MainWindow::connectViews() {
   connect(timeline_, &TimelineView::playheadMoved, &transport_, &Transport::setPosition);
   connect(timeline_, &TimelineView::rowChosen, this,
           [this](int row) { sheetView_->select(static_cast<std::size_t>(row)); });
+}
+
+/// What the sheet and the signal view show of each other, and rows that are made.
+void MainWindow::connectRows() {
   connect(sheetView_, &SheetView::rowChosen, timeline_, &TimelineView::setSelectedRow);
   connect(sheetView_, &SheetView::rowChosen, this, [this](int row) {
     if (row >= 0 && static_cast<std::size_t>(row) < keeper_.sheet()->rows.size())
@@ -261,20 +299,6 @@ void MainWindow::connectViews() {
             }
             makeRows(allowed);
           });
-  connect(&making_, &Making::finished, this, &MainWindow::runFinished);
-  connect(&transport_, &Transport::positionChanged, this, [this](Frame frame) {
-    header_->setPosition(frame);
-    timeline_->setPlayhead(frame, transport_.isPlaying() && follow_->isChecked());
-    signal_->setPlayhead(frame);
-  });
-  connect(&transport_, &Transport::playingChanged, this, [this](bool playing) {
-    play_->setText(playing ? tr("&Pause") : tr("&Play"));
-    play_->setIcon(icon(playing ? "pause" : "play"));
-  });
-  connect(&transport_, &Transport::problem, this, &MainWindow::showProblem);
-  connect(&transport_, &Transport::levelsChanged, header_, &HeaderBar::setLevels);
-  connect(&transport_, &Transport::loudnessChanged, header_, &HeaderBar::setLoudness);
-  connect(&Theme::instance(), &Theme::changed, this, &MainWindow::sheetChanged);
 }
 
 void MainWindow::connectEditing() {

@@ -84,13 +84,21 @@ class MainWindow : public QMainWindow {
  private:
   void makeActions();
   void makeMenus();
+  void makeBringInActions();
   void makePanelActions();
+  void makeViewActions();
   void makeListenActions();
   void makeViews();
   void connectEditing();
   void showOutline();
   std::size_t shownBrief() const;
+  QWidget* makeOutlinePane();
+  void makeLowerHalf();
+  void splitViews(QWidget* outlinePane);
+  void layOutViews();
   void connectViews();
+  void connectPlaces();
+  void connectRows();
   void restoreLayout();
   QAction* addAction(const QString& text, const QKeySequence& shortcut, const QString& iconName,
                      const std::function<void()>& work);

@@ -64,7 +64,9 @@ void MainWindow::makeActions() {
     search_->setFocus(Qt::ShortcutFocusReason);
     search_->selectAll();
   });
+  makeBringInActions();
   makePanelActions();
+  makeViewActions();
   makeListenActions();
 
   newBrief_ =
@@ -83,7 +85,7 @@ void MainWindow::makeActions() {
   shortcuts_ = addAction(tr("&Shortcuts"), Qt::Key_F1, "", [this] { showShortcuts(); });
 }
 
-void MainWindow::makePanelActions() {
+void MainWindow::makeBringInActions() {
   newFiles_ = addAction(tr("&New from audio files …"), QKeySequence::New, "",
                         [this] { newSession(bringIn_->askForFiles()); });
   newFolder_ =
@@ -103,6 +105,9 @@ void MainWindow::makePanelActions() {
                                      text(document_.session()->displayName()) + ".csv", tr("Tables (*.csv)"));
     if (!file.isEmpty()) bringIn_->writeTable(file);
   });
+}
+
+void MainWindow::makePanelActions() {
   const auto panel = [this](const QString& words, int key, auto&& which) {
     return addAction(words, Qt::CTRL | static_cast<Qt::Key>(key), "", [this, which] { showLower(which()); });
   };
@@ -113,6 +118,9 @@ void MainWindow::makePanelActions() {
   showChecks_ = panel(tr("&Check"), Qt::Key_5, [this] { return static_cast<QWidget*>(checks_); });
   showSignal_ = panel(tr("S&ignal"), Qt::Key_6, [this] { return static_cast<QWidget*>(signal_); });
   showProof_ = panel(tr("&Proof"), Qt::Key_7, [this] { return static_cast<QWidget*>(proof_); });
+}
+
+void MainWindow::makeViewActions() {
   const auto toggle = [this](const QString& words, const QKeySequence& keys, bool on, auto&& work) {
     QAction* action = addAction(words, keys, "", [] {});
     action->setCheckable(true);

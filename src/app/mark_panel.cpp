@@ -39,6 +39,13 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   timer_.setSingleShot(true);
   timer_.setInterval(30);
   connect(&timer_, &QTimer::timeout, this, &MarkPanel::refresh);
+  makeControls();
+  makeOutcome();
+  layOut();
+  connectControls();
+}
+
+void MarkPanel::makeControls() {
   rule_ = new QComboBox(this);
   rule_->setObjectName("markRule");
   rule_->addItems({tr("one around all of it"), tr("one for each island of clips"), tr("one for each clip"),
@@ -65,6 +72,9 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   name_->setAccessibleName(tr("A name for all"));
   name_->setFixedWidth(150);
   name_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+}
+
+void MarkPanel::makeOutcome() {
   words_ = new QLabel(this);
   words_->setFont(Theme::sentence());
   words_->setWordWrap(true);
@@ -81,7 +91,9 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   sets_->setToolTip(tr("Only their own clips sound in them; they may overlap"));
   connect(regions_, &QPushButton::clicked, this, &MarkPanel::makeRegions);
   connect(sets_, &QPushButton::clicked, this, &MarkPanel::makeClipSets);
+}
 
+void MarkPanel::layOut() {
   auto* fields = new QWidget(this);
   auto* top = new FlowLayout(fields, 8);
   QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -115,7 +127,9 @@ MarkPanel::MarkPanel(Document& document, Selected& selected, MediaCache& cache, 
   layout->addWidget(fields);
   layout->addLayout(middle);
   layout->addWidget(list_, 1);
+}
 
+void MarkPanel::connectControls() {
   const auto later = [this] { timer_.start(); };
   connect(rule_, &QComboBox::currentIndexChanged, this, later);
   connect(names_, &QComboBox::currentIndexChanged, this, later);

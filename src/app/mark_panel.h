@@ -41,6 +41,10 @@ class MarkPanel : public QWidget {
   void hideEvent(QHideEvent* event) override;
 
  private:
+  void makeControls();
+  void makeOutcome();
+  void layOut();
+  void connectControls();
   using Maker = std::function<std::vector<std::string>(Session&, const std::vector<SpanProposal>&)>;
   std::size_t make(Thing thing, const Maker& maker);
   void refresh();

@@ -116,6 +116,13 @@ bool NamesModel::setData(const QModelIndex& index, const QVariant& value, int ro
 NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
     : QWidget(parent), document_(document), selected_(selected) {
   setObjectName("pane");
+  makeControls();
+  makeTable();
+  layOut();
+  connectControls();
+}
+
+void NamesPanel::makeControls() {
   const auto combo = [this](const QStringList& items, const QString& name) {
     auto* box = new QComboBox(this);
     box->addItems(items);
@@ -151,7 +158,7 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   with_ = line(tr("with"));
   with_->setObjectName("renameWith");
   case_ = combo({}, tr("Letter case"));
-  for (const LetterCase letterCase : kLetterCases) case_->addItem(text(letterCaseName(letterCase)));
+  for (const Choice<LetterCase>& choice : kChoices<LetterCase>) case_->addItem(text(choice.name));
   first_ = number(0, 99999, 1, tr("from"));
   digits_ = number(1, 6, 2, tr("digits"));
   ignoreCase_ = new QCheckBox(tr("any case"), this);
@@ -167,6 +174,9 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   outcome_ = new QLabel(this);
   outcome_->setFont(Theme::caption());
   outcome_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+}
+
+void NamesPanel::makeTable() {
   table_ = new QTableView(this);
   table_->setObjectName("names");
   table_->setAccessibleName(tr("Names"));
@@ -183,7 +193,9 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->installEventFilter(this);
+}
 
+void NamesPanel::layOut() {
   auto* fields = new QWidget(this);
   auto* top = new FlowLayout(fields, 8);
   QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -206,7 +218,9 @@ NamesPanel::NamesPanel(Document& document, Selected& selected, QWidget* parent)
   layout->addWidget(fields);
   layout->addLayout(second);
   layout->addWidget(table_, 1);
+}
 
+void NamesPanel::connectControls() {
   timer_.setSingleShot(true);
   timer_.setInterval(30);
   connect(&timer_, &QTimer::timeout, this, &NamesPanel::reload);
@@ -247,7 +261,7 @@ void NamesPanel::setRequest(const RenameRequest& request) {
   with_->setText(text(request.with));
   ignoreCase_->setChecked(request.ignoreCase);
   onlyDefault_->setChecked(request.onlyDefault);
-  case_->setCurrentText(text(letterCaseName(request.letterCase)));
+  case_->setCurrentText(text(nameOf(request.letterCase)));
   first_->setValue(request.first);
   digits_->setValue(request.digits);
   reload();
@@ -260,7 +274,7 @@ RenameRequest NamesPanel::request() const {
   request.with = with_->text().toStdString();
   request.ignoreCase = ignoreCase_->isChecked();
   request.onlyDefault = onlyDefault_->isChecked();
-  request.letterCase = kLetterCases[static_cast<std::size_t>(std::max(0, case_->currentIndex()))];
+  request.letterCase = kChoices<LetterCase>[static_cast<std::size_t>(std::max(0, case_->currentIndex()))].value;
   request.first = first_->value();
   request.digits = digits_->value();
   return request;

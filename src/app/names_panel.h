@@ -64,6 +64,10 @@ class NamesPanel : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
+  void makeControls();
+  void makeTable();
+  void layOut();
+  void connectControls();
   void reload();
   void fitFields();
   RenameRequest request() const;

@@ -1,12 +1,10 @@
 // What the editors of phrases have in common.
 #pragma once
 
-#include <QButtonGroup>
-#include <QDoubleSpinBox>
 #include <QFrame>
-#include <QRadioButton>
 #include <QVBoxLayout>
 
+#include "brief/editing.h"
 #include "phrase_editor.h"
 
 namespace octaphon::app {
@@ -23,35 +21,23 @@ class PhraseEditor : public QFrame {
   void note(const QString& words);
   void apply(const QString& words, const QString& merge = {}) { apply_(brief_, words, merge); }
 
-  /// One of several values.
-  template <class T>
-  void choice(T Brief::*member, const std::vector<std::tuple<T, QString, QString>>& choices,
-              const QString& words) {
-    auto* group = new QButtonGroup(this);
-    for (const auto& [value, label, explanation] : choices) {
-      auto* button = new QRadioButton(label, this);
-      button->setChecked(brief_.*member == value);
-      button->setToolTip(explanation);
-      group->addButton(button);
-      layout_->addWidget(button);
-      connect(button, &QRadioButton::toggled, this, [this, member, value = value, words](bool on) {
-        if (!on || brief_.*member == value) return;
-        brief_.*member = value;
-        apply(words);
-      });
-      if (button->isChecked()) setFocusProxy(button);
-    }
-  }
-
-  QDoubleSpinBox* number(double Brief::*member, double most, int decimals, const QString& suffix,
-                         const QString& name, const QString& words);
+  /// A control for each field of the phrase that has one.
+  void addFields(PhraseKind phrase);
 
   Brief brief_;
   std::shared_ptr<const Session> session_;
   QVBoxLayout* layout_;
 
  private:
+  QWidget* addControl(const EditableField& field, const EditableField::Flag& flag);
+  QWidget* addControl(const EditableField& field, const EditableField::Number& number);
+  QWidget* addControl(const EditableField& field, const EditableField::Text& text);
+  QWidget* addControl(const EditableField& field, const EditableField::OneOf& choice);
+  void applyField(const EditableField& field, const QString& merge = {});
+  void enableWhatMatters();
+
   ApplyBrief apply_;
+  std::vector<std::pair<QWidget*, bool (*)(const Brief&)>> conditional_;  // enabled where they change something
 };
 
 QFrame* makeRegionsEditor(const Brief&, std::shared_ptr<const Session>, ApplyBrief, QWidget* parent);

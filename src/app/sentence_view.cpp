@@ -44,7 +44,7 @@ std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
   std::vector<Remark> remarks = brief.remarks;
   std::map<RemarkCode, std::pair<Remark, int>> faults;
   for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i)
-    for (const Remark& remark : sheet.rows[i].remarks)
+    for (const Remark& remark : sheet.remarksOf(sheet.rows[i]))
       if (remark.severity == Severity::Fault)
         ++faults.try_emplace(remark.code, remark, 0).first->second.second;
   for (const Remark& remark : brief.remarks) faults.erase(remark.code);
@@ -95,7 +95,7 @@ SentenceView::SentenceView(QWidget* parent) : QWidget(parent) {
   layout->addLayout(examples);
   layout->addStretch();
   connect(template_, &TemplateEdit::edited, this, [this](const QString& format) {
-    brief_.nameTemplate = format.toStdString();
+    brief_.names.format = format.toStdString();
     emit briefEdited(brief_, tr("Change the template"), "template");
   });
 }
@@ -240,10 +240,7 @@ void SentenceView::chooseExamples(const Sheet& sheet, const PlannedBrief& brief)
   const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
   const auto longest =
       std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
-  const auto odd = std::find_if(first, last, [](const Row& row) {
-    return std::any_of(row.remarks.begin(), row.remarks.end(),
-                       [](const Remark& r) { return r.severity != Severity::Note; });
-  });
+  const auto odd = std::find_if(first, last, [&](const Row& row) { return sheet.isRemarkable(row); });
   showExamples({&*first, longest == first ? nullptr : &*longest, odd == last ? nullptr : &*odd}, {});
 }
 

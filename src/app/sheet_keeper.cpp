@@ -1,6 +1,6 @@
 #include "sheet_keeper.h"
 
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 #include "run/worker_passes.h"
 
 namespace octaphon::app {

@@ -10,35 +10,46 @@
 namespace octaphon::app {
 namespace {
 
-const Remark* gravest(const Row& row) {
-  const Remark* found = nullptr;
-  for (const Remark& remark : row.remarks)
-    if (found == nullptr || remark.severity > found->severity) found = &remark;
-  return found;
+/// The first of the gravest; the end where there is none.
+auto gravestOf(const std::vector<Remark>& remarks) {
+  return std::max_element(remarks.begin(), remarks.end(),
+                          [](const Remark& a, const Remark& b) { return a.severity < b.severity; });
 }
 
-QString allRemarks(const Row& row) {
+QVariant remarkColour(const std::vector<Remark>& remarks) {
+  const auto gravest = gravestOf(remarks);
+  if (gravest == remarks.end()) return {};
+  switch (gravest->severity) {
+    case Severity::Fault: return colour(Role::Fault);
+    case Severity::Warning: return colour(Role::Attention);
+    case Severity::Note: break;
+  }
+  return colour(Role::SecondInk);
+}
+
+QString allRemarks(const std::vector<Remark>& remarks) {
   QStringList lines;
-  for (const Remark& remark : row.remarks)
+  for (const Remark& remark : remarks)
     lines << text(severityName(remark.severity)) + ": " + text(remark.text);
   return lines.join("\n");
 }
 
 }  // namespace
 
-QString remarkSummary(const Row& row) {
-  const Remark* remark = gravest(row);
-  if (remark == nullptr) return {};
-  QString words = text(remarkName(remark->code));
+QString remarkSummary(const std::vector<Remark>& remarks) {
+  const auto gravest = gravestOf(remarks);
+  if (gravest == remarks.end()) return {};
+  QString words = text(remarkName(gravest->code));
   words.replace('-', ' ');
-  return row.remarks.size() > 1 ? words + QString(" +%1").arg(row.remarks.size() - 1) : words;
+  return remarks.size() > 1 ? words + QString(" +%1").arg(remarks.size() - 1) : words;
 }
 
 void SheetModel::setSheet(std::shared_ptr<const Sheet> sheet) {
   const auto sameRow = [&](std::size_t i) {
     const Row& a = sheet_->rows[i];
     const Row& b = sheet->rows[i];
-    return a.span == b.span && a.source == b.source && a.brief == b.brief;
+    const TappedSound &of = sheet_->soundOf(a), &is = sheet->soundOf(b);
+    return of.span == is.span && of.source == is.source && of.brief == is.brief && a.output == b.output;
   };
   bool same = sheet->rows.size() == sheet_->rows.size() && sheet->briefs.size() == sheet_->briefs.size();
   for (std::size_t i = 0; same && i < sheet->rows.size(); ++i) same = sameRow(i);
@@ -142,7 +153,7 @@ QString SheetModel::textOf(const Row& row, int column) const {
     case Channels: return text(channelText(row.channels));
     case Format: return text(encodingInfo(row.encoding).text);
     case State: return text(rowStateText(row.state));
-    case RemarkText: return remarkSummary(row);
+    case RemarkText: return remarkSummary(sheet_->remarksOf(row));
     default: return {};
   }
 }
@@ -159,16 +170,12 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole: return alignment(index.column());
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
     case Qt::ToolTipRole:
-      return index.column() == RemarkText ? allRemarks(row)
+      return index.column() == RemarkText ? allRemarks(sheet_->remarksOf(row))
              : index.column() == Heard    ? text(sheet_->sourceOf(row).heard)
                                           : textOf(row, index.column());
     case kStateRole: return static_cast<int>(row.state);
     case Qt::ForegroundRole:
-      if (index.column() == RemarkText && gravest(row) != nullptr) switch (gravest(row)->severity) {
-          case Severity::Fault: return colour(Role::Fault);
-          case Severity::Warning: return colour(Role::Attention);
-          case Severity::Note: return colour(Role::SecondInk);
-        }
+      if (index.column() == RemarkText) return remarkColour(sheet_->remarksOf(row));
       return index.column() == File || index.column() == State ? QVariant() : QVariant(colour(Role::Ink));
     default: return {};
   }

@@ -45,7 +45,7 @@ class SheetModel : public QAbstractTableModel {
   Qt::SortOrder sortOrder_ = Qt::AscendingOrder;
 };
 
-/// The text of the gravest remark of a row, and how many more there are.
-QString remarkSummary(const Row& row);
+/// The text of the gravest remark, and how many more there are.
+QString remarkSummary(const std::vector<Remark>& remarks);
 
 }  // namespace octaphon::app

@@ -39,8 +39,6 @@ class StateDelegate : public QStyledItemDelegate {
 
 SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   setObjectName("pane");
-  auto* title = new QLabel(tr("Sheet"), this);
-  title->setFont(Theme::strong());
   caption_ = new QLabel(this);
   caption_->setFont(Theme::caption());
   filter_ = new QLineEdit(this);
@@ -48,6 +46,13 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   filter_->setClearButtonEnabled(true);
   filter_->setMaximumWidth(240);
   filter_->setAccessibleName(tr("Filter of the sheet"));
+  makeTable();
+  makeColumns();
+  layOut();
+  connectTable();
+}
+
+void SheetView::makeTable() {
   model_ = new SheetModel(this);
   table_ = new QTableView(this);
   table_->setObjectName("sheet");
@@ -63,6 +68,9 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   table_->setItemDelegateForColumn(SheetModel::State, new StateDelegate(table_));
   table_->setContextMenuPolicy(Qt::CustomContextMenu);
+}
+
+void SheetView::makeColumns() {
   QHeaderView* header = table_->horizontalHeader();
   header->setHighlightSections(false);
   header->setSectionsClickable(true);
@@ -80,11 +88,16 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format})
     table_->setColumnHidden(column, true);
   header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
+}
+
+void SheetView::layOut() {
   hint_ =
       new QLabel(tr("No files yet.\nA brief says which to make: choose regions and sources in its sentence."),
                  table_->viewport());
   hint_->setAlignment(Qt::AlignCenter);
 
+  auto* title = new QLabel(tr("Sheet"), this);
+  title->setFont(Theme::strong());
   auto* head = new QHBoxLayout;
   head->setContentsMargins(14, 6, 14, 6);
   head->setSpacing(10);
@@ -97,7 +110,9 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
   layout->setSpacing(0);
   layout->addLayout(head);
   layout->addWidget(table_);
+}
 
+void SheetView::connectTable() {
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& words) {
     model_->setFilter(words);
     updateCaption();
@@ -110,6 +125,7 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
     emit goToRow(static_cast<int>(model_->sheetRow(index.row())));
   });
   connect(table_, &QWidget::customContextMenuRequested, this, &SheetView::showMenu);
+  QHeaderView* header = table_->horizontalHeader();
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
     QMenu menu;

@@ -34,6 +34,10 @@ class SheetView : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
+  void makeTable();
+  void makeColumns();
+  void layOut();
+  void connectTable();
   void showMenu(const QPoint& at);
   void updateCaption();
 

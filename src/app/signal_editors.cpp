@@ -25,12 +25,12 @@ class ReachEditor : public PhraseEditor {
     auto* group = new QButtonGroup(this);
     const auto add = [&](const Reach& reach, const QString& words) {
       auto* button = new QRadioButton(words, this);
-      button->setChecked(brief_.reach == reach);
+      button->setChecked(brief_.heard.reach == reach);
       group->addButton(button);
       layout_->addWidget(button);
       connect(button, &QRadioButton::toggled, this, [this, reach](bool on) {
-        if (!on || brief_.reach == reach) return;
-        brief_.reach = reach;
+        if (!on || brief_.heard.reach == reach) return;
+        brief_.heard.reach = reach;
         PhraseEditor::apply(tr("Choose the reach"));
       });
       if (button->isChecked()) setFocusProxy(button);
@@ -48,10 +48,10 @@ class ReachEditor : public PhraseEditor {
     returns->addItem(tr("with its share of the returns"), static_cast<int>(Returns::In));
     returns->addItem(tr("without returns"), static_cast<int>(Returns::Out));
     returns->addItem(tr("returns as files of their own"), static_cast<int>(Returns::Files));
-    returns->setCurrentIndex(static_cast<int>(brief.withReturns));
+    returns->setCurrentIndex(static_cast<int>(brief.heard.withReturns));
     layout_->addWidget(returns);
     connect(returns, &QComboBox::activated, this, [this](int index) {
-      brief_.withReturns = static_cast<Returns>(index);
+      brief_.heard.withReturns = static_cast<Returns>(index);
       PhraseEditor::apply(tr("Choose what becomes of returns"));
     });
     note(tr("The mix is always heard through main."));
@@ -73,7 +73,7 @@ class ReachEditor : public PhraseEditor {
       layout_->addWidget(list);
       connect(list, &QComboBox::activated, this, [this, list](int index) {
         if (index == 0) return;
-        brief_.reach = parseReach(list->itemData(index).toString().toStdString()).value_or(Reach{});
+        brief_.heard.reach = parseReach(list->itemData(index).toString().toStdString()).value_or(Reach{});
         PhraseEditor::apply(tr("Choose the reach"));
       });
     }
@@ -89,7 +89,7 @@ class ReachEditor : public PhraseEditor {
           continue;
         }
         list->addItem(words, text(reachName(reach)));
-        if (brief_.reach == reach) list->setCurrentIndex(list->count() - 1), setFocusProxy(list);
+        if (brief_.heard.reach == reach) list->setCurrentIndex(list->count() - 1), setFocusProxy(list);
       }
     }
   }
@@ -105,8 +105,8 @@ class OverridesEditor : public PhraseEditor {
     addWhose();
     addFaders();
     flag(
-        tr("Pans as mixed"), [](const Overrides& o) { return !o.pansCentred; },
-        [](Overrides& o, bool on) { o.pansCentred = !on; });
+        tr("Pans as mixed"), [](const Overrides& o) { return o.pans == Pans::AsMixed; },
+        [](Overrides& o, bool on) { o.pans = on ? Pans::AsMixed : Pans::Centred; });
     flag(tr("Volume moves as drawn"), &Overrides::volumeAutomation);
     flag(tr("Pan moves as drawn"), &Overrides::panAutomation);
     flag(tr("Mutes as drawn"), &Overrides::muteAutomation);
@@ -116,10 +116,10 @@ class OverridesEditor : public PhraseEditor {
     as_->setObjectName("quiet");
     layout_->addWidget(as_);
     connect(as_, &QPushButton::clicked, this, [this] { takeBack(); });
-    scope(tr("On groups too"), &Brief::overrideGroups);
-    scope(tr("On returns too"), &Brief::overrideReturns);
-    scope(tr("On main too"), &Brief::overrideMain);
-    scope(tr("Pass over plug-ins that are missing"), &Brief::withoutMissing);
+    scope(tr("On groups too"), &Brief::Heard::overrideGroups);
+    scope(tr("On returns too"), &Brief::Heard::overrideReturns);
+    scope(tr("On main too"), &Brief::Heard::overrideMain);
+    addFields(PhraseKind::Overrides);
     note(tr("The session itself stays as it is."));
     setFocusProxy(faders_);
     reload();
@@ -132,9 +132,9 @@ class OverridesEditor : public PhraseEditor {
   const Overrides& shown() const {
     static const Overrides kNone;
     const std::string whose = chosen();
-    if (whose.empty()) return brief_.overrides;
-    if (const Overrides* own = exceptionOf(brief_, whose)) return *own;
-    return overridesTouch(brief_, findTrack(*session_, whose)) ? brief_.overrides : kNone;
+    if (whose.empty()) return brief_.heard.overrides;
+    if (const Overrides* own = brief_.exceptionOf(whose)) return *own;
+    return overridesTouch(brief_, findTrack(*session_, whose)) ? brief_.heard.overrides : kNone;
   }
 
   template <class Change>
@@ -144,10 +144,10 @@ class OverridesEditor : public PhraseEditor {
     change(changed);
     const std::string whose = chosen();
     if (whose.empty()) {
-      brief_.overrides = changed;
+      brief_.heard.overrides = changed;
     } else {
-      std::erase_if(brief_.exceptions, [&](const TrackException& e) { return e.track == whose; });
-      brief_.exceptions.push_back({whose, changed});
+      std::erase_if(brief_.heard.exceptions, [&](const TrackException& e) { return e.track == whose; });
+      brief_.heard.exceptions.push_back({whose, changed});
     }
     apply(words, merge.isEmpty() ? merge : merge + text(whose));
     reload();
@@ -206,13 +206,13 @@ class OverridesEditor : public PhraseEditor {
   }
 
   /// How far the brief's own overrides go; nothing that one track could have apart.
-  void scope(const QString& words, bool Brief::*member) {
+  void scope(const QString& words, bool Brief::Heard::*member) {
     auto* box = new QCheckBox(words, this);
-    box->setChecked(brief_.*member);
+    box->setChecked(brief_.heard.*member);
     layout_->addWidget(box);
     scopes_.push_back(box);
     connect(box, &QCheckBox::toggled, this, [this, member, words](bool on) {
-      brief_.*member = on;
+      brief_.heard.*member = on;
       apply(words);
     });
   }
@@ -238,7 +238,7 @@ class OverridesEditor : public PhraseEditor {
   }
 
   void takeBack() {
-    std::erase_if(brief_.exceptions, [&](const TrackException& e) { return e.track == chosen(); });
+    std::erase_if(brief_.heard.exceptions, [&](const TrackException& e) { return e.track == chosen(); });
     apply(tr("Take an exception back"));
     reload();
   }
@@ -256,10 +256,10 @@ class OverridesEditor : public PhraseEditor {
     const bool isOne = !chosen().empty();
     for (QCheckBox* box : scopes_) box->setVisible(!isOne);
     as_->setVisible(isOne);
-    as_->setEnabled(exceptionOf(brief_, chosen()) != nullptr);
+    as_->setEnabled(brief_.exceptionOf(chosen()) != nullptr);
     for (int i = 0; i < whose_->count(); ++i) {
       const std::string id = whose_->itemData(i).toString().toStdString();
-      const bool own = exceptionOf(brief_, id) != nullptr;
+      const bool own = brief_.exceptionOf(id) != nullptr;
       whose_->setItemData(i, own ? Theme::strong() : Theme::body(), Qt::FontRole);
     }
     isShowing_ = false;
@@ -278,16 +278,24 @@ class RunUpEditor : public PhraseEditor {
  public:
   RunUpEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : PhraseEditor(brief, std::move(session), std::move(apply), tr("Run-up before the span"), parent) {
-    QDoubleSpinBox* box = number(&Brief::runUpSeconds, kMaxRunUpSeconds, 1, " s", tr("Length of the run-up"),
-                                 tr("Change the run-up"));
+    auto* box = new NumberBox(this);
+    box->setRange(0, kMaxRunUpSeconds);
+    box->setDecimals(1);
+    box->setSuffix(tr(" s"));
+    box->setValue(brief.heard.runUp.seconds);
+    box->setAccessibleName(tr("Length of the run-up"));
+    connect(box, &QDoubleSpinBox::valueChanged, this, [this](double seconds) {
+      brief_.heard.runUp.seconds = seconds;
+      PhraseEditor::apply(tr("Change the run-up"), "run_up");
+    });
     auto* start = new QCheckBox(tr("From the session's start"), this);
-    start->setChecked(brief.runUpFromStart);
-    box->setEnabled(!brief.runUpFromStart);
+    start->setChecked(brief.heard.runUp.fromStart);
+    box->setEnabled(!brief.heard.runUp.fromStart);
     layout_->addWidget(box);
     layout_->addWidget(start);
-    setFocusProxy(brief.runUpFromStart ? static_cast<QWidget*>(start) : box);
+    setFocusProxy(brief.heard.runUp.fromStart ? static_cast<QWidget*>(start) : box);
     connect(start, &QCheckBox::toggled, this, [this, box](bool on) {
-      brief_.runUpFromStart = on;
+      brief_.heard.runUp.fromStart = on;
       box->setEnabled(!on);
       PhraseEditor::apply(tr("Change the run-up"));
     });

@@ -109,9 +109,9 @@ void SignalLine::markReach(const Session& session, int strip, const Brief& brief
   const TrackTree tree(session);
   int last = TrackTree::kMain;
   Station::What stage = Station::What::Fader;
-  const int group = brief.reach.group.empty() ? TrackTree::kMain : tree.find(brief.reach.group);
+  const int group = brief.heard.reach.group.empty() ? TrackTree::kMain : tree.find(brief.heard.reach.group);
   const bool isInside = group != TrackTree::kMain && tree.isInside(strip, group);
-  switch (brief.reach.stage) {
+  switch (brief.heard.reach.stage) {
     case ReachStage::Clips: last = strip, stage = Station::What::Clips; break;
     case ReachStage::Inserts: last = strip, stage = Station::What::Insert; break;
     case ReachStage::Track: last = strip; break;
@@ -153,71 +153,102 @@ void SignalLine::setCurrent(int index) {
 
 QRect SignalLine::placeOf(int station) const { return {kLeft + station * kStep, 0, kStep, kHeight}; }
 
+/// The middle of a station.
+static double middleOf(int i) { return kLeft + i * kStep + kStep / 2.0; }
+
+int SignalLine::lastHeard() const {
+  int last = 0;
+  for (int i = 0; i < static_cast<int>(stations_.size()); ++i)
+    if (stations_[static_cast<std::size_t>(i)].isHeard) last = i;
+  return last;
+}
+
 void SignalLine::paintEvent(QPaintEvent*) {
   if (session_ == nullptr) return;
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
-  const auto x = [](int i) { return kLeft + i * kStep + kStep / 2.0; };
+  paintLine(painter);
+  for (int i = 0; i < static_cast<int>(stations_.size()); ++i) {
+    if (i == current_) paintCurrent(painter);
+    paintStripName(painter, i);
+    paintStation(painter, i);
+    paintLabel(painter, i);
+  }
+}
+
+/// The way, heavy up to where it is taken off.
+void SignalLine::paintLine(QPainter& painter) const {
   const int count = static_cast<int>(stations_.size());
-  int lastHeard = 0;
-  for (int i = 0; i < count; ++i)
-    if (stations_[static_cast<std::size_t>(i)].isHeard) lastHeard = i;
+  const double heard = middleOf(lastHeard());
   painter.setPen(QPen(colour(Role::Frame), 1));
-  painter.drawLine(QPointF(x(0), kLineY), QPointF(x(count - 1), kLineY));
+  painter.drawLine(QPointF(middleOf(0), kLineY), QPointF(middleOf(count - 1), kLineY));
   painter.setPen(QPen(colour(Role::Accent), 3));
-  painter.drawLine(QPointF(x(0), kLineY), QPointF(x(lastHeard), kLineY));
-  if (lastHeard < count - 1) {  // here it is taken off
-    painter.drawLine(QPointF(x(lastHeard) + 22, kLineY), QPointF(x(lastHeard), kLineY));
-    painter.drawLine(QPointF(x(lastHeard) + 22, kLineY), QPointF(x(lastHeard) + 22, kLineY - 10));
+  painter.drawLine(QPointF(middleOf(0), kLineY), QPointF(heard, kLineY));
+  if (lastHeard() < count - 1) {  // here it is taken off
+    painter.drawLine(QPointF(heard + 22, kLineY), QPointF(heard, kLineY));
+    painter.drawLine(QPointF(heard + 22, kLineY), QPointF(heard + 22, kLineY - 10));
   }
-  for (int i = 0; i < count; ++i) {
-    const Station& station = stations_[static_cast<std::size_t>(i)];
-    const QRect place = placeOf(i);
-    if (i == current_) {
-      painter.setPen(Qt::NoPen);
-      painter.setBrush(colour(Role::Selection));
-      painter.drawRoundedRect(QRectF(place).adjusted(3, 20, -3, -2), 3, 3);
-      if (hasFocus()) {
-        painter.setPen(QPen(colour(Role::Accent), 1));
-        painter.setBrush(Qt::NoBrush);
-        painter.drawRoundedRect(QRectF(place).adjusted(3.5, 20.5, -3.5, -2.5), 3, 3);
-      }
-      painter.setPen(QPen(colour(i < lastHeard ? Role::Accent : Role::Frame), i < lastHeard ? 3 : 1));
-      painter.drawLine(QPointF(place.left() + 3, kLineY), QPointF(place.right() - 2, kLineY));
-    }
-    const bool newStrip = i == 0 || stations_[static_cast<std::size_t>(i - 1)].strip != station.strip;
-    if (newStrip) {
-      painter.setFont(Theme::heading());
-      painter.setPen(colour(Role::Ink));
-      int span = 1;
-      while (i + span < count && stations_[static_cast<std::size_t>(i + span)].strip == station.strip) ++span;
-      const QRect over(place.left() + 6, 2, span * kStep - 10, 16);
-      painter.drawText(
-          over, Qt::AlignVCenter | Qt::AlignLeft,
-          QFontMetrics(painter.font()).elidedText(stripName(station.strip), Qt::ElideRight, over.width()));
-      painter.setPen(QPen(colour(Role::Hairline), 1));
-      if (i > 0) painter.drawLine(place.left(), 4, place.left(), kHeight - 4);
-    }
-    const QColor ink = colour(station.isHeard ? Role::Accent : Role::Frame);
-    painter.setPen(QPen(ink, station.isOn ? 2 : 1, station.isOn ? Qt::SolidLine : Qt::DotLine));
-    painter.setBrush(station.isOn ? colour(Role::Sheet) : colour(Role::Paper));
-    const QPointF middle(x(i), kLineY);
-    if (station.what == Station::What::Insert)
-      painter.drawRect(QRectF(middle.x() - 7, middle.y() - 7, 14, 14));
-    else if (station.what == Station::What::Fader)
-      painter.drawLine(QPointF(middle.x(), middle.y() - 9), QPointF(middle.x(), middle.y() + 9));
-    else
-      painter.drawEllipse(middle, 5, 5);
-    painter.setFont(Theme::body());
-    painter.setPen(colour(station.isOn ? Role::Ink : Role::SecondInk));
-    const QRect label(place.left() + 4, kLineY + 10, kStep - 8, 18);
-    painter.drawText(label, Qt::AlignCenter,
-                     QFontMetrics(painter.font()).elidedText(station.name, Qt::ElideRight, label.width()));
-    painter.setFont(Theme::caption());
-    painter.setPen(colour(Role::SecondInk));
-    painter.drawText(label.translated(0, 16), Qt::AlignCenter,
-                     QFontMetrics(painter.font()).elidedText(station.detail, Qt::ElideRight, label.width()));
+}
+
+void SignalLine::paintCurrent(QPainter& painter) const {
+  const QRect place = placeOf(current_);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(colour(Role::Selection));
+  painter.drawRoundedRect(QRectF(place).adjusted(3, 20, -3, -2), 3, 3);
+  if (hasFocus()) {
+    painter.setPen(QPen(colour(Role::Accent), 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRoundedRect(QRectF(place).adjusted(3.5, 20.5, -3.5, -2.5), 3, 3);
   }
+  const bool isBeforeTap = current_ < lastHeard();
+  painter.setPen(QPen(colour(isBeforeTap ? Role::Accent : Role::Frame), isBeforeTap ? 3 : 1));
+  painter.drawLine(QPointF(place.left() + 3, kLineY), QPointF(place.right() - 2, kLineY));
+}
+
+/// Over the first station of each strip.
+void SignalLine::paintStripName(QPainter& painter, int i) const {
+  const int count = static_cast<int>(stations_.size());
+  const Station& station = stations_[static_cast<std::size_t>(i)];
+  if (i > 0 && stations_[static_cast<std::size_t>(i - 1)].strip == station.strip) return;
+  const int left = placeOf(i).left();
+  painter.setFont(Theme::heading());
+  painter.setPen(colour(Role::Ink));
+  int span = 1;
+  while (i + span < count && stations_[static_cast<std::size_t>(i + span)].strip == station.strip) ++span;
+  const QRect over(left + 6, 2, span * kStep - 10, 16);
+  painter.drawText(
+      over, Qt::AlignVCenter | Qt::AlignLeft,
+      QFontMetrics(painter.font()).elidedText(stripName(station.strip), Qt::ElideRight, over.width()));
+  painter.setPen(QPen(colour(Role::Hairline), 1));
+  if (i > 0) painter.drawLine(left, 4, left, kHeight - 4);
+}
+
+void SignalLine::paintStation(QPainter& painter, int i) const {
+  const Station& station = stations_[static_cast<std::size_t>(i)];
+  const QColor ink = colour(station.isHeard ? Role::Accent : Role::Frame);
+  painter.setPen(QPen(ink, station.isOn ? 2 : 1, station.isOn ? Qt::SolidLine : Qt::DotLine));
+  painter.setBrush(station.isOn ? colour(Role::Sheet) : colour(Role::Paper));
+  const QPointF middle(middleOf(i), kLineY);
+  if (station.what == Station::What::Insert)
+    painter.drawRect(QRectF(middle.x() - 7, middle.y() - 7, 14, 14));
+  else if (station.what == Station::What::Fader)
+    painter.drawLine(QPointF(middle.x(), middle.y() - 9), QPointF(middle.x(), middle.y() + 9));
+  else
+    painter.drawEllipse(middle, 5, 5);
+}
+
+void SignalLine::paintLabel(QPainter& painter, int i) const {
+  const Station& station = stations_[static_cast<std::size_t>(i)];
+  const QRect place = placeOf(i);
+  painter.setFont(Theme::body());
+  painter.setPen(colour(station.isOn ? Role::Ink : Role::SecondInk));
+  const QRect label(place.left() + 4, kLineY + 10, kStep - 8, 18);
+  painter.drawText(label, Qt::AlignCenter,
+                   QFontMetrics(painter.font()).elidedText(station.name, Qt::ElideRight, label.width()));
+  painter.setFont(Theme::caption());
+  painter.setPen(colour(Role::SecondInk));
+  painter.drawText(label.translated(0, 16), Qt::AlignCenter,
+                   QFontMetrics(painter.font()).elidedText(station.detail, Qt::ElideRight, label.width()));
 }
 
 void SignalLine::mousePressEvent(QMouseEvent* event) { setCurrent((event->pos().x() - kLeft) / kStep); }

@@ -53,6 +53,12 @@ class SignalLine : public QWidget {
   bool event(QEvent* event) override;
 
  private:
+  int lastHeard() const;  // index of the last station that is heard
+  void paintLine(QPainter& painter) const;
+  void paintCurrent(QPainter& painter) const;
+  void paintStripName(QPainter& painter, int station) const;
+  void paintStation(QPainter& painter, int station) const;
+  void paintLabel(QPainter& painter, int station) const;
   void addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip,
                   const PluginCatalogue* plugins);
   void addStrip(const Session& session, int strip, const PluginCatalogue* plugins);

@@ -13,6 +13,12 @@ namespace octaphon::app {
 SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent)
     : QWidget(parent), document_(document), selected_(selected) {
   setObjectName("pane");
+  makeControls();
+  layOut();
+  connectControls();
+}
+
+void SignalPanel::makeControls() {
   line_ = new SignalLine(this);
   lineArea_ = new QScrollArea(this);
   lineArea_->setWidget(line_);
@@ -38,7 +44,9 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   pageArea_->setFocusPolicy(Qt::NoFocus);
   pageArea_->setAccessibleName(tr("What the stage does"));
   curves_ = new CurveTable(document_, this);
+}
 
+void SignalPanel::layOut() {
   auto* heading = new QHBoxLayout;
   heading->addWidget(title_, 1);
   heading->addWidget(onOff_);
@@ -56,7 +64,9 @@ SignalPanel::SignalPanel(Document& document, Selected& selected, QWidget* parent
   layout->setSpacing(6);
   layout->addWidget(lineArea_);
   layout->addLayout(below, 1);
+}
 
+void SignalPanel::connectControls() {
   timer_.setSingleShot(true);
   timer_.setInterval(20);
   connect(&timer_, &QTimer::timeout, this, &SignalPanel::reload);

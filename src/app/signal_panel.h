@@ -42,6 +42,9 @@ class SignalPanel : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
+  void makeControls();
+  void layOut();
+  void connectControls();
   void reload();
   void stationChanged();
   void openSearch();

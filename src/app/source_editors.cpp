@@ -35,14 +35,14 @@ class RegionsEditor : public PhraseEditor {
       : PhraseEditor(brief, std::move(session), std::move(apply), tr("Over which regions and clip sets"),
                      parent) {
     all_ = new QCheckBox(tr("All regions, also those still to come"), this);
-    all_->setChecked(brief.regions.all);
+    all_->setChecked(brief.where.regions.all);
     tree_ = new TickTree(this);
     tree_->setAccessibleName(tr("Regions of the brief"));
     layout_->addWidget(all_);
     layout_->addWidget(tree_);
     fill();
-    tree_->setEnabled(!brief.regions.all);
-    setFocusProxy(brief.regions.all ? static_cast<QWidget*>(all_) : tree_);
+    tree_->setEnabled(!brief.where.regions.all);
+    setFocusProxy(brief.where.regions.all ? static_cast<QWidget*>(all_) : tree_);
     connect(all_, &QCheckBox::toggled, this, [this](bool on) {
       tree_->setEnabled(!on);
       take();
@@ -63,14 +63,14 @@ class RegionsEditor : public PhraseEditor {
 
   void fill() {
     const QSignalBlocker blocker(tree_);
-    const std::set<std::string> chosen(brief_.regions.ids.begin(), brief_.regions.ids.end());
+    const std::set<std::string> chosen(brief_.where.regions.ids.begin(), brief_.where.regions.ids.end());
     for (const Region& region : session_->regions) {
       const std::string_view last = lastPart(region.name);
       const std::string_view path = std::string_view(region.name).substr(0, region.name.size() - last.size());
       auto* item = new QTreeWidgetItem(
           folder(path.empty() ? QString() : text(path.substr(0, path.size() - 1))), {text(last)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-      item->setCheckState(0, brief_.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
+      item->setCheckState(0, brief_.where.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
       items_.push_back(item);
     }
     fillClipSets();
@@ -79,12 +79,12 @@ class RegionsEditor : public PhraseEditor {
 
   void fillClipSets() {
     if (session_->clipSets.empty()) return;
-    const std::set<std::string> chosen(brief_.clipSets.ids.begin(), brief_.clipSets.ids.end());
+    const std::set<std::string> chosen(brief_.where.clipSets.ids.begin(), brief_.where.clipSets.ids.end());
     QTreeWidgetItem* heading = folder(tr("Clip sets"));
     for (const ClipSet& set : session_->clipSets) {
       auto* item = new QTreeWidgetItem(heading, {text(set.name)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-      item->setCheckState(0, brief_.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
+      item->setCheckState(0, brief_.where.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
       sets_.push_back(item);
     }
   }
@@ -93,8 +93,8 @@ class RegionsEditor : public PhraseEditor {
     Selection selection;
     for (std::size_t i = 0; i < sets_.size(); ++i)
       if (sets_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->clipSets[i].id);
-    if (brief_.clipSets.all && selection.ids.size() == sets_.size()) return;
-    brief_.clipSets = std::move(selection);
+    if (brief_.where.clipSets.all && selection.ids.size() == sets_.size()) return;
+    brief_.where.clipSets = std::move(selection);
   }
 
   void take() {
@@ -102,7 +102,7 @@ class RegionsEditor : public PhraseEditor {
     Selection selection{all_->isChecked(), {}};
     for (std::size_t i = 0; i < items_.size() && !selection.all; ++i)
       if (items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(session_->regions[i].id);
-    brief_.regions = std::move(selection);
+    brief_.where.regions = std::move(selection);
     apply(tr("Choose regions"), "regions");
   }
 
@@ -118,11 +118,11 @@ class SourcesEditor : public PhraseEditor {
   SourcesEditor(const Brief& brief, std::shared_ptr<const Session> session, ApplyBrief apply, QWidget* parent)
       : PhraseEditor(brief, std::move(session), std::move(apply), tr("Which sources"), parent) {
     mix_ = new QCheckBox(tr("The mix"), this);
-    mix_->setChecked(brief.mix);
+    mix_->setChecked(brief.what.mix);
     allTracks_ = new QCheckBox(tr("Each track, also those still to come"), this);
-    allTracks_->setChecked(brief.tracks.all);
+    allTracks_->setChecked(brief.what.tracks.all);
     allGroups_ = new QCheckBox(tr("Each group, also those still to come"), this);
-    allGroups_->setChecked(brief.groups.all);
+    allGroups_->setChecked(brief.what.groups.all);
     tree_ = new TickTree(this);
     tree_->setAccessibleName(tr("Tracks and groups of the brief"));
     for (QCheckBox* box : {mix_, allTracks_, allGroups_}) {
@@ -140,7 +140,7 @@ class SourcesEditor : public PhraseEditor {
       connect(button, &QPushButton::clicked, this, [this, without] { addSum(without); });
     }
     layout_->addLayout(row);
-    for (const SumSource& sum : brief.sums) addSumBox(sum);
+    for (const SumSource& sum : brief.what.sums) addSumBox(sum);
     fill();
     connect(tree_, &QTreeWidget::itemChanged, this, [this] { take(); });
     setFocusProxy(mix_);
@@ -150,9 +150,9 @@ class SourcesEditor : public PhraseEditor {
   void fill() {
     const QSignalBlocker blocker(tree_);
     const TrackTree tracks(*session_);
-    std::set<std::string> chosen(brief_.tracks.ids.begin(), brief_.tracks.ids.end());
-    chosen.insert(brief_.groups.ids.begin(), brief_.groups.ids.end());
-    chosen.insert(brief_.returns.ids.begin(), brief_.returns.ids.end());
+    std::set<std::string> chosen(brief_.what.tracks.ids.begin(), brief_.what.tracks.ids.end());
+    chosen.insert(brief_.what.groups.ids.begin(), brief_.what.groups.ids.end());
+    chosen.insert(brief_.what.returns.ids.begin(), brief_.what.returns.ids.end());
     items_.resize(session_->tracks.size());
     for (const int index : tracks.order()) {
       const Track& track = session_->tracks[static_cast<std::size_t>(index)];
@@ -169,15 +169,15 @@ class SourcesEditor : public PhraseEditor {
   }
 
   void take() {
-    brief_.mix = mix_->isChecked();
-    brief_.tracks = {allTracks_->isChecked(), {}};
-    brief_.groups = {allGroups_->isChecked(), {}};
-    brief_.returns.ids.clear();
+    brief_.what.mix = mix_->isChecked();
+    brief_.what.tracks = {allTracks_->isChecked(), {}};
+    brief_.what.groups = {allGroups_->isChecked(), {}};
+    brief_.what.returns.ids.clear();
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const Track& track = session_->tracks[i];
-      Selection& selection = track.isGroup()    ? brief_.groups
-                             : track.isReturn() ? brief_.returns
-                                                : brief_.tracks;
+      Selection& selection = track.isGroup()    ? brief_.what.groups
+                             : track.isReturn() ? brief_.what.returns
+                                                : brief_.what.tracks;
       if (!selection.all && items_[i]->checkState(0) == Qt::Checked) selection.ids.push_back(track.id);
     }
     apply(tr("Choose sources"), "sources");
@@ -196,11 +196,11 @@ class SourcesEditor : public PhraseEditor {
         (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
     for (int number = 1; sum.id.empty(); ++number) {
       const std::string id = "sum" + std::to_string(number);
-      if (std::none_of(brief_.sums.begin(), brief_.sums.end(),
+      if (std::none_of(brief_.what.sums.begin(), brief_.what.sums.end(),
                        [&](const SumSource& s) { return s.id == id; }))
         sum.id = id;
     }
-    brief_.sums.push_back(sum);
+    brief_.what.sums.push_back(sum);
     addSumBox(sum);
     {
       const QSignalBlocker blocker(tree_);
@@ -218,11 +218,11 @@ class SourcesEditor : public PhraseEditor {
                                  : tr("A sum as one file. Empty: not printed"));
     layout_->addWidget(name);
     connect(name, &QLineEdit::textEdited, this, [this, id = sum.id, sum](const QString& words) {
-      std::erase_if(brief_.sums, [&](const SumSource& s) { return s.id == id; });
+      std::erase_if(brief_.what.sums, [&](const SumSource& s) { return s.id == id; });
       if (!words.isEmpty()) {
         SumSource renamed = sum;
         renamed.name = words.toStdString();
-        brief_.sums.push_back(renamed);
+        brief_.what.sums.push_back(renamed);
       }
       apply(tr("Choose sources"), "sources");
     });

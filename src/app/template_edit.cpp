@@ -69,7 +69,7 @@ TemplateEdit::TemplateEdit(QWidget* parent) : QPlainTextEdit(parent) {
   setContextMenuPolicy(Qt::CustomContextMenu);
   connect(this, &QWidget::customContextMenuRequested, this, &TemplateEdit::showMenu);
   QStringList fields;
-  for (const FieldInfo& info : kFields)
+  for (const NameFieldInfo& info : kNameFields)
     fields << QString("{%1}  %2").arg(app::text(info.name), app::text(info.meaning));
   setToolTip(tr("Fields, also in the context menu:\n") + fields.join('\n') +
              tr("\n{n:2} has two digits; / makes folders"));
@@ -112,7 +112,7 @@ void TemplateEdit::insertField(const QString& field) { insertPlainText("{" + fie
 void TemplateEdit::showMenu(const QPoint& at) {
   std::unique_ptr<QMenu> menu(createStandardContextMenu());
   menu->addSeparator();
-  for (const FieldInfo& info : kFields) {
+  for (const NameFieldInfo& info : kNameFields) {
     const QString name = app::text(info.name);
     const QString meaning = app::text(info.meaning);
     menu->addAction(tr("Insert {%1}: %2").arg(name, meaning), this, [this, name] { insertField(name); });

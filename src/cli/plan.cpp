@@ -6,7 +6,7 @@
 
 #include "base/unicode.h"
 #include "plan/sentence.h"
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 
 namespace octaphon::cli {
 namespace {
@@ -25,7 +25,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
           {"layout", channelText(row.channels)},
           {"encoding", encodingInfo(row.encoding).name},
           {"state", rowStateName(row.state)},
-          {"remarks", cli::asJson(row.remarks)}};
+          {"remarks", cli::asJson(sheet.remarksOf(row))}};
 }
 
 Json asJson(const PlannedBrief& brief, const Session& session) {
@@ -72,7 +72,7 @@ void printText(const Sheet& sheet, const Session& session) {
       std::printf("  %-44s %11s  %-6s  %-10s  %s\n", row.file.empty() ? "(no name)" : row.file.c_str(),
                   timeText(row.frames, sheet.rate).c_str(), channelText(row.channels).c_str(),
                   std::string(rowStateText(row.state)).c_str(), sheet.sourceOf(row).heard.c_str());
-      printRemarks(row.remarks, "      ");
+      printRemarks(sheet.remarksOf(row), "      ");
     }
   }
   std::printf("%s\n", countText(sheet).c_str());

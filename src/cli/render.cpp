@@ -13,7 +13,7 @@
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "plan.h"
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 #include "run/runner.h"
 #include "run/worker_passes.h"
 
@@ -82,7 +82,7 @@ class Reporter {
 
   void row(const RowOutcome& outcome) {
     const Row& row = sheet_.rows[outcome.row];
-    std::vector<Remark> remarks = row.remarks;
+    std::vector<Remark> remarks = sheet_.remarksOf(row);
     if (auto found = remarkOf(sheet_, outcome)) remarks.push_back(std::move(*found));
     if (json_)
       printRow(outcome, row, remarks);
@@ -152,11 +152,12 @@ std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& rep
     const Row& row = sheet.rows[i];
     if (!isBlocked(row.state) || (replaceForeign && row.state != RowState::Fault)) continue;
     const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
-      return row.state == RowState::Fault
-                 ? remark.severity == Severity::Fault
-                 : remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
+      return remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
     });
-    const std::string text = why == row.remarks.end() ? std::string() : why->text;
+    const Remark* remark = row.state == RowState::Fault   ? sheet.faultOf(row)
+                           : why == row.remarks.end() ? nullptr
+                                                      : &*why;
+    const std::string text = remark == nullptr ? std::string() : remark->text;
     reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0});
     ++count;
   }

@@ -2,7 +2,7 @@
 // over standard input and output, and is not meant to be started by hand.
 //   list      names of plug-ins
 //   describe  one plug-in after the other: what it is, as an insert has set it
-//   play      pass after pass: a request, then blocks
+//   play      a session, then pass after pass: a request, then blocks
 #include <sys/mman.h>
 #include <sys/resource.h>
 #include <tbb/task_arena.h>
@@ -10,6 +10,7 @@
 
 #include <cstdio>
 #include <cstring>
+#include <memory>
 #include <new>
 
 #include "base/denormals.h"
@@ -72,33 +73,52 @@ void writeTap(const TapBlock& block, int channels, Frame frames) {
         {static_cast<int>(block.error->code), block.error->place, block.error->text, block.error->cure}));
 }
 
-/// One pass; false where the other side is gone or makes no sense.
-bool playOne(const std::string& text, PluginWorld& world, InstancePool& pool, WorkerStatus& status) {
-  const WorkerPass pass = passFrom(json::parse(text));
-  const auto session = readSession(pass.session, "session");
-  if (!session) return false;
+/// The session that passes are played in, and what all of them need of it.
+class PlayedSession {
+ public:
+  /// Null where the text makes no sense.
+  static std::unique_ptr<PlayedSession> read(const WorkerSession& told) {
+    auto session = readSession(told.session, "session");
+    return session ? std::unique_ptr<PlayedSession>(new PlayedSession(std::move(*session), told)) : nullptr;
+  }
+  const Session& session() const { return session_; }
+  const SessionContext& context() const { return context_; }
+
+ private:
+  PlayedSession(Session session, const WorkerSession& told)
+      : session_(std::move(session)), catalogue_(catalogueOf(told)), context_(session_, facts_, &catalogue_) {}
+  static PluginCatalogue catalogueOf(const WorkerSession& told) {
+    PluginCatalogue catalogue;
+    for (const auto& [insert, info] : told.plugins) catalogue.add(insert, info);
+    return catalogue;
+  }
+
+  Session session_;
+  MediaFacts facts_;
+  PluginCatalogue catalogue_;
+  SessionContext context_;
+};
+
+std::vector<int> nodesOf(const WorkerPass& pass, const Session& session, SpanRecipe& recipe) {
+  static const Brief kPlain;
+  std::vector<int> nodes;
+  for (const WorkerPass::Request& request : pass.taps) {
+    const Brief& brief = request.brief < 0 ? kPlain : session.briefs.at(static_cast<std::size_t>(request.brief));
+    const Tap tap = request.isEverything ? recipe.everything(brief, request.sources)
+                                         : recipe.tap(brief, request.sources.at(0));
+    nodes.push_back(request.channels == 0 ? tap.node : recipe.asWide(tap.node, request.channels));
+  }
+  return nodes;
+}
+
+/// One pass; false where the other side is gone.
+bool playOne(const PlayedSession& played, const WorkerPass& pass, PluginHost& host) {
   ReadableMedia media;
   for (const auto& [id, medium] : pass.media) media.set(id, medium);
-  PluginCatalogue catalogue;
-  for (const auto& [insert, info] : pass.plugins) catalogue.add(insert, info);
-  const MediaFacts facts;
-  const TrackTree tree(*session);
-  const ClipFinder finder(*session, tree);
-  const SignalContext context(finder, facts, &catalogue);
+  const ClipFinder& finder = played.context().finder;
   const PlannedSpan span = pass.key.span();
-  SpanRecipe recipe(context, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
-  const Brief plain;
-  std::vector<int> nodes;
-  for (const WorkerPass::Request& tap : pass.taps) {
-    const Brief& brief = tap.brief < 0 ? plain : session->briefs.at(static_cast<std::size_t>(tap.brief));
-    const int node =
-        (tap.isEverything ? recipe.everything(brief, tap.sources) : recipe.tap(brief, tap.sources.at(0)))
-            .node;
-    nodes.push_back(tap.channels == 0 ? node : recipe.asWide(node, tap.channels));
-  }
-  Lv2Host host(world, pool, [&](const std::string& insert) {
-    std::strncpy(status.insert, insert.c_str(), sizeof status.insert - 1);
-  });
+  SpanRecipe recipe(played.context().signal, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
+  const std::vector<int> nodes = nodesOf(pass, played.session(), recipe);
   // One thread, so that it is known whose turn it is when something happens.
   tbb::task_arena arena(1);
   Graph graph(recipe, media, nodes, &host);
@@ -115,12 +135,21 @@ bool playOne(const std::string& text, PluginWorld& world, InstancePool& pool, Wo
   return false;
 }
 
-/// Passes, until the other side has no more.
+/// Sessions, and passes in the latest of them, until the other side has no more.
 int play(WorkerStatus& status) {
   PluginWorld world;
   InstancePool pool;
+  Lv2Host host(world, pool, [&](const std::string& insert) {
+    std::strncpy(status.insert, insert.c_str(), sizeof status.insert - 1);
+  });
+  std::unique_ptr<PlayedSession> played;
   for (std::string text; readText(text);) {
-    if (!playOne(text, world, pool, status)) return 1;
+    const json request = json::parse(text);
+    if (request.contains("session")) {
+      played = PlayedSession::read(sessionFrom(request));
+      continue;
+    }
+    if (!played || !playOne(*played, passFrom(request), host)) return 1;
     pool.endPass();
     writeText("{}");  // well, with all of the pass put away
   }

@@ -43,8 +43,8 @@ void naming(std::string_view text) {
       std::string(text.substr(half));
   values.number = values.nameNumber = 7;
   if (format)
-    for (const LetterCase letterCase : kLetterCases) {
-      const std::string name = expandName(*format, values, letterCase);
+    for (const Choice<LetterCase>& choice : kChoices<LetterCase>) {
+      const std::string name = expandName(*format, values, choice.value);
       require(name.empty() || isPlainRelativePath(name));
     }
   const std::string allowed = allowedName(text);

@@ -31,13 +31,27 @@ Digest Digest::fromHex(std::string_view text) {
   return digest;
 }
 
-Hasher::Hasher() : state_(std::make_unique<State>()) { reset(); }
+Hasher::Hasher() = default;
 Hasher::~Hasher() = default;
 Hasher::Hasher(Hasher&&) noexcept = default;
 
-void Hasher::reset() { XXH3_128bits_reset(&state_->xxh); }
+void Hasher::reset() {
+  used_ = 0;
+  state_.reset();
+}
 
-void Hasher::bytes(const void* data, std::size_t size) { XXH3_128bits_update(&state_->xxh, data, size); }
+void Hasher::spill(const void* data, std::size_t size) {
+  if (!state_) {
+    state_ = std::make_unique<State>();
+    XXH3_128bits_reset(&state_->xxh);
+  }
+  XXH3_128bits_update(&state_->xxh, short_.data(), used_);
+  used_ = 0;
+  if (size <= short_.size())
+    bytes(data, size);
+  else
+    XXH3_128bits_update(&state_->xxh, data, size);
+}
 
 void Hasher::add(std::string_view text) {
   add(static_cast<std::uint64_t>(text.size()));
@@ -50,7 +64,14 @@ void Hasher::add(const Digest& digest) {
 }
 
 Digest Hasher::digest() const {
-  const XXH128_hash_t hash = XXH3_128bits_digest(&state_->xxh);
+  XXH128_hash_t hash;
+  if (state_) {
+    State whole = *state_;
+    XXH3_128bits_update(&whole.xxh, short_.data(), used_);
+    hash = XXH3_128bits_digest(&whole.xxh);
+  } else {
+    hash = XXH3_128bits(short_.data(), used_);
+  }
   return {hash.low64, hash.high64};
 }
 

@@ -1,7 +1,9 @@
 // Fingerprints: XXH3, 128 bits. Fast and even; no protection against forgery is meant.
 #pragma once
 
+#include <array>
 #include <cstdint>
+#include <cstring>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -19,7 +21,7 @@ struct Digest {
 };
 
 /// A growing hash. Numbers count by their bytes, text with its length, so that "ab","c" differs from
-/// "a","bc".
+/// "a","bc". What is short costs no allocation.
 class Hasher {
  public:
   Hasher();
@@ -29,7 +31,11 @@ class Hasher {
   Hasher(Hasher&&) noexcept;
 
   void reset();
-  void bytes(const void* data, std::size_t size);
+  void bytes(const void* data, std::size_t size) {
+    if (size > short_.size() - used_) return spill(data, size);
+    std::memcpy(short_.data() + used_, data, size);
+    used_ += size;
+  }
   template <class T>
   requires std::is_arithmetic_v<T> || std::is_enum_v<T>
   void add(T value) { bytes(&value, sizeof value); }
@@ -39,7 +45,11 @@ class Hasher {
 
  private:
   struct State;
-  std::unique_ptr<State> state_;
+  void spill(const void* data, std::size_t size);
+
+  std::array<unsigned char, 240> short_;  // not yet in the state; XXH3 has fast ways up to 240 bytes
+  std::size_t used_ = 0;
+  std::unique_ptr<State> state_;  // made by what does not fit
 };
 
 /// 64 bits of a text, for keys of random streams.

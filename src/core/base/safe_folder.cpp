@@ -66,6 +66,15 @@ PendingFile::PendingFile(std::shared_ptr<FileHandle> folder, FileHandle handle, 
       name_(std::move(name)),
       place_(std::move(place)) {}
 
+PendingFile& PendingFile::operator=(PendingFile&& other) noexcept {
+  std::swap(folder_, other.folder_);
+  std::swap(handle_, other.handle_);
+  temporary_.swap(other.temporary_);
+  name_.swap(other.name_);
+  place_.swap(other.place_);
+  return *this;
+}
+
 PendingFile::~PendingFile() {
   if (folder_ && !temporary_.empty()) ::unlinkat(folder_->get(), temporary_.c_str(), 0);
 }

@@ -24,7 +24,7 @@ class PendingFile {
               std::string place);
   ~PendingFile();
   PendingFile(PendingFile&&) noexcept = default;
-  PendingFile& operator=(PendingFile&&) = delete;
+  PendingFile& operator=(PendingFile&& other) noexcept;
 
   int fd() const { return handle_.get(); }
   const std::string& place() const { return place_; }  ///< the path it will have, for messages

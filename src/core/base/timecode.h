@@ -1,6 +1,7 @@
 // Timecode: hours, minutes, seconds and picture frames of a day. Drop-frame as in SMPTE ST 12-1.
 #pragma once
 
+#include <array>
 #include <string>
 #include <string_view>
 
@@ -18,7 +19,11 @@ struct PictureRate {
   bool operator==(const PictureRate&) const = default;
 };
 
-/// One of 23.976 24 25 29.97 29.97df 30 48 50 59.94 59.94df 60.
+/// The rates there are, by name; `df` is drop-frame.
+inline constexpr std::array<std::string_view, 11> kPictureRates{
+    "23.976", "24", "25", "29.97", "29.97df", "30", "48", "50", "59.94", "59.94df", "60"};
+
+/// One of kPictureRates.
 Result<PictureRate> parsePictureRate(std::string_view text);
 std::string pictureRateText(const PictureRate& rate);
 

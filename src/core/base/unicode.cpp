@@ -1,6 +1,7 @@
 #include "base/unicode.h"
 
 #include <algorithm>
+#include <cstdio>
 
 #include <memory>
 
@@ -172,6 +173,22 @@ std::string counted(std::size_t count, std::string_view singular, std::string_vi
                            : plural.empty() ? std::string(singular) + "s"
                                             : std::string(plural);
   return std::to_string(count) + " " + word;
+}
+
+std::string plainNumber(double value) {
+  char text[400];  // the largest double has 309 digits
+  std::snprintf(text, sizeof text, "%.3f", value);
+  std::string number = text;
+  while (number.back() == '0') number.pop_back();
+  if (number.back() == '.') number.pop_back();
+  return number;
+}
+
+std::string listed(const std::vector<std::string>& parts) {
+  std::string text;
+  for (std::size_t i = 0; i < parts.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == parts.size() ? " and " : ", ") + parts[i];
+  return text;
 }
 
 }  // namespace octaphon

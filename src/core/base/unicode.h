@@ -38,4 +38,10 @@ std::string printable(std::string_view text, std::size_t longest = 120);
 /// `1 file`, `3 files`
 std::string counted(std::size_t count, std::string_view singular, std::string_view plural = {});
 
+/// At most three decimals, none where they are zeros: `0.25`, `3`.
+std::string plainNumber(double value);
+
+/// `a`, `a and b`, `a, b and c`
+std::string listed(const std::vector<std::string>& parts);
+
 }  // namespace octaphon

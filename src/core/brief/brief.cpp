@@ -1,15 +1,19 @@
 #include "brief/brief.h"
 
+#include <algorithm>
+
 namespace octaphon {
 
-std::string_view countsName(Counts counts) {
-  return counts == Counts::BeginsHere ? "begins-here" : "everything-heard";
+std::vector<Output> Brief::outputs() const {
+  std::vector<Output> outputs{{files.encoding, {}, {}}};
+  outputs.insert(outputs.end(), files.more.begin(), files.more.end());
+  return outputs;
 }
 
-std::string_view crossingName(Crossing crossing) {
-  return crossing == Crossing::LeftOut ? "left-out" : "from-start";
+const Overrides* Brief::exceptionOf(std::string_view strip) const {
+  const auto found = std::find_if(heard.exceptions.begin(), heard.exceptions.end(),
+                                  [&](const TrackException& exception) { return exception.track == strip; });
+  return found == heard.exceptions.end() ? nullptr : &found->overrides;
 }
-
-std::string_view existingName(Existing existing) { return existing == Existing::Keep ? "keep" : "replace"; }
 
 }  // namespace octaphon

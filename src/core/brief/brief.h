@@ -1,10 +1,12 @@
-// A brief: one delivery as data. What it means for files is worked out in plan/.
+// A brief: one delivery as data, in the order of its sentence. brief/description.h describes its fields; what
+// it means for files is worked out in plan/.
 #pragma once
 
+#include <array>
 #include <string>
-#include <string_view>
 #include <vector>
 
+#include "base/choices.h"
 #include "brief/reach.h"
 #include "formats/encoding.h"
 #include "naming/letter_case.h"
@@ -24,57 +26,124 @@ enum class Counts {
   BeginsHere,       ///< clips that start in [start, end)
   EverythingHeard,  ///< everything that sounds in [start, end)
 };
-std::string_view countsName(Counts counts);  ///< `begins-here`, `everything-heard`
+constexpr auto choicesOf(Counts) {
+  return std::array<Choice<Counts>, 2>{
+      {{Counts::BeginsHere, "begins-here", "only what begins here", "Only what begins here",
+        "Clips that start inside the region"},
+       {Counts::EverythingHeard, "everything-heard", "everything heard", "Everything heard",
+        "All that sounds inside the region, as one hears it"}}};
+}
 
 /// What becomes of a clip that began before the span, under BeginsHere.
 enum class Crossing {
   LeftOut,
   FromStart,  ///< belongs from the span's start on
 };
-std::string_view crossingName(Crossing crossing);  ///< `left-out`, `from-start`
+constexpr auto choicesOf(Crossing) {
+  return std::array<Choice<Crossing>, 2>{
+      {{Crossing::LeftOut, "left-out", "clips that began earlier left out", "Leave out clips that began earlier"},
+       {Crossing::FromStart, "from-start", "clips that began earlier heard from the start on",
+        "Hear clips that began earlier from the start on"}}};
+}
 
 /// What happens to files of ours that are there.
 enum class Existing { Keep, Replace };
-std::string_view existingName(Existing existing);  ///< `keep`, `replace`
+constexpr auto choicesOf(Existing) {
+  return std::array<Choice<Existing>, 2>{
+      {{Existing::Keep, "keep", "keep", "Keep what is there"},
+       {Existing::Replace, "replace", "replace", "Replace files of ours that are out of date"}}};
+}
 
 inline constexpr double kDefaultEndFadeMs = 5.0;
 inline constexpr double kMaxEndFadeMs = 1000.0;
 inline constexpr double kMaxTailSeconds = 3600.0;
 inline constexpr double kMaxRunUpSeconds = 3600.0;
 
+/// Session time that is processed before the span and thrown away.
+struct RunUp {
+  double seconds = 0;      ///< 0 … kMaxRunUpSeconds
+  bool fromStart = false;  ///< from the session's start instead
+  bool operator==(const RunUp&) const = default;
+  bool isNone() const { return !fromStart && seconds <= 0; }
+};
+
+/// Another file of each sound, besides the brief's first.
+struct Output {
+  Encoding encoding = Encoding::Pcm24;
+  std::string folder;  ///< below the brief's folder; empty: in it
+  std::string unknownKeys = {};
+  bool operator==(const Output&) const = default;
+};
+
 struct Brief {
+  /// Sources.
+  struct What {
+    bool mix = true;
+    Selection tracks;  ///< tracks that hold clips
+    Selection groups;
+    Selection returns;
+    std::vector<SumSource> sums;  ///< sums of some, and the mix without some
+    bool operator==(const What&) const = default;
+  };
+  /// Spans.
+  struct Where {
+    Selection regions{true, {}};
+    Selection clipSets;  ///< only their clips sound in them
+    bool operator==(const Where&) const = default;
+  };
+  /// Which sound counts, and how far along the signal line it is taken.
+  struct Heard {
+    Counts counts = Counts::BeginsHere;
+    Crossing crossing = Crossing::LeftOut;
+    double endFadeMs = kDefaultEndFadeMs;  ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
+    Reach reach;
+    Returns withReturns = Returns::In;
+    Overrides overrides;  ///< of tracks; of the others where it says so
+    bool overrideGroups = false, overrideReturns = false, overrideMain = false;
+    std::vector<TrackException> exceptions;
+    bool keyed = true;  ///< shared dynamics take their gain from the full sum
+    RunUp runUp;
+    bool withoutMissing = false;  ///< a plug-in that is not there is passed over
+    bool operator==(const Heard&) const = default;
+  };
+  struct Ends {
+    double tailSeconds = 0;  ///< 0 … kMaxTailSeconds, after the span's end
+    bool operator==(const Ends&) const = default;
+  };
+  struct Files {
+    Encoding encoding = Encoding::Pcm24;
+    std::vector<Output> more;
+    bool operator==(const Files&) const = default;
+  };
+  struct Names {
+    std::string format = "{region}_{source}";  ///< the template
+    LetterCase letterCase = LetterCase::AsIs;
+    bool operator==(const Names&) const = default;
+  };
+  struct Delivery {
+    std::string folder = "Deliveries";  ///< relative, below the session's folder
+    Existing existing = Existing::Keep;
+    bool operator==(const Delivery&) const = default;
+  };
+
   std::string id;
   std::string name;
-  Selection regions{true, {}};  ///< spans
-  Selection clipSets;           ///< spans that only their clips sound in
-  bool mix = true;
-  Selection tracks;  ///< tracks that hold clips
-  Selection groups;
-  Selection returns;            ///< as sources
-  std::vector<SumSource> sums;  ///< sums of some, and the mix without some
-  Reach reach;
-  Returns withReturns = Returns::In;
-  Overrides overrides;  ///< of tracks; of the others where it says so
-  bool overrideGroups = false, overrideReturns = false, overrideMain = false;
-  std::vector<TrackException> exceptions;
-  bool keyed = true;            ///< shared dynamics take their gain from the full sum
-  double runUpSeconds = 0;      ///< processed before the span and thrown away, 0 … kMaxRunUpSeconds
-  bool runUpFromStart = false;  ///< from the session's start instead
-  bool withoutMissing = false;  ///< a plug-in that is not there is passed over
-  Counts counts = Counts::BeginsHere;
-  Crossing crossing = Crossing::LeftOut;
-  double endFadeMs =
-      kDefaultEndFadeMs;   ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
-  double tailSeconds = 0;  ///< 0 … kMaxTailSeconds, after the span's end
-  std::string nameTemplate = "{region}_{source}";
-  LetterCase letterCase = LetterCase::AsIs;
-  std::string folder = "Deliveries";  ///< relative, below the session's folder
-  Encoding encoding = Encoding::Pcm24;
-  Existing existing = Existing::Keep;
+  What what;
+  Where where;
+  Heard heard;
+  Ends ends;
+  Files files;
+  Names names;
+  Delivery delivery;
   std::string notes;
   std::string unknownKeys;  ///< JSON of keys that a newer version wrote; kept as they are
 
   bool operator==(const Brief&) const = default;
+
+  /// All files of a sound, the first one first.
+  std::vector<Output> outputs() const;
+  /// The overrides of one track, group, return or main (`main`) alone, by id; null where it has none.
+  const Overrides* exceptionOf(std::string_view strip) const;
 };
 
 }  // namespace octaphon

@@ -1,10 +1,13 @@
 // How far along its signal line a source is heard, and what a brief changes on that way, for the render only.
 #pragma once
 
+#include <array>
 #include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
+
+#include "base/choices.h"
 
 namespace octaphon {
 
@@ -19,6 +22,16 @@ enum class ReachStage {
   MainInserts,
   Main,
 };
+constexpr auto choicesOf(ReachStage) {
+  return std::array<Choice<ReachStage>, 8>{{{ReachStage::Clips, "clips"},
+                                            {ReachStage::Inserts, "inserts"},
+                                            {ReachStage::Track, "track"},
+                                            {ReachStage::GroupInserts, "group-inserts"},
+                                            {ReachStage::Group, "group"},
+                                            {ReachStage::Groups, "groups"},
+                                            {ReachStage::MainInserts, "main-inserts"},
+                                            {ReachStage::Main, "main"}}};
+}
 
 struct Reach {
   ReachStage stage = ReachStage::Main;
@@ -35,19 +48,38 @@ enum class Returns {
   Out,    ///< in no file but the mix
   Files,  ///< as files of their own, in no other but the mix
 };
-std::string_view returnsName(Returns returns);  ///< `in`, `out`, `files`
+constexpr auto choicesOf(Returns) {
+  return std::array<Choice<Returns>, 3>{
+      {{Returns::In, "in", "with its share of the returns"},
+       {Returns::Out, "out", "without returns"},
+       {Returns::Files, "files", "returns as files of their own"}}};
+}
 
 enum class Faders { AsMixed, Unity, Value };
-std::string_view fadersName(Faders faders);  ///< `as-mixed`, `unity`, `value`
+constexpr auto choicesOf(Faders) {
+  return std::array<Choice<Faders>, 3>{{{Faders::AsMixed, "as-mixed", "faders as mixed"},
+                                        {Faders::Unity, "unity", "faders at unity"},
+                                        {Faders::Value, "value", "faders at a level"}}};
+}
+
+enum class Pans { AsMixed, Centred };
+constexpr auto choicesOf(Pans) {
+  return std::array<Choice<Pans>, 2>{
+      {{Pans::AsMixed, "as-mixed", "pans as mixed"}, {Pans::Centred, "centred", "pans centred"}}};
+}
 
 enum class InsertChoice { All, Tagged, None };
-std::string_view insertChoiceName(InsertChoice choice);  ///< `all`, `tagged`, `none`
+constexpr auto choicesOf(InsertChoice) {
+  return std::array<Choice<InsertChoice>, 3>{{{InsertChoice::All, "all", "all inserts"},
+                                              {InsertChoice::Tagged, "tagged", "inserts with these tags"},
+                                              {InsertChoice::None, "none", "no inserts"}}};
+}
 
 /// What a brief changes on the strips it touches. A fader that is set ignores its automation.
 struct Overrides {
   Faders faders = Faders::AsMixed;
   double faderDb = 0;  ///< of Faders::Value, kSilenceDb … kMaxGainDb
-  bool pansCentred = false;
+  Pans pans = Pans::AsMixed;
   bool volumeAutomation = true, panAutomation = true, muteAutomation = true;  ///< whether they are heard
   InsertChoice inserts = InsertChoice::All;
   std::vector<std::string> tags;  ///< of InsertChoice::Tagged: inserts with one of them are heard
@@ -58,6 +90,7 @@ struct Overrides {
 struct TrackException {
   std::string track;  ///< id, or `main`
   Overrides overrides;
+  std::string unknownKeys = {};
   bool operator==(const TrackException&) const = default;
 };
 
@@ -67,6 +100,7 @@ struct SumSource {
   std::string name;
   std::vector<std::string> tracks;  ///< ids
   bool without = false;             ///< the mix without these, instead of their sum
+  std::string unknownKeys = {};
   bool operator==(const SumSource&) const = default;
 };
 

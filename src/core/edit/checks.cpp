@@ -77,7 +77,7 @@ class Checker {
     for (const ClipSet& set : session_.clipSets)
       defaultName(set, PlaceKind::ClipSet, "clip set", "Name from tracks");
     for (const Track& track : session_.tracks)
-      defaultName(track, PlaceKind::Track, std::string(trackKindName(track.kind)).c_str(), "");
+      defaultName(track, PlaceKind::Track, std::string(octaphon::nameOf(track.kind)).c_str(), "");
   }
 
   void duplicateNames() {

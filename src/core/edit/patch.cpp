@@ -1,90 +1,97 @@
 #include "edit/patch.h"
 
+#include "session/description.h"
+
 namespace octaphon {
 namespace {
 
-/// Whether the tracks are equal but for their clips.
-bool sameStrip(const Track& a, const Track& b) {
-  return a.id == b.id && a.name == b.name && a.kind == b.kind && a.group == b.group &&
-         a.channels == b.channels && a.gainDb == b.gainDb && a.pan == b.pan && a.mute == b.mute &&
-         a.invert == b.invert && a.inserts == b.inserts && a.sends == b.sends &&
-         a.automation == b.automation && a.helper == b.helper && a.pinned == b.pinned && a.lock == b.lock &&
-         a.link == b.link && a.ink == b.ink && a.notes == b.notes && a.unknownKeys == b.unknownKeys;
+template <class Value>
+inline constexpr SessionPart kPartOf = kBasics;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<TempoPoint>> = kTempo;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<Medium>> = kMedia;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<Track>> = kTracks;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<Region>> = kRegions;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<MarkerSet>> = kMarkers;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<ClipSet>> = kClipSets;
+template <>
+inline constexpr SessionPart kPartOf<std::vector<Brief>> = kBriefs;
+
+/// A single value.
+template <class TheField, class Value>
+struct ValueChange : SessionPatch::Change {
+  ValueChange(const Value& a, const Value& b) : before(a), after(b) {}
+  void redo(Session& session) const override { TheField::in(session) = after; }
+  void undo(Session& session) const override { TheField::in(session) = before; }
+  Value before, after;
+};
+
+template <class TheField, class Thing>
+struct ListChange : SessionPatch::Change {
+  ListChange(const std::vector<Thing>& before, const std::vector<Thing>& after) : patch(before, after) {}
+  void redo(Session& session) const override { patch.redo(TheField::in(session)); }
+  void undo(Session& session) const override { patch.undo(TheField::in(session)); }
+  ListPatch<Thing> patch;
+};
+
+/// Tracks that stay where they are and keep all but their clips: only clips that changed are kept.
+struct ClipsChange : SessionPatch::Change {
+  ClipsChange(const std::vector<Track>& before, const std::vector<Track>& after) {
+    for (std::size_t t = 0; t < before.size(); ++t) {
+      ListPatch<Clip> clips(before[t].clips, after[t].clips);
+      if (!clips.empty()) tracks.emplace_back(t, std::move(clips));
+    }
+  }
+  void redo(Session& session) const override {
+    for (const auto& [track, clips] : tracks) clips.redo(session.tracks[track].clips);
+  }
+  void undo(Session& session) const override {
+    for (const auto& [track, clips] : tracks) clips.undo(session.tracks[track].clips);
+  }
+  std::vector<std::pair<std::size_t, ListPatch<Clip>>> tracks;
+};
+
+bool onlyClipsDiffer(const std::vector<Track>& before, const std::vector<Track>& after) {
+  return std::equal(before.begin(), before.end(), after.begin(), after.end(), [](const Track& a, const Track& b) {
+    return equalBut<&Track::clips>(a, b) && a.unknownKeys == b.unknownKeys;
+  });
 }
 
-bool sameStrips(const Session& before, const Session& after) {
-  return std::equal(before.tracks.begin(), before.tracks.end(), after.tracks.begin(), after.tracks.end(),
-                    sameStrip);
+template <class TheField, class Value>
+std::shared_ptr<const SessionPatch::Change> changeOf(const Value& before, const Value& after) {
+  return std::make_shared<ValueChange<TheField, Value>>(before, after);
+}
+template <class TheField, class Thing>
+std::shared_ptr<const SessionPatch::Change> changeOf(const std::vector<Thing>& before,
+                                                     const std::vector<Thing>& after) {
+  if constexpr (std::is_same_v<Thing, Track>)
+    if (onlyClipsDiffer(before, after)) return std::make_shared<ClipsChange>(before, after);
+  return std::make_shared<ListChange<TheField, Thing>>(before, after);
 }
 
 }  // namespace
 
-SessionPatch::SessionPatch(const Session& before, const Session& after)
-    : before_(basicsOf(before)),
-      after_(basicsOf(after)),
-      tempo_(before.tempo, after.tempo),
-      media_(before.media, after.media),
-      regions_(before.regions, after.regions),
-      markers_(before.markerSets, after.markerSets),
-      clipSets_(before.clipSets, after.clipSets),
-      briefs_(before.briefs, after.briefs) {
-  if (sameStrips(before, after)) {
-    for (std::size_t t = 0; t < before.tracks.size(); ++t) {
-      ListPatch<Clip> clips(before.tracks[t].clips, after.tracks[t].clips);
-      if (!clips.empty()) clips_.push_back({t, std::move(clips)});
-    }
-  } else {
-    tracks_ = ListPatch<Track>(before.tracks, after.tracks);
-  }
-  const auto note = [&](bool changed, SessionPart part) { parts_ |= changed ? part : 0u; };
-  note(!(before_ == after_), kBasics);
-  note(!tempo_.empty(), kTempo);
-  note(!media_.empty(), kMedia);
-  note(!tracks_.empty() || !clips_.empty(), kTracks);
-  note(!regions_.empty(), kRegions);
-  note(!markers_.empty(), kMarkers);
-  note(!clipSets_.empty(), kClipSets);
-  note(!briefs_.empty(), kBriefs);
-}
-
-SessionPatch::Basics SessionPatch::basicsOf(const Session& session) {
-  return {session.rate,        session.title,        session.author, session.notes,
-          session.pictureRate, session.startPicture, session.main,   session.pathFacts};
-}
-
-void SessionPatch::setBasics(Session& session, const Basics& basics) {
-  session.rate = basics.rate;
-  session.title = basics.title;
-  session.author = basics.author;
-  session.notes = basics.notes;
-  session.pictureRate = basics.pictureRate;
-  session.startPicture = basics.startPicture;
-  session.main = basics.main;
-  session.pathFacts = basics.pathFacts;
+SessionPatch::SessionPatch(const Session& before, const Session& after) {
+  forEachField<Session>([&](const auto& field) {
+    const auto& was = field.in(before);
+    const auto& is = field.in(after);
+    if (was == is) return;
+    parts_ |= kPartOf<std::remove_cvref_t<decltype(was)>>;
+    changes_.push_back(changeOf<std::remove_cvref_t<decltype(field)>>(was, is));
+  });
 }
 
 void SessionPatch::redo(Session& session) const {
-  if ((parts_ & kBasics) != 0) setBasics(session, after_);
-  tempo_.redo(session.tempo);
-  media_.redo(session.media);
-  tracks_.redo(session.tracks);
-  for (const TrackClips& patch : clips_) patch.clips.redo(session.tracks[patch.track].clips);
-  regions_.redo(session.regions);
-  markers_.redo(session.markerSets);
-  clipSets_.redo(session.clipSets);
-  briefs_.redo(session.briefs);
+  for (const auto& change : changes_) change->redo(session);
 }
 
 void SessionPatch::undo(Session& session) const {
-  if ((parts_ & kBasics) != 0) setBasics(session, before_);
-  tempo_.undo(session.tempo);
-  media_.undo(session.media);
-  tracks_.undo(session.tracks);
-  for (const TrackClips& patch : clips_) patch.clips.undo(session.tracks[patch.track].clips);
-  regions_.undo(session.regions);
-  markers_.undo(session.markerSets);
-  clipSets_.undo(session.clipSets);
-  briefs_.undo(session.briefs);
+  for (const auto& change : changes_) change->undo(session);
 }
 
 }  // namespace octaphon

@@ -2,8 +2,7 @@
 #pragma once
 
 #include <algorithm>
-#include <map>
-#include <string>
+#include <memory>
 #include <utility>
 #include <vector>
 
@@ -65,7 +64,7 @@ class ListPatch {
 
 /// The parts of a session, as bits.
 enum SessionPart : unsigned {
-  kBasics = 1,  ///< title, notes, rates, main, facts of paths, file
+  kBasics = 1,  ///< title, notes, rates, main, facts of paths
   kTempo = 2,
   kMedia = 4,
   kTracks = 8,  ///< with clips
@@ -76,11 +75,20 @@ enum SessionPart : unsigned {
   kAllParts = 255,
 };
 
+/// Everything that a session's description names is told apart; the file it lies in is not.
 class SessionPatch {
  public:
+  /// One field of the session, before and after.
+  class Change {
+   public:
+    virtual ~Change() = default;
+    virtual void redo(Session& session) const = 0;
+    virtual void undo(Session& session) const = 0;
+  };
+
   SessionPatch(const Session& before, const Session& after);
 
-  bool empty() const { return parts_ == 0; }
+  bool empty() const { return changes_.empty(); }
   /// SessionPart bits of what it changes.
   unsigned parts() const { return parts_; }
   /// Needs the session in the state before, or after.
@@ -88,34 +96,8 @@ class SessionPatch {
   void undo(Session& session) const;
 
  private:
-  /// All that is in no list.
-  struct Basics {
-    int rate;
-    std::string title, author, notes;
-    PictureRate pictureRate;
-    Frame startPicture;
-    Main main;
-    std::map<std::string, Facts> pathFacts;
-    bool operator==(const Basics&) const = default;
-  };
-  static Basics basicsOf(const Session& session);
-  static void setBasics(Session& session, const Basics& basics);
-
   unsigned parts_ = 0;
-  Basics before_, after_;
-  ListPatch<TempoPoint> tempo_;
-  ListPatch<Medium> media_;
-  /// Of tracks that stay where they are, only clips that changed are kept.
-  struct TrackClips {
-    std::size_t track;
-    ListPatch<Clip> clips;
-  };
-  std::vector<TrackClips> clips_;
-  ListPatch<Track> tracks_;
-  ListPatch<Region> regions_;
-  ListPatch<MarkerSet> markers_;
-  ListPatch<ClipSet> clipSets_;
-  ListPatch<Brief> briefs_;
+  std::vector<std::shared_ptr<const Change>> changes_;
 };
 
 }  // namespace octaphon

@@ -3,9 +3,9 @@
 
 #include <array>
 #include <cstdint>
-#include <optional>
 #include <string_view>
 
+#include "base/choices.h"
 #include "base/frames.h"
 
 namespace octaphon {
@@ -32,7 +32,12 @@ inline constexpr std::array<EncodingInfo, 3> kEncodings{{
 }};
 
 const EncodingInfo& encodingInfo(Encoding encoding);
-std::optional<Encoding> parseEncoding(std::string_view name);
+constexpr auto choicesOf(Encoding) {
+  std::array<Choice<Encoding>, kEncodings.size()> choices{};
+  for (std::size_t i = 0; i < choices.size(); ++i)
+    choices[i] = {kEncodings[i].encoding, kEncodings[i].name, kEncodings[i].text};
+  return choices;
+}
 
 /// Bytes of sample data.
 std::uint64_t dataBytes(Encoding encoding, Frame frames, int channels);

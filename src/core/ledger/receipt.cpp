@@ -14,18 +14,27 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
-const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.0"})"
+constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
+constexpr std::string_view kFileKind = "file";
+const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.1"})"
                               "\n";
 
+std::string dumped(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
+
 std::string asLine(const ReceiptLine& line) {
-  const Json json{{"key", line.key},
-                  {"file", line.file},
-                  {"hash", line.content.hex()},
-                  {"fingerprint", line.fingerprint.hex()},
-                  {"head", line.head},
-                  {"size", line.stamp.size},
-                  {"changed", line.stamp.changed}};
-  return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+  Json json{{"kind", kFileKind},
+            {"key", line.key},
+            {"file", line.file},
+            {"hash", line.content.hex()},
+            {"sound", line.fingerprint.sound.hex()},
+            {"form", line.fingerprint.form.hex()},
+            {"tags", line.fingerprint.tags.hex()},
+            {"engine", line.fingerprint.engine.hex()},
+            {"head", line.head},
+            {"size", line.stamp.size},
+            {"changed", line.stamp.changed}};
+  if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
+  return dumped(json);
 }
 
 template <class T>
@@ -38,16 +47,35 @@ T valueOf(const Json& json, const char* key) {
     return found->is_number_integer() ? found->get<T>() : T{};
 }
 
+Digest digestAt(const Json& json, const char* key) { return Digest::fromHex(valueOf<std::string>(json, key)); }
+
+/// JSON of what is none of our keys; the one digest of the first versions says nothing any more.
+std::string otherKeys(const Json& json) {
+  constexpr std::string_view kOurs[]{"kind", "key",    "file", "hash", "sound",      "form",
+                                     "tags", "engine", "head", "size", "changed", "fingerprint"};
+  Json others = Json::object();
+  for (const auto& [key, value] : json.items())
+    if (std::find(std::begin(kOurs), std::end(kOurs), key) == std::end(kOurs)) others[key] = value;
+  return others.empty() ? std::string() : others.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
 std::optional<ReceiptLine> parseLine(const Json& json) {
-  if (!json.is_object()) return std::nullopt;
-  ReceiptLine line{valueOf<std::string>(json, "key"),
-                   valueOf<std::string>(json, "file"),
-                   Digest::fromHex(valueOf<std::string>(json, "hash")),
-                   Digest::fromHex(valueOf<std::string>(json, "fingerprint")),
-                   valueOf<std::uint64_t>(json, "head"),
-                   {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")}};
+  ReceiptLine line;
+  line.key = valueOf<std::string>(json, "key");
+  line.file = valueOf<std::string>(json, "file");
+  line.content = digestAt(json, "hash");
+  line.fingerprint = {digestAt(json, "sound"), digestAt(json, "form"), digestAt(json, "tags"), digestAt(json, "engine")};
+  line.head = valueOf<std::uint64_t>(json, "head");
+  line.stamp = {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")};
+  line.unknownKeys = otherKeys(json);
   if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;
+}
+
+/// The first versions wrote no kind, and only lines about files.
+bool isAboutFile(const Json& json) {
+  const auto kind = json.find("kind");
+  return kind == json.end() || (kind->is_string() && *kind == kFileKind);
 }
 
 /// The line's JSON; a nesting a hostile file could hold is cut off before it costs anything.
@@ -70,14 +98,47 @@ Receipt Receipt::parse(std::string_view text) {
     const std::size_t end = text.find('\n');
     const std::string_view one = text.substr(0, end);
     text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
-    if (one.empty() || one == std::string_view(kHeadLine).substr(0, kHeadLine.size() - 1)) continue;
-    const auto line = parseLine(parseShallow(one));
-    if (line)
-      receipt.byFile_[line->file].push_back(*line);
-    else
-      ++receipt.damaged_;
+    if (one.empty()) continue;
+    ++receipt.lines_;
+    receipt.take(one);
   }
   return receipt;
+}
+
+void Receipt::take(std::string_view text) {
+  const Json json = parseShallow(text);
+  if (!json.is_object()) {
+    ++damaged_;
+  } else if (json.contains("format")) {
+    --lines_;  // the head, of whatever version
+  } else if (!isAboutFile(json)) {
+    others_.emplace_back(text);
+  } else if (auto line = parseLine(json)) {
+    byFile_[line->file].push_back(std::move(*line));
+  } else {
+    ++damaged_;
+  }
+}
+
+std::size_t Receipt::kept() const {
+  std::size_t kept = others_.size();
+  for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
+  return kept;
+}
+
+bool Receipt::paysToCompact() const { return lines_ > 0 && kept() * 2 <= lines_; }
+
+std::string Receipt::compacted() const {
+  std::vector<const std::vector<ReceiptLine>*> files;
+  for (const auto& [file, lines] : byFile_) files.push_back(&lines);
+  std::sort(files.begin(), files.end(),
+            [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
+  std::string text = kHeadLine;
+  for (const std::string& line : others_) text += line + "\n";
+  for (const auto* lines : files)
+    for (std::size_t i = lines->size() - std::min(lines->size(), kLinesOfAFile); i < lines->size(); ++i)
+      text += asLine((*lines)[i]);
+  return text;
 }
 
 const std::vector<ReceiptLine>& Receipt::linesOf(const std::string& file) const {
@@ -113,16 +174,9 @@ Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync
 
 Result<> ReceiptJournal::compact(const SafeFolder& folder) {
   const Receipt receipt = Receipt::load(folder);
-  if (receipt.damagedLines() > 0) return {};  // leave what may still be of use to someone
-  std::vector<const std::vector<ReceiptLine>*> files;
-  for (const auto& [file, lines] : receipt.byFile()) files.push_back(&lines);
-  std::sort(files.begin(), files.end(),
-            [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
-  std::string text = kHeadLine;
-  for (const auto* lines : files)
-    for (std::size_t i = lines->size() > 2 ? lines->size() - 2 : 0; i < lines->size(); ++i)
-      text += asLine((*lines)[i]);
-  return replaceFile(place_, text);
+  // Damaged lines may still be of use to someone.
+  if (receipt.damagedLines() > 0 || !receipt.paysToCompact()) return {};
+  return replaceFile(place_, receipt.compacted());
 }
 
 }  // namespace octaphon

@@ -1,6 +1,7 @@
 // The receipt: what was delivered into a folder, with fingerprints. A journal of JSON lines in the delivery's
 // base folder; each file's line is on the disk before the file gets its name, so that after a crash every
-// file is either known or not there. The last line of a key that fits the file on disk counts.
+// file is either known or not there. The last line of a key that fits the file on disk counts. Each line has a
+// `kind`; lines of kinds that a newer version wrote, and keys it added, are kept.
 #pragma once
 
 #include <optional>
@@ -13,6 +14,7 @@
 #include "base/hash.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
+#include "ledger/fingerprint.h"
 
 namespace octaphon {
 
@@ -22,9 +24,10 @@ struct ReceiptLine {
   std::string key;         ///< of the row
   std::string file;        ///< relative to the base folder
   Digest content;          ///< of the file's bytes, as digestOf() gives it with `head`
-  Digest fingerprint;      ///< of what the row hears and how it is written
+  Fingerprint fingerprint; ///< empty in lines of the first versions, which had one digest for all
   std::uint64_t head = 0;  ///< bytes that are hashed last
   FileStamp stamp;         ///< of the file when it was written
+  std::string unknownKeys = {};  ///< JSON of keys that a newer version wrote
 };
 
 class Receipt {
@@ -37,9 +40,22 @@ class Receipt {
   const std::vector<ReceiptLine>& linesOf(const std::string& file) const;
   const std::unordered_map<std::string, std::vector<ReceiptLine>>& byFile() const { return byFile_; }
   std::size_t damagedLines() const { return damaged_; }
+  /// Lines of kinds that this version does not know, as they are.
+  const std::vector<std::string>& otherLines() const { return others_; }
+
+  /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
+  /// no name.
+  std::string compacted() const;
+  /// Whether that makes it at most half as long.
+  bool paysToCompact() const;
 
  private:
+  void take(std::string_view line);
+  std::size_t kept() const;
+
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
+  std::vector<std::string> others_;
+  std::size_t lines_ = 0;
   std::size_t damaged_ = 0;
 };
 
@@ -51,7 +67,7 @@ class ReceiptJournal {
 
   /// On the disk when it returns, if `sync`.
   Result<> append(const std::vector<ReceiptLine>& lines, bool sync);
-  /// Writes the receipt anew with the newest two lines of a file: the last may be of a file that got no name.
+  /// Writes the receipt anew where that pays and all of it could be read.
   Result<> compact(const SafeFolder& folder);
 
  private:

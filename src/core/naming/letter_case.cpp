@@ -23,25 +23,6 @@ std::string joinedCapitalised(std::string_view text, bool firstSmall) {
 
 }  // namespace
 
-std::string_view letterCaseName(LetterCase letterCase) {
-  switch (letterCase) {
-    case LetterCase::AsIs: return "as-is";
-    case LetterCase::Lower: return "lower";
-    case LetterCase::Upper: return "upper";
-    case LetterCase::Snake: return "snake";
-    case LetterCase::Kebab: return "kebab";
-    case LetterCase::Camel: return "camel";
-    case LetterCase::Pascal: return "pascal";
-  }
-  return {};
-}
-
-std::optional<LetterCase> parseLetterCase(std::string_view name) {
-  for (const LetterCase letterCase : kLetterCases)
-    if (letterCaseName(letterCase) == name) return letterCase;
-  return std::nullopt;
-}
-
 std::string withCase(std::string_view text, LetterCase letterCase) {
   switch (letterCase) {
     case LetterCase::AsIs: return std::string(text);

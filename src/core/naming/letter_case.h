@@ -2,9 +2,10 @@
 #pragma once
 
 #include <array>
-#include <optional>
 #include <string>
 #include <string_view>
+
+#include "base/choices.h"
 
 namespace octaphon {
 
@@ -17,12 +18,15 @@ enum class LetterCase {
   Camel,   ///< `winchStart01`
   Pascal,  ///< `WinchStart01`
 };
-inline constexpr std::array kLetterCases{LetterCase::AsIs,  LetterCase::Lower, LetterCase::Upper,
-                                         LetterCase::Snake, LetterCase::Kebab, LetterCase::Camel,
-                                         LetterCase::Pascal};
-
-std::string_view letterCaseName(LetterCase letterCase);  ///< as in session files: `as-is`, `snake` …
-std::optional<LetterCase> parseLetterCase(std::string_view name);
+constexpr auto choicesOf(LetterCase) {
+  return std::array<Choice<LetterCase>, 7>{{{LetterCase::AsIs, "as-is", "letters as they are"},
+                                            {LetterCase::Lower, "lower", "small letters"},
+                                            {LetterCase::Upper, "upper", "capitals"},
+                                            {LetterCase::Snake, "snake", "snake case"},
+                                            {LetterCase::Kebab, "kebab", "kebab case"},
+                                            {LetterCase::Camel, "camel", "camel case"},
+                                            {LetterCase::Pascal, "pascal", "pascal case"}}};
+}
 
 std::string withCase(std::string_view text, LetterCase letterCase);
 

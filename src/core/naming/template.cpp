@@ -15,18 +15,18 @@ tl::unexpected<Error> wrongAt(std::size_t position, std::string text, std::strin
 
 std::string fieldNames() {
   std::string names;
-  for (const FieldInfo& info : kFields) names += (names.empty() ? "{" : " {") + std::string(info.name) + "}";
+  for (const NameFieldInfo& info : kNameFields) names += (names.empty() ? "{" : " {") + std::string(info.name) + "}";
   return names;
 }
 
-bool isNumber(Field field) { return field == Field::Number || field == Field::NameNumber; }
+bool isNumber(NameField field) { return field == NameField::Number || field == NameField::NameNumber; }
 
 Result<TemplatePart> parseField(std::string_view inside, std::size_t position) {
   const std::size_t colon = inside.find(':');
   const std::string_view name = inside.substr(0, colon);
   const auto* info =
-      std::find_if(kFields.begin(), kFields.end(), [&](const FieldInfo& f) { return f.name == name; });
-  if (info == kFields.end())
+      std::find_if(kNameFields.begin(), kNameFields.end(), [&](const NameFieldInfo& f) { return f.name == name; });
+  if (info == kNameFields.end())
     return wrongAt(position, "there is no field {" + printable(name, 40) + "}", "Fields are " + fieldNames());
   TemplatePart part{true, {}, info->field, 0, position, inside.size() + 2};
   if (colon == std::string_view::npos) return part;
@@ -70,14 +70,14 @@ std::string withoutSlashes(std::string_view value) {
 std::string valueOf(const TemplatePart& part, const FieldValues& values) {
   const auto digits = [&](int otherwise) { return part.digits > 0 ? part.digits : otherwise; };
   switch (part.field) {
-    case Field::Session: return withoutSlashes(values.session);
-    case Field::Brief: return withoutSlashes(values.brief);
-    case Field::Region: return withoutSlashes(values.region);
-    case Field::RegionBase: return withoutSlashes(baseName(values.region));
-    case Field::Source: return withoutSlashes(values.source);
-    case Field::Group: return withoutSlashes(values.group);
-    case Field::Number: return values.number > 0 ? padded(values.number, digits(values.numberDigits)) : "";
-    case Field::NameNumber:
+    case NameField::Session: return withoutSlashes(values.session);
+    case NameField::Brief: return withoutSlashes(values.brief);
+    case NameField::Region: return withoutSlashes(values.region);
+    case NameField::RegionBase: return withoutSlashes(baseName(values.region));
+    case NameField::Source: return withoutSlashes(values.source);
+    case NameField::Group: return withoutSlashes(values.group);
+    case NameField::Number: return values.number > 0 ? padded(values.number, digits(values.numberDigits)) : "";
+    case NameField::NameNumber:
       return values.nameNumber > 0 ? padded(values.nameNumber, digits(values.nameNumberDigits)) : "";
   }
   return {};
@@ -120,7 +120,7 @@ Result<Template> Template::parse(std::string_view text) {
   return result;
 }
 
-bool Template::uses(Field field) const {
+bool Template::uses(NameField field) const {
   return std::any_of(parts_.begin(), parts_.end(),
                      [&](const TemplatePart& p) { return p.isField && p.field == field; });
 }

@@ -13,27 +13,27 @@
 
 namespace octaphon {
 
-enum class Field { Session, Brief, Region, RegionBase, Source, Group, Number, NameNumber };
-struct FieldInfo {
-  Field field;
+enum class NameField { Session, Brief, Region, RegionBase, Source, Group, Number, NameNumber };
+struct NameFieldInfo {
+  NameField field;
   std::string_view name;     ///< as written between the braces
   std::string_view meaning;  ///< for tips and documents
 };
-inline constexpr std::array<FieldInfo, 8> kFields{{
-    {Field::Session, "session", "title of the session"},
-    {Field::Brief, "brief", "name of the brief"},
-    {Field::Region, "region", "name of the region, path and all"},
-    {Field::RegionBase, "region.base", "name of the region without the number at its end"},
-    {Field::Source, "source", "name of the track or group, or mix"},
-    {Field::Group, "group", "name of the group the source is in"},
-    {Field::Number, "n", "number within the brief"},
-    {Field::NameNumber, "n.name", "number among rows whose name is otherwise equal"},
+inline constexpr std::array<NameFieldInfo, 8> kNameFields{{
+    {NameField::Session, "session", "title of the session"},
+    {NameField::Brief, "brief", "name of the brief"},
+    {NameField::Region, "region", "name of the region, path and all"},
+    {NameField::RegionBase, "region.base", "name of the region without the number at its end"},
+    {NameField::Source, "source", "name of the track or group, or mix"},
+    {NameField::Group, "group", "name of the group the source is in"},
+    {NameField::Number, "n", "number within the brief"},
+    {NameField::NameNumber, "n.name", "number among rows whose name is otherwise equal"},
 }};
 
 struct TemplatePart {
   bool isField = false;
   std::string text;  ///< literal text, where it is no field
-  Field field{};
+  NameField field{};
   int digits = 0;            ///< of numbers; 0 as many as needed
   std::size_t position = 0;  ///< byte in the template's text where it begins
   std::size_t length = 0;    ///< bytes it takes there
@@ -46,7 +46,7 @@ class Template {
   static Result<Template> parse(std::string_view text);
 
   const std::vector<TemplatePart>& parts() const { return parts_; }
-  bool uses(Field field) const;
+  bool uses(NameField field) const;
 
  private:
   std::vector<TemplatePart> parts_;

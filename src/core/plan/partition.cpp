@@ -15,7 +15,7 @@ SumCheck sumCheckOf(SpanRecipe& recipe, const PlannedBrief& brief, const Planned
   SumCheck check;
   std::vector<int> times(session.tracks.size(), 0);
   std::vector<char> isReturnPrinted(session.tracks.size(), 0);
-  const bool carried = brief.brief.withReturns == Returns::In;
+  const bool carried = brief.brief.heard.withReturns == Returns::In;
   for (const std::size_t index : present) {
     const PlannedSource& source = brief.sources[index];
     if (source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout) continue;

@@ -2,7 +2,8 @@
 // return) once, none together with what it is in.
 #pragma once
 
-#include "plan/recipe.h"
+#include "plan/sheet.h"
+#include "recipe/recipe.h"
 
 namespace octaphon {
 

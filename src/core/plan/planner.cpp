@@ -7,9 +7,8 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
-#include "plan/recipe.h"
+#include "recipe/recipe.h"
 #include "plan/row_names.h"
-#include "plan/row_states.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
 
@@ -48,11 +47,13 @@ class BriefPlanner {
   void plan(const Brief& brief, const std::optional<std::filesystem::path>& folder) {
     index_ = sheet_.briefs.size();
     sheet_.briefs.emplace_back().brief = brief;
+    outputs_ = brief.outputs();
     chooseBase(folder);
+    checkOutputs();
     chooseSpans();
     chooseSources();
     planned().firstRow = sheet_.rows.size();
-    addRows();
+    addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
     addBriefFaults();
     nameRows(sheet_, index_);
@@ -63,7 +64,7 @@ class BriefPlanner {
   const Brief& brief() { return planned().brief; }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
-    std::string below = brief().folder;
+    std::string below = brief().delivery.folder;
     while (below.size() > 1 && below.back() == '/') below.pop_back();
     if (folder) {
       planned().base = *folder;
@@ -78,19 +79,28 @@ class BriefPlanner {
     }
   }
 
+  /// Their folders stay below the brief's.
+  void checkOutputs() {
+    for (const Output& output : outputs_)
+      if (!output.folder.empty() && !isPlainRelativePath(output.folder))
+        briefFaults_.push_back({Severity::Fault, RemarkCode::BadFolder, brief().name,
+                                "The folder '" + printable(output.folder, 80) +
+                                    "' of an output is not below the brief's folder. Name a folder there"});
+  }
+
   void chooseSpans() {
-    const auto ids = asSet(brief().regions);
+    const auto ids = asSet(brief().where.regions);
     std::unordered_set<std::string> known;
     for (const Region& region : session_.regions) {
       known.insert(region.id);
-      if (isChosen(brief().regions, ids, region.id)) planned().spans.push_back(spanOf(region));
+      if (isChosen(brief().where.regions, ids, region.id)) planned().spans.push_back(spanOf(region));
     }
     addClipSets();
     std::sort(planned().spans.begin(), planned().spans.end(), [](const PlannedSpan& a, const PlannedSpan& b) {
       return std::tuple(a.start, -a.length, std::string_view(a.id)) <
              std::tuple(b.start, -b.length, std::string_view(b.id));
     });
-    remarkUnknown(planned(), brief().regions, known, RemarkCode::UnknownRegion, "region");
+    remarkUnknown(planned(), brief().where.regions, known, RemarkCode::UnknownRegion, "region");
   }
 
   static PlannedSpan spanOf(const Region& region) {
@@ -101,11 +111,11 @@ class BriefPlanner {
   }
 
   void addClipSets() {
-    const auto ids = asSet(brief().clipSets);
+    const auto ids = asSet(brief().where.clipSets);
     std::unordered_set<std::string> known;
     for (const ClipSet& set : session_.clipSets) {
       known.insert(set.id);
-      if (!isChosen(brief().clipSets, ids, set.id)) continue;
+      if (!isChosen(brief().where.clipSets, ids, set.id)) continue;
       if (set.mute)
         planned().remarks.push_back(
             {Severity::Note, RemarkCode::MutedSource, set.id,
@@ -113,7 +123,7 @@ class BriefPlanner {
       else
         planned().spans.push_back(spanOf(set));
     }
-    remarkUnknown(planned(), brief().clipSets, known, RemarkCode::UnknownClipSet, "clip set");
+    remarkUnknown(planned(), brief().where.clipSets, known, RemarkCode::UnknownClipSet, "clip set");
   }
 
   PlannedSpan spanOf(const ClipSet& set) const {
@@ -139,49 +149,16 @@ class BriefPlanner {
   }
 
   void chooseSources() {
-    const auto tracks = asSet(brief().tracks);
-    const auto groups = asSet(brief().groups);
-    const auto returns = asSet(brief().returns);
-    std::unordered_set<std::string> known[3];
     std::vector<PlannedSource> wet;
-    for (const int index : tree_.order()) {
-      const Track& track = session_.tracks[static_cast<std::size_t>(index)];
-      const auto kind = static_cast<std::size_t>(track.kind);
-      known[kind].insert(track.id);
-      const Selection& selection = track.isGroup()    ? brief().groups
-                                   : track.isReturn() ? brief().returns
-                                                      : brief().tracks;
-      const bool asFile = track.isReturn() && brief().withReturns == Returns::Files;
-      if (!asFile && !isChosen(selection,
-                               track.isGroup()    ? groups
-                               : track.isReturn() ? returns
-                                                  : tracks,
-                               track.id))
-        continue;
-      if (isHelper(index, !selection.all && !asFile)) continue;
-      PlannedSource source;
-      source.kind = track.isGroup()    ? PlannedSource::Kind::Group
-                    : track.isReturn() ? PlannedSource::Kind::Return
-                                       : PlannedSource::Kind::Track;
-      source.track = index;
-      source.id = track.id;
-      source.name = track.name;
-      const int up = tree_.parent(index);
-      if (up != TrackTree::kMain) source.group = session_.tracks[static_cast<std::size_t>(up)].name;
-      (track.isReturn() ? wet : planned().sources).push_back(std::move(source));
-      if (tree_.isMuted(index))
-        planned().remarks.push_back(
-            {Severity::Note, RemarkCode::MutedSource, track.id,
-             printable(track.name) + " is muted and left out. Unmute it to print it"});
-    }
-    for (const SumSource& sum : brief().sums) planned().sources.push_back(sourceOf(sum));
-    if (!wet.empty() && brief().withReturns == Returns::In && !planned().sources.empty())
+    chooseStrips(wet);
+    for (const SumSource& sum : brief().what.sums) planned().sources.push_back(sourceOf(sum));
+    if (!wet.empty() && brief().heard.withReturns == Returns::In && !planned().sources.empty())
       planned().remarks.push_back(
           {Severity::Note, RemarkCode::ReturnsTwice, wet.front().id,
            "Returns are in the layers and files of their own; where layers are added up, their "
            "own files do not count"});
     std::move(wet.begin(), wet.end(), std::back_inserter(planned().sources));
-    if (brief().mix) {
+    if (brief().what.mix) {
       PlannedSource mix;
       mix.id = "main";
       mix.name = "mix";
@@ -189,9 +166,56 @@ class BriefPlanner {
     }
     for (PlannedSource& source : planned().sources)
       source.heard = heardWords(session_, tree_, brief(), source);
-    remarkUnknown(planned(), brief().tracks, known[0], RemarkCode::UnknownSource, "track");
-    remarkUnknown(planned(), brief().groups, known[1], RemarkCode::UnknownSource, "group");
-    remarkUnknown(planned(), brief().returns, known[2], RemarkCode::UnknownSource, "return");
+  }
+
+  /// What a brief chooses of one kind of strip.
+  struct Choice {
+    const Selection* selection;
+    PlannedSource::Kind kind;
+    const char* name;
+    std::unordered_set<std::string> ids, known;
+  };
+
+  Choice choiceOf(TrackKind kind) {
+    switch (kind) {
+      case TrackKind::Group:
+        return {&brief().what.groups, PlannedSource::Kind::Group, "group", asSet(brief().what.groups), {}};
+      case TrackKind::Return:
+        return {&brief().what.returns, PlannedSource::Kind::Return, "return", asSet(brief().what.returns), {}};
+      case TrackKind::Track: break;
+    }
+    return {&brief().what.tracks, PlannedSource::Kind::Track, "track", asSet(brief().what.tracks), {}};
+  }
+
+  /// Tracks and groups in their order; returns go to `wet`.
+  void chooseStrips(std::vector<PlannedSource>& wet) {
+    Choice choices[]{choiceOf(TrackKind::Track), choiceOf(TrackKind::Group), choiceOf(TrackKind::Return)};
+    for (const int index : tree_.order()) {
+      const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+      Choice& choice = choices[static_cast<std::size_t>(track.kind)];
+      choice.known.insert(track.id);
+      const bool asFile = track.isReturn() && brief().heard.withReturns == Returns::Files;
+      if (!asFile && !isChosen(*choice.selection, choice.ids, track.id)) continue;
+      if (isHelper(index, !choice.selection->all && !asFile)) continue;
+      (track.isReturn() ? wet : planned().sources).push_back(sourceOf(index, choice.kind));
+      if (tree_.isMuted(index))
+        planned().remarks.push_back({Severity::Note, RemarkCode::MutedSource, track.id,
+                                     printable(track.name) + " is muted and left out. Unmute it to print it"});
+    }
+    for (const Choice& choice : choices)
+      remarkUnknown(planned(), *choice.selection, choice.known, RemarkCode::UnknownSource, choice.name);
+  }
+
+  PlannedSource sourceOf(int index, PlannedSource::Kind kind) const {
+    const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+    PlannedSource source;
+    source.kind = kind;
+    source.track = index;
+    source.id = track.id;
+    source.name = track.name;
+    const int up = tree_.parent(index);
+    if (up != TrackTree::kMain) source.group = session_.tracks[static_cast<std::size_t>(up)].name;
+    return source;
   }
 
   PlannedSource sourceOf(const SumSource& sum) {
@@ -209,7 +233,7 @@ class BriefPlanner {
     return source;
   }
 
-  void addRows() {
+  void addSounds() {
     const Counting counting = countingOf(brief(), session_.rate);
     SharedClips sharing;
     for (std::size_t i = 0; i < planned().spans.size(); ++i) {
@@ -221,58 +245,42 @@ class BriefPlanner {
       std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
         return tree_.place(a.track) < tree_.place(b.track);
       });
-      for (std::size_t s = 0; s < planned().sources.size(); ++s) addRow(i, s, recipe, remarks);
+      for (std::size_t s = 0; s < planned().sources.size(); ++s) addSound(i, s, recipe, remarks);
     }
   }
 
-  void addRow(std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
-              const std::vector<TrackRemark>& remarks) {
+  void addSound(std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
+                const std::vector<TrackRemark>& remarks) {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
     if (source.track != TrackTree::kMain && tree_.isMuted(source.track)) {
       ++planned().leftOutMuted;
       return;
     }
-    const bool isWhole =
-        source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
-    const Tap tap = isWhole || recipe.sounds(source) ? recipe.tap(brief(), source) : Tap{};
+    const bool sounds = recipe.sounds(source);
+    const Tap tap = source.isWhole() || sounds ? recipe.tap(brief(), source) : Tap{};
     const bool isReturn = source.kind == PlannedSource::Kind::Return;
-    if (isReturn ? tap.node == kSilentNode : !isWhole && !recipe.sounds(source)) {
+    if (isReturn ? tap.node == kSilentNode : !source.isWhole() && !sounds) {
       ++planned().leftOutEmpty;
       return;
     }
-    Row row;
-    row.brief = static_cast<std::uint32_t>(index_);
-    row.span = static_cast<std::uint32_t>(spanIndex);
-    row.source = static_cast<std::uint32_t>(sourceIndex);
-    row.tapped = tap.channels;
-    row.channels = span.channels > 0 ? span.channels : tap.channels;
-    row.encoding = brief().encoding;
-    row.start = span.start;
-    row.frames = span.length + framesOf(span.tailSeconds.value_or(brief().tailSeconds), session_.rate);
-    row.fingerprint = fingerprintOf(row, recipe, tap);
-    addRowRemarks(row, span, recipe.sounds(source));
-    for (const SignalIssue& issue : tap.issues) row.remarks.push_back(remarkOf(issue, session_, brief()));
-    addTrackRemarks(row, source, remarks);
-    sheet_.rows.push_back(std::move(row));
-  }
-
-  /// What the row hears and how it is written. Names, colours, notes and the place in the session do not
-  /// count.
-  Digest fingerprintOf(const Row& row, const SpanRecipe& recipe, const Tap& tap) const {
-    Hasher hasher;
-    hasher.add(kEngineVersion);
-    hasher.add(session_.rate);
-    if (tap.node != kSilentNode) hasher.add(recipe.node(tap.node).digest);
-    hasher.add(row.tapped);
-    hasher.add(row.frames);
-    hasher.add(row.channels);
-    hasher.add(encodingInfo(row.encoding).name);
-    return hasher.digest();
+    TappedSound sound;
+    sound.brief = static_cast<std::uint32_t>(index_);
+    sound.span = static_cast<std::uint32_t>(spanIndex);
+    sound.source = static_cast<std::uint32_t>(sourceIndex);
+    sound.channels = tap.channels;
+    sound.start = span.start;
+    sound.frames = span.length + framesOf(span.tailSeconds.value_or(brief().ends.tailSeconds), session_.rate);
+    addSoundRemarks(sound, span, sounds);
+    for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
+    addTrackRemarks(sound, source, remarks);
+    addRows(sound, span);
+    sheet_.sounds.push_back(std::move(sound));
   }
 
   /// Those about the source and what is inside it; `remarks` are in track order, so they stand together.
-  void addTrackRemarks(Row& row, const PlannedSource& source, const std::vector<TrackRemark>& remarks) const {
+  void addTrackRemarks(TappedSound& sound, const PlannedSource& source,
+                       const std::vector<TrackRemark>& remarks) const {
     if (source.kind == PlannedSource::Kind::Return) return;
     auto found = remarks.begin();
     if (source.track != TrackTree::kMain)
@@ -287,25 +295,39 @@ class BriefPlanner {
       // What is true of several tracks in the same words is said once.
       const bool again =
           (found->remark.code == RemarkCode::SharedClips || found->remark.code == RemarkCode::NotInSet) &&
-          std::find(row.remarks.begin(), row.remarks.end(), found->remark) != row.remarks.end();
-      if (!again) row.remarks.push_back(found->remark);
+          std::find(sound.remarks.begin(), sound.remarks.end(), found->remark) != sound.remarks.end();
+      if (!again) sound.remarks.push_back(found->remark);
     }
   }
 
-  void addRowRemarks(Row& row, const PlannedSpan& span, bool sounds) {
+  void addSoundRemarks(TappedSound& sound, const PlannedSpan& span, bool sounds) const {
     if (span.length == 0)
-      row.remarks.push_back(
+      sound.remarks.push_back(
           {Severity::Fault, RemarkCode::EmptySpan, span.id,
            span.kind == PlannedSpan::Kind::Region
                ? "The region has no length. Draw it longer"
                : "The clip set has no clips that could sound. Add clips to it, or delete it"});
     if (!sounds)
-      row.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
-                             "No clip sounds in " + printable(span.name) + "; the file will be silent"});
-    if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
-      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
-                             "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
-                             "or choose fewer bits"});
+      sound.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
+                               "No clip sounds in " + printable(span.name) + "; the file will be silent"});
+  }
+
+  /// A file for each output of the brief.
+  void addRows(const TappedSound& sound, const PlannedSpan& span) {
+    for (std::size_t i = 0; i < outputs_.size(); ++i) {
+      Row row;
+      row.sound = static_cast<std::uint32_t>(sheet_.sounds.size());
+      row.output = static_cast<std::uint32_t>(i);
+      row.channels = span.channels > 0 ? span.channels : sound.channels;
+      row.encoding = outputs_[i].encoding;
+      row.start = sound.start;
+      row.frames = sound.frames;
+      if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
+        row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
+                               "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
+                               "or choose fewer bits"});
+      sheet_.rows.push_back(std::move(row));
+    }
   }
 
   void addBriefFaults() {
@@ -324,6 +346,7 @@ class BriefPlanner {
   const TrackTree& tree_;
   const MediaFacts& facts_;
   std::size_t index_ = 0;
+  std::vector<Output> outputs_;  // of the brief
   std::vector<Remark> briefFaults_;
 };
 
@@ -353,19 +376,22 @@ Result<PlanRequest> requestFor(const Session& session, const std::vector<std::st
   return request;
 }
 
-Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request,
-                const PluginCatalogue* plugins) {
+Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
+  const Session& session = context.signal.session();
   Sheet sheet;
   sheet.session = session.displayName();
   sheet.rate = session.rate;
-  const TrackTree tree(session);
-  const ClipFinder finder(session, tree);
-  const SignalContext context(finder, facts, plugins);
-  BriefPlanner planner(sheet, context);
+  BriefPlanner planner(sheet, context.signal);
   for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
   findCollisions(sheet);
-  setStates(sheet, {});
+  for (Row& row : sheet.rows)
+    if (sheet.faultOf(row) != nullptr) row.state = RowState::Fault;
   return sheet;
+}
+
+Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request,
+                const PluginCatalogue* plugins) {
+  return planSheet(SessionContext(session, facts, plugins), request);
 }
 
 }  // namespace octaphon

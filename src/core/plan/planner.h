@@ -5,7 +5,7 @@
 
 #include "media/media_facts.h"
 #include "plan/sheet.h"
-#include "routing/effect_info.h"
+#include "recipe/recipe.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -18,8 +18,9 @@ struct PlanRequest {
 /// All briefs of a session, or those with these names (a brief of each name at least, else UnknownName).
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames);
 
-/// Rows with names, frames, fingerprints and remarks; states are all ToMake or Fault until setStates().
-/// `plugins` is what is known of plug-ins; null: of none.
+/// Sounds and rows with names, frames and remarks; states are all ToMake or Fault until setStates().
+Sheet planSheet(const SessionContext& context, const PlanRequest& request);
+/// The same. `plugins` is what is known of plug-ins; null: of none.
 Sheet planSheet(const Session& session, const MediaFacts& facts, const PlanRequest& request,
                 const PluginCatalogue* plugins = nullptr);
 

@@ -18,11 +18,11 @@ class RowNamer {
       : sheet_(sheet), brief_(brief), format_(std::move(format)) {
     values_.session = sheet.session;
     values_.brief = brief.brief.name;
-    values_.numberDigits = digitsOf(brief.rowCount);
+    values_.numberDigits = digitsOf(static_cast<std::size_t>(brief.rowCount == 0 ? 0 : soundNumber(brief.rowCount - 1)));
   }
 
   void run() {
-    const bool numbered = format_.uses(Field::NameNumber);
+    const bool numbered = format_.uses(NameField::NameNumber);
     std::vector<long> nameNumbers = numbered ? countNames() : std::vector<long>(brief_.rowCount, 0);
     if (numbered && !nameNumbers.empty())
       values_.nameNumberDigits =
@@ -34,21 +34,25 @@ class RowNamer {
   Row& row(std::size_t i) { return sheet_.rows[brief_.firstRow + i]; }
 
   std::string nameOf(std::size_t i, long nameNumber) {
-    const Row& r = row(i);
-    const PlannedSource& source = brief_.sources[r.source];
-    values_.region = brief_.spans[r.span].name;
+    const TappedSound& sound = sheet_.soundOf(row(i));
+    const PlannedSource& source = brief_.sources[sound.source];
+    values_.region = brief_.spans[sound.span].name;
     values_.source = source.name;
     values_.group = source.group;
-    values_.number = static_cast<long>(i) + 1;
+    values_.number = soundNumber(i);
     values_.nameNumber = nameNumber;
-    return expandName(format_, values_, brief_.brief.letterCase);
+    return expandName(format_, values_, brief_.brief.names.letterCase);
   }
 
-  /// Place of each row among those whose name is otherwise equal, from 1.
+  /// Numbers count sounds, from 1; all files of one have the same.
+  long soundNumber(std::size_t i) { return static_cast<long>(row(i).sound - row(0).sound) + 1; }
+
+  /// Place of each row's sound among those whose name is otherwise equal, from 1.
   std::vector<long> countNames() {
     std::vector<long> numbers;
     std::unordered_map<std::string, long> seen;
-    for (std::size_t i = 0; i < brief_.rowCount; ++i) numbers.push_back(++seen[foldedName(nameOf(i, 0))]);
+    for (std::size_t i = 0; i < brief_.rowCount; ++i)
+      numbers.push_back(row(i).output == 0 ? ++seen[foldedName(nameOf(i, 0))] : numbers.back());
     return numbers;
   }
 
@@ -68,7 +72,8 @@ class RowNamer {
                            "The template gives no file name here. Add text or another field to it"});
       return;
     }
-    r.file = std::move(name) + std::string(encodingInfo(r.encoding).extension);
+    const std::string folder = r.output == 0 ? std::string() : brief_.brief.files.more[r.output - 1].folder;
+    r.file = (folder.empty() ? "" : folder + "/") + name + std::string(encodingInfo(r.encoding).extension);
     if (longestPart(r.file) > kLongestName || r.file.size() > kLongestPath)
       r.remarks.push_back({Severity::Fault, RemarkCode::NameTooLong, brief_.brief.name,
                            "The name has " + std::to_string(longestPart(r.file)) +
@@ -87,7 +92,7 @@ class RowNamer {
 
 void nameRows(Sheet& sheet, std::size_t index) {
   PlannedBrief& brief = sheet.briefs[index];
-  auto format = Template::parse(brief.brief.nameTemplate);
+  auto format = Template::parse(brief.brief.names.format);
   if (format) return RowNamer(sheet, brief, std::move(*format)).run();
   const Remark remark{Severity::Fault, RemarkCode::BadTemplate, brief.brief.name, format.error().describe()};
   brief.remarks.push_back(remark);
@@ -110,7 +115,7 @@ void findCollisions(Sheet& sheet) {
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     Row& row = sheet.rows[i];
     if (row.file.empty()) continue;
-    const auto [found, isNew] = first.emplace(bases[row.brief] + foldedName(row.file), i);
+    const auto [found, isNew] = first.emplace(bases[sheet.soundOf(row).brief] + foldedName(row.file), i);
     if (isNew) continue;
     Row& other = sheet.rows[found->second];
     mark(row, other);

@@ -1,17 +1,12 @@
 #include "plan/row_states.h"
 
-#include <algorithm>
+#include "plan/fingerprints.h"
 
 namespace octaphon {
 namespace {
 
-bool hasFault(const Row& row) {
-  return std::any_of(row.remarks.begin(), row.remarks.end(),
-                     [](const Remark& r) { return r.severity == Severity::Fault; });
-}
-
-RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder) {
-  if (hasFault(row)) return RowState::Fault;
+RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
+  if (row.state == RowState::Fault) return RowState::Fault;
   const auto found = folder.files.find(row.file);
   if (found == folder.files.end()) return RowState::ToMake;
   switch (found->second.verdict) {
@@ -20,7 +15,7 @@ RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder) 
     case FileVerdict::Ours: break;
   }
   const ReceiptLine& line = found->second.line;
-  const bool same = line.fingerprint == row.fingerprint && line.key == sheet.keyOf(row);
+  const bool same = line.key == sheet.keyOf(row) && line.fingerprint == fingerprints.of(row);
   return same ? RowState::UpToDate : RowState::Stale;
 }
 
@@ -37,7 +32,7 @@ void addRemark(const Sheet& sheet, Row& row) {
                              "by hand or with --replace-foreign"});
       break;
     case RowState::Stale:
-      if (sheet.briefOf(row).brief.existing == Existing::Keep)
+      if (sheet.briefOf(row).brief.delivery.existing == Existing::Keep)
         row.remarks.push_back({Severity::Note, RemarkCode::Kept, row.file,
                                "The file is older than the session, and the brief keeps what is there. "
                                "Choose 'replace' to make it again"});
@@ -55,7 +50,8 @@ std::map<std::filesystem::path, std::set<std::string>> plannedFiles(const Sheet&
   return files;
 }
 
-void setStates(Sheet& sheet, const std::map<std::filesystem::path, FolderFacts>& folders) {
+void setStates(Sheet& sheet, const SignalContext& context,
+               const std::map<std::filesystem::path, FolderFacts>& folders) {
   static const FolderFacts kNothing;
   std::vector<const FolderFacts*> ofBrief;
   for (PlannedBrief& brief : sheet.briefs) {
@@ -66,8 +62,9 @@ void setStates(Sheet& sheet, const std::map<std::filesystem::path, FolderFacts>&
           {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
+  Fingerprints fingerprints(sheet, context);
   for (Row& row : sheet.rows) {
-    row.state = stateOf(sheet, row, *ofBrief[row.brief]);
+    row.state = stateOf(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
     addRemark(sheet, row);
   }
 }

@@ -7,13 +7,16 @@
 
 #include "ledger/folder_listing.h"
 #include "plan/sheet.h"
+#include "recipe/recipe.h"
 
 namespace octaphon {
 
 /// The files to look for, by base folder.
 std::map<std::filesystem::path, std::set<std::string>> plannedFiles(const Sheet& sheet);
 
-/// Sets the state of every row and adds the remarks that follow from it. Rows with a fault stay Fault.
-void setStates(Sheet& sheet, const std::map<std::filesystem::path, FolderFacts>& folders);
+/// Sets the state of every row of a fresh sheet and adds the remarks that follow from it. Rows with a fault
+/// stay Fault. Fingerprints are worked out only where a file of ours is there.
+void setStates(Sheet& sheet, const SignalContext& context,
+               const std::map<std::filesystem::path, FolderFacts>& folders);
 
 }  // namespace octaphon

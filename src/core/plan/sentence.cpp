@@ -5,21 +5,13 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "brief/description.h"
 #include "naming/file_name.h"
 #include "plan/signal_words.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
 namespace {
-
-std::string plainNumber(double value) {
-  char text[32];
-  std::snprintf(text, sizeof text, "%.3f", value);
-  std::string number = text;
-  while (number.back() == '0') number.pop_back();
-  if (number.back() == '.') number.pop_back();
-  return number;
-}
 
 std::set<std::string> idsOf(const Selection& selection) {
   return {selection.ids.begin(), selection.ids.end()};
@@ -58,26 +50,19 @@ std::string groupsText(const Selection& selection, const Session& session, const
                                    : std::to_string(selection.ids.size()) + " groups";
 }
 
-std::string joined(const std::vector<std::string>& parts) {
-  std::string text;
-  for (std::size_t i = 0; i < parts.size(); ++i)
-    text += (i == 0 ? "" : i + 1 == parts.size() ? " and " : ", ") + parts[i];
-  return text;
-}
-
 std::string sourcesText(const Brief& brief, const Session& session) {
   const TrackTree tree(session);
   std::vector<std::string> parts;
-  if (!brief.tracks.empty()) parts.push_back(tracksText(brief.tracks, session, tree));
-  if (!brief.groups.empty()) parts.push_back(groupsText(brief.groups, session, tree));
-  if (brief.returns.all) parts.push_back("each return");
-  if (!brief.returns.ids.empty())
-    parts.push_back(brief.returns.ids.size() == 1 ? nameOfTrack(session, tree, brief.returns.ids.front())
-                                                  : counted(brief.returns.ids.size(), "return"));
-  for (const SumSource& sum : brief.sums)
+  if (!brief.what.tracks.empty()) parts.push_back(tracksText(brief.what.tracks, session, tree));
+  if (!brief.what.groups.empty()) parts.push_back(groupsText(brief.what.groups, session, tree));
+  if (brief.what.returns.all) parts.push_back("each return");
+  if (!brief.what.returns.ids.empty())
+    parts.push_back(brief.what.returns.ids.size() == 1 ? nameOfTrack(session, tree, brief.what.returns.ids.front())
+                                                  : counted(brief.what.returns.ids.size(), "return"));
+  for (const SumSource& sum : brief.what.sums)
     parts.push_back(printable(sum.name, 60) + (sum.without ? " (the mix without some)" : " (a sum)"));
-  if (brief.mix) parts.push_back("the mix");
-  return parts.empty() ? "nothing yet" : joined(parts);
+  if (brief.what.mix) parts.push_back("the mix");
+  return parts.empty() ? "nothing yet" : listed(parts);
 }
 
 /// Path that all these regions lie under; empty where they have none in common.
@@ -97,10 +82,10 @@ std::string commonPath(const std::vector<const Region*>& regions) {
 }
 
 std::string clipSetsText(const Brief& brief, const Session& session) {
-  if (brief.clipSets.all)
+  if (brief.where.clipSets.all)
     return session.clipSets.size() == 1 ? "the one clip set"
                                         : "all " + counted(session.clipSets.size(), "clip set");
-  const std::set<std::string> ids = idsOf(brief.clipSets);
+  const std::set<std::string> ids = idsOf(brief.where.clipSets);
   std::vector<std::string> names;
   for (const ClipSet& set : session.clipSets)
     if (ids.contains(set.id)) names.push_back(printable(set.name, 60));
@@ -108,10 +93,10 @@ std::string clipSetsText(const Brief& brief, const Session& session) {
 }
 
 std::string regionsText(const Brief& brief, const Session& session) {
-  if (brief.regions.all)
+  if (brief.where.regions.all)
     return session.regions.size() == 1 ? "the one region"
                                        : "all " + counted(session.regions.size(), "region");
-  const std::set<std::string> ids = idsOf(brief.regions);
+  const std::set<std::string> ids = idsOf(brief.where.regions);
   std::vector<const Region*> chosen;
   for (const Region& region : session.regions)
     if (ids.contains(region.id)) chosen.push_back(&region);
@@ -122,17 +107,9 @@ std::string regionsText(const Brief& brief, const Session& session) {
 }
 
 std::string spansText(const Brief& brief, const Session& session) {
-  if (brief.clipSets.empty()) return regionsText(brief, session);
-  if (brief.regions.empty()) return clipSetsText(brief, session);
+  if (brief.where.clipSets.empty()) return regionsText(brief, session);
+  if (brief.where.regions.empty()) return clipSetsText(brief, session);
   return regionsText(brief, session) + " and " + clipSetsText(brief, session);
-}
-
-std::string countsText(const Brief& brief) {
-  if (brief.counts == Counts::EverythingHeard) return "everything heard";
-  std::string text =
-      brief.crossing == Crossing::FromStart ? "only what begins here or runs in" : "only what begins here";
-  if (brief.endFadeMs != kDefaultEndFadeMs) text += ", ends faded in " + plainNumber(brief.endFadeMs) + " ms";
-  return text;
 }
 
 bool hasInserts(const Session& session) {
@@ -145,9 +122,9 @@ bool hasInserts(const Session& session) {
 }
 
 std::string reachText(const Brief& brief, const Session& session, const TrackTree& tree) {
-  const std::string group = nameOfTrack(session, tree, brief.reach.group);
+  const std::string group = nameOfTrack(session, tree, brief.heard.reach.group);
   std::string text;
-  switch (brief.reach.stage) {
+  switch (brief.heard.reach.stage) {
     case ReachStage::Clips: text = "before their inserts"; break;
     case ReachStage::Inserts: text = "before their faders"; break;
     case ReachStage::Track: text = "through their own faders"; break;
@@ -157,112 +134,118 @@ std::string reachText(const Brief& brief, const Session& session, const TrackTre
     case ReachStage::MainInserts: text = "through main's inserts, before its fader"; break;
     case ReachStage::Main: text = "through main"; break;
   }
-  if (brief.withReturns == Returns::Out) text += ", without returns";
-  if (brief.withReturns == Returns::Files) text += ", returns as files of their own";
   return text;
 }
 
 /// Whose overrides are their own: by name, where they are few.
 std::string exceptionsText(const Brief& brief, const Session& session) {
   constexpr std::size_t kNamed = 2;
-  if (brief.exceptions.size() > kNamed) return counted(brief.exceptions.size(), "track");
+  if (brief.heard.exceptions.size() > kNamed) return counted(brief.heard.exceptions.size(), "track");
   std::vector<std::string> names;
-  for (const TrackException& exception : brief.exceptions) {
+  for (const TrackException& exception : brief.heard.exceptions) {
     const Track* track = findTrack(session, exception.track);
     names.push_back(track == nullptr ? "main" : printable(track->name, 60));
   }
-  return joined(names);
+  return listed(names);
 }
 
 std::string overridesText(const Brief& brief, const Session& session) {
-  const Overrides& o = brief.overrides;
+  const Overrides& o = brief.heard.overrides;
   std::string text = (o.faders == Faders::AsMixed ? ", faders as mixed" : "") + overrideWords(o);
   text.erase(0, 2);
-  if (brief.overrideGroups || brief.overrideReturns || brief.overrideMain) {
+  if (brief.heard.overrideGroups || brief.heard.overrideReturns || brief.heard.overrideMain) {
     std::vector<std::string> also;
-    if (brief.overrideGroups) also.push_back("groups");
-    if (brief.overrideReturns) also.push_back("returns");
-    if (brief.overrideMain) also.push_back("main");
-    text += ", on " + joined(also) + " too";
+    if (brief.heard.overrideGroups) also.push_back("groups");
+    if (brief.heard.overrideReturns) also.push_back("returns");
+    if (brief.heard.overrideMain) also.push_back("main");
+    text += ", on " + listed(also) + " too";
   }
-  if (!brief.exceptions.empty()) text += ", but for " + exceptionsText(brief, session);
-  if (brief.withoutMissing) text += ", plug-ins that are missing passed over";
+  if (!brief.heard.exceptions.empty()) text += ", but for " + exceptionsText(brief, session);
   return text;
 }
 
-std::string runUpText(const Brief& brief) {
-  if (brief.runUpFromStart) return "run up to from the session's start";
-  return brief.runUpSeconds > 0 ? "run up to for " + plainNumber(brief.runUpSeconds) + " s"
-                                : "without run-up";
+/// What has to be looked up in the session; other phrases are put together of their fields' clauses alone.
+std::string beginningOf(PhraseKind kind, const Brief& brief, const Session& session) {
+  switch (kind) {
+    case PhraseKind::Sources: return sourcesText(brief, session);
+    case PhraseKind::Regions: return spansText(brief, session);
+    case PhraseKind::Reach: return reachText(brief, session, TrackTree(session));
+    case PhraseKind::Overrides: return overridesText(brief, session);
+    default: return {};
+  }
 }
 
-std::string_view caseText(LetterCase letterCase) {
-  switch (letterCase) {
-    case LetterCase::AsIs: return "letters as they are";
-    case LetterCase::Lower: return "small letters";
-    case LetterCase::Upper: return "capitals";
-    case LetterCase::Snake: return "snake case";
-    case LetterCase::Kebab: return "kebab case";
-    case LetterCase::Camel: return "camel case";
-    case LetterCase::Pascal: return "pascal case";
-  }
-  return {};
+/// Calls visit(field) for each field that people see.
+template <class Visit>
+void forEachBriefField(const Visit& visit) {
+  forEachField<Brief>([&](const auto& field) {
+    if constexpr (requires { field.phrase; }) visit(field);
+  });
 }
+
+std::string textOf(PhraseKind kind, const Brief& brief, const Session& session) {
+  std::string text = beginningOf(kind, brief, session);
+  forEachBriefField([&](const auto& field) {
+    if (field.phrase == kind && field.clause != nullptr) text += field.clause(brief);
+  });
+  return text;
+}
+
+/// Whether all that matters of a phrase's fields is as a new brief has it.
+bool isUsual(PhraseKind kind, const Brief& brief) {
+  static const Brief kNew;
+  bool usual = true;
+  forEachBriefField([&](const auto& field) {
+    const bool counts = field.phrase == kind && (field.matters == nullptr || field.matters(brief));
+    if (counts) usual = usual && field.in(brief) == field.in(kNew);
+  });
+  return usual;
+}
+
+/// The sentence: words, and the phrase that follows them.
+struct Part {
+  const char* words;
+  PhraseKind kind;
+  bool (*isSaid)(const Brief& brief, const Session& session) = nullptr;  // null: always
+};
+
+bool isKeySaid(const Brief& brief, const Session& session) { return hasInserts(session) || !brief.heard.keyed; }
+
+bool isRunUpSaid(const Brief& brief, const Session& session) {
+  return brief.heard.counts == Counts::EverythingHeard && (hasInserts(session) || !brief.heard.runUp.isNone());
+}
+
+constexpr Part kParts[]{
+    {"Print", PhraseKind::Sources},
+    {"over", PhraseKind::Regions},
+    {",", PhraseKind::Counts},
+    {", heard", PhraseKind::Reach},
+    {",", PhraseKind::Overrides},
+    {",", PhraseKind::Keyed, isKeySaid},
+    {",", PhraseKind::RunUp, isRunUpSaid},
+    {", with", PhraseKind::Tail},
+    {", as", PhraseKind::Encoding},
+    {", named", PhraseKind::Template},
+    {"in", PhraseKind::Case},
+    {"into", PhraseKind::Folder},
+    {";", PhraseKind::Existing},
+    {"what is there.", PhraseKind::Plain},
+};
 
 }  // namespace
 
 std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
-  const Brief fresh;
+  static const Brief kNew;
   std::vector<Phrase> phrases;
-  const auto plain = [&](std::string text) { phrases.push_back({PhraseKind::Plain, std::move(text), true}); };
-  const auto phrase = [&](PhraseKind kind, std::string text, bool isDefault) {
-    phrases.push_back({kind, std::move(text), isDefault});
-  };
-  plain("Print");
-  phrase(PhraseKind::Sources, sourcesText(brief, session),
-         brief.tracks == fresh.tracks && brief.groups == fresh.groups && brief.mix == fresh.mix &&
-             brief.returns == fresh.returns && brief.sums == fresh.sums);
-  plain("over");
-  phrase(PhraseKind::Regions, spansText(brief, session),
-         brief.regions == fresh.regions && brief.clipSets == fresh.clipSets);
-  plain(",");
-  phrase(
-      PhraseKind::Counts, countsText(brief),
-      brief.counts == fresh.counts && brief.crossing == fresh.crossing && brief.endFadeMs == fresh.endFadeMs);
-  plain(", heard");
-  const TrackTree tree(session);
-  phrase(PhraseKind::Reach, reachText(brief, session, tree),
-         brief.reach == fresh.reach && brief.withReturns == fresh.withReturns);
-  plain(",");
-  const std::string overrides = overridesText(brief, session);
-  phrase(PhraseKind::Overrides, overrides, overrides == overridesText(fresh, session));
-  const bool effects = hasInserts(session);
-  if (effects || brief.keyed != fresh.keyed) {
-    plain(",");
-    phrase(PhraseKind::Keyed, brief.keyed ? "keyed by the mix" : "each keyed alone",
-           brief.keyed == fresh.keyed);
+  for (const Part& part : kParts) {
+    if (part.isSaid != nullptr && !part.isSaid(brief, session)) continue;
+    phrases.push_back({PhraseKind::Plain, part.words, true});
+    if (part.kind == PhraseKind::Plain) continue;
+    std::string text = textOf(part.kind, brief, session);
+    // A level that no fader is set to, say, changes no words.
+    const bool isDefault = isUsual(part.kind, brief) || text == textOf(part.kind, kNew, session);
+    phrases.push_back({part.kind, std::move(text), isDefault});
   }
-  const bool runsUp = brief.runUpFromStart || brief.runUpSeconds > 0;
-  if (brief.counts == Counts::EverythingHeard && (effects || runsUp)) {
-    plain(",");
-    phrase(PhraseKind::RunUp, runUpText(brief), !runsUp);
-  }
-  plain(", with");
-  phrase(PhraseKind::Tail,
-         brief.tailSeconds > 0 ? "a tail of " + plainNumber(brief.tailSeconds) + " s" : "no tail",
-         brief.tailSeconds == 0);
-  plain(", as");
-  phrase(PhraseKind::Encoding, std::string(encodingInfo(brief.encoding).text),
-         brief.encoding == fresh.encoding);
-  plain(", named");
-  phrase(PhraseKind::Template, brief.nameTemplate, brief.nameTemplate == fresh.nameTemplate);
-  plain("in");
-  phrase(PhraseKind::Case, std::string(caseText(brief.letterCase)), brief.letterCase == fresh.letterCase);
-  plain("into");
-  phrase(PhraseKind::Folder, brief.folder, brief.folder == fresh.folder);
-  plain(";");
-  phrase(PhraseKind::Existing, std::string(existingName(brief.existing)), brief.existing == fresh.existing);
-  plain("what is there.");
   return phrases;
 }
 

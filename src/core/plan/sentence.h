@@ -4,27 +4,10 @@
 #include <string>
 #include <vector>
 
+#include "brief/phrase.h"
 #include "session/session.h"
 
 namespace octaphon {
-
-/// What a phrase speaks of, for the editor it opens.
-enum class PhraseKind {
-  Plain,
-  Sources,
-  Regions,
-  Counts,
-  Reach,
-  Overrides,
-  Keyed,
-  RunUp,
-  Tail,
-  Encoding,
-  Template,
-  Case,
-  Folder,
-  Existing
-};
 
 struct Phrase {
   PhraseKind kind = PhraseKind::Plain;  ///< Plain is text between phrases

@@ -26,6 +26,38 @@ std::string_view rowStateText(RowState state) {
   }
 }
 
+std::vector<Remark> Sheet::remarksOf(const Row& row) const {
+  std::vector<Remark> remarks = soundOf(row).remarks;
+  remarks.insert(remarks.end(), row.remarks.begin(), row.remarks.end());
+  return remarks;
+}
+
+bool Sheet::isRemarkable(const Row& row) const {
+  const auto isAny = [](const std::vector<Remark>& remarks) {
+    return std::any_of(remarks.begin(), remarks.end(),
+                       [](const Remark& remark) { return remark.severity != Severity::Note; });
+  };
+  return isAny(soundOf(row).remarks) || isAny(row.remarks);
+}
+
+const Remark* Sheet::faultOf(const Row& row) const {
+  for (const std::vector<Remark>* remarks : {&soundOf(row).remarks, &row.remarks})
+    for (const Remark& remark : *remarks)
+      if (remark.severity == Severity::Fault) return &remark;
+  return nullptr;
+}
+
+/// The format of an output as a key has it.
+static std::string_view formatKey(const Brief& brief, const Row& row) {
+  const std::string_view container = encodingInfo(row.encoding).container;
+  if (row.output == 0) return container;
+  const std::vector<Output> outputs = brief.outputs();
+  const bool isFirst = std::none_of(outputs.begin(), outputs.begin() + row.output, [&](const Output& before) {
+    return encodingInfo(before.encoding).container == container;
+  });
+  return isFirst ? container : encodingInfo(row.encoding).name;
+}
+
 std::string Sheet::keyOf(const Row& row) const {
   const PlannedSource& source = sourceOf(row);
   const PlannedSpan& span = spanOf(row);
@@ -39,17 +71,17 @@ std::string Sheet::keyOf(const Row& row) const {
     case PlannedSource::Kind::MixWithout: key += "without:" + source.id; break;
     case PlannedSource::Kind::Mix: key += "mix"; break;
   }
-  return key + "/" + std::string(encodingInfo(row.encoding).container) + "/all";
+  return key + "/" + std::string(formatKey(briefOf(row).brief, row)) + "/all";
 }
 
 bool isMakeable(const Sheet& sheet, const Row& row) {
   if (row.state == RowState::ToMake) return true;
-  return row.state == RowState::Stale && sheet.briefOf(row).brief.existing == Existing::Replace;
+  return row.state == RowState::Stale && sheet.briefOf(row).brief.delivery.existing == Existing::Replace;
 }
 
 bool mayBeMadeAgain(const Sheet& sheet, const Row& row) {
   const bool ours = row.state == RowState::UpToDate || row.state == RowState::Stale;
-  return row.state == RowState::ToMake || (ours && sheet.briefOf(row).brief.existing == Existing::Replace);
+  return row.state == RowState::ToMake || (ours && sheet.briefOf(row).brief.delivery.existing == Existing::Replace);
 }
 
 SheetCounts countRows(const Sheet& sheet) {
@@ -64,11 +96,7 @@ SheetCounts countRows(const Sheet& sheet) {
       case RowState::Foreign: ++counts.foreign; break;
       case RowState::Fault: ++counts.fault; break;
     }
-    for (const Remark& remark : row.remarks)
-      if (remark.severity != Severity::Note) {
-        ++counts.remarks;
-        break;
-      }
+    if (sheet.isRemarkable(row)) ++counts.remarks;
     if (mayBeMadeAgain(sheet, row)) ++counts.again;
     if (!isMakeable(sheet, row)) continue;
     ++counts.makeable;
@@ -87,6 +115,12 @@ static std::string spansText(const std::vector<PlannedSpan>& spans) {
   return counted(spans.size(), sets == spans.size() ? "clip set" : "span");
 }
 
+/// ` × 2 outputs`; empty for one.
+static std::string outputsText(const Brief& brief) {
+  const std::size_t outputs = 1 + brief.files.more.size();
+  return outputs == 1 ? std::string() : " × " + counted(outputs, "output");
+}
+
 std::string countText(const Sheet& sheet) {
   std::string text = counted(sheet.rows.size(), "file");
   std::size_t empty = 0;
@@ -97,7 +131,7 @@ std::string countText(const Sheet& sheet) {
   }
   if (sheet.briefs.size() == 1)
     text +=
-        " = " + spansText(sheet.briefs[0].spans) + " × " + counted(sheet.briefs[0].sources.size(), "source");
+        " = " + spansText(sheet.briefs[0].spans) + " × " + counted(sheet.briefs[0].sources.size(), "source") + outputsText(sheet.briefs[0].brief);
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";

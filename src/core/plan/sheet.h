@@ -13,11 +13,10 @@
 #include "base/remark.h"
 #include "brief/brief.h"
 #include "formats/encoding.h"
+#include "recipe/source.h"
+#include "recipe/span.h"
 
 namespace octaphon {
-
-/// Bumped whenever the same session would sound different.
-inline constexpr int kEngineVersion = 2;
 
 enum class RowState {
   ToMake,    ///< no file is there
@@ -30,59 +29,28 @@ enum class RowState {
 std::string_view rowStateName(RowState state);  ///< in JSON: `to-make`
 std::string_view rowStateText(RowState state);  ///< for people: `to make`
 
-struct PlannedSpan {
-  enum class Kind { Region, ClipSet };
-  Kind kind = Kind::Region;
-  std::string id;  ///< of the region or clip set
-  std::string name;
-  Frame start = 0;
-  Frame length = 0;                   ///< of the body
-  bool finish = false;                ///< clips may run on after the end, under BeginsHere
-  int channels = 0;                   ///< of its files; 0: as tapped
-  std::optional<double> tailSeconds;  ///< instead of the brief's
-  Frame end() const { return start + length; }
-
-  /// A stretch of time that is neither named nor kept.
-  static PlannedSpan stretch(Frame start, Frame length, bool finish = false) {
-    PlannedSpan span;
-    span.start = start;
-    span.length = length;
-    span.finish = finish;
-    return span;
-  }
-};
-
-struct PlannedSource {
-  enum class Kind {
-    Track,
-    Group,
-    Return,
-    Sum,         ///< of `tracks`
-    MixWithout,  ///< the mix without `tracks`
-    Mix,
-  };
-  Kind kind = Kind::Mix;
-  int track = -1;                ///< index in Session::tracks; −1 for sums and the mix
-  std::string id = {};           ///< of the track or sum; `main` for the mix
-  std::string name = {};         ///< `mix` for the mix
-  std::string group = {};        ///< name of the group it is in; empty below main
-  std::vector<int> tracks = {};  ///< of sums: indices in Session::tracks
-  std::string heard = {};        ///< where it is taken off, in words: `through Machines and main`
-};
-
-struct Row {
+/// What is heard of one source over one span: all that its files have in common.
+struct TappedSound {
   std::uint32_t brief = 0;   ///< index in Sheet::briefs
   std::uint32_t span = 0;    ///< index in PlannedBrief::spans
   std::uint32_t source = 0;  ///< index in PlannedBrief::sources
-  int channels = 2;
-  int tapped = 2;  ///< channels where it is taken off, which may be more or fewer than it is written with
+  int channels = 2;          ///< where it is taken off
+  Frame start = 0;           ///< first frame, from session frame 0
+  Frame frames = 0;          ///< body and tail
+  std::vector<Remark> remarks;
+};
+
+/// One file of a sound.
+struct Row {
+  std::uint32_t sound = 0;   ///< index in Sheet::sounds
+  std::uint32_t output = 0;  ///< index in Brief::outputs()
+  int channels = 2;          ///< may be more or fewer than where it is taken off
   Encoding encoding = Encoding::Pcm24;
   RowState state = RowState::ToMake;
-  Frame start = 0;     ///< first frame written, from session frame 0
-  Frame frames = 0;    ///< body and tail
-  std::string file;    ///< relative to the brief's base folder; empty where the template gives none
-  Digest fingerprint;  ///< of what the row hears and how it is written
-  std::vector<Remark> remarks;
+  Frame start = 0;   ///< first frame written, from session frame 0
+  Frame frames = 0;  ///< written
+  std::string file;  ///< relative to the brief's base folder; empty where the template gives none
+  std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 };
 
 struct PlannedBrief {
@@ -101,14 +69,23 @@ struct Sheet {
   std::string session;  ///< name for people
   int rate = 48000;     ///< Hz, of every row
   std::vector<PlannedBrief> briefs;
-  std::vector<Row> rows;
+  std::vector<TappedSound> sounds;  ///< by brief, span, source
+  std::vector<Row> rows;            ///< by sound, output
 
-  const PlannedBrief& briefOf(const Row& row) const { return briefs[row.brief]; }
-  const PlannedSpan& spanOf(const Row& row) const { return briefOf(row).spans[row.span]; }
-  const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[row.source]; }
+  const TappedSound& soundOf(const Row& row) const { return sounds[row.sound]; }
+  const PlannedBrief& briefOf(const Row& row) const { return briefs[soundOf(row).brief]; }
+  const PlannedSpan& spanOf(const Row& row) const { return briefOf(row).spans[soundOf(row).span]; }
+  const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[soundOf(row).source]; }
+  /// About the sound, then about the file.
+  std::vector<Remark> remarksOf(const Row& row) const;
+  /// Whether there is more to say than notes.
+  bool isRemarkable(const Row& row) const;
+  /// Null where the row can be made.
+  const Remark* faultOf(const Row& row) const;
 
   /// Stable over renaming: `brief/region:id/track:id/wav/all` (`set:id` for a clip set), from ids, the file
-  /// format and the part of the channels.
+  /// format and the part of the channels. Of several outputs of one format the first has the format's name,
+  /// the others that of their encoding.
   std::string keyOf(const Row& row) const;
 };
 

@@ -13,13 +13,6 @@ std::string nameOf(const Session& session, int strip) {
                                    : printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
 }
 
-std::string listed(const std::vector<std::string>& names) {
-  std::string text;
-  for (std::size_t i = 0; i < names.size(); ++i)
-    text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
-  return text;
-}
-
 /// The groups around a source, from the inside, up to `last` (or all).
 std::vector<std::string> groupsAround(const Session& session, const TrackTree& tree, int strip, int last) {
   std::vector<std::string> names;
@@ -33,13 +26,13 @@ std::vector<std::string> groupsAround(const Session& session, const TrackTree& t
 std::string stageWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source) {
   const int strip = source.track;
-  const int group = brief.reach.group.empty() ? TrackTree::kMain : tree.find(brief.reach.group);
+  const int group = brief.heard.reach.group.empty() ? TrackTree::kMain : tree.find(brief.heard.reach.group);
   const bool elsewhere = group == TrackTree::kMain || (strip >= 0 && !tree.isInside(strip, group));
   const bool one = strip >= 0;
   const auto around = [&](int last) {
     return one ? groupsAround(session, tree, strip, last) : std::vector<std::string>();
   };
-  switch (brief.reach.stage) {
+  switch (brief.heard.reach.stage) {
     case ReachStage::Clips: return one ? "before its inserts" : "each before its inserts";
     case ReachStage::Inserts: return one ? "before its fader" : "each before its fader";
     case ReachStage::Group:
@@ -71,8 +64,8 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
 /// Those of the source's own strip; of a group those of the tracks in it.
 const Overrides& ownOverrides(const Session& session, const Brief& brief, int strip) {
   const Overrides* own =
-      strip < 0 ? nullptr : exceptionOf(brief, session.tracks[static_cast<std::size_t>(strip)].id);
-  return own == nullptr ? brief.overrides : *own;
+      strip < 0 ? nullptr : brief.exceptionOf(session.tracks[static_cast<std::size_t>(strip)].id);
+  return own == nullptr ? brief.heard.overrides : *own;
 }
 
 }  // namespace
@@ -81,19 +74,15 @@ std::string overrideWords(const Overrides& overrides) {
   std::string text;
   if (overrides.faders == Faders::Unity) text += ", faders at unity";
   if (overrides.faders == Faders::Value) text += ", faders at " + decibelText(overrides.faderDb) + " dB";
-  if (overrides.pansCentred) text += ", pans centred";
+  if (overrides.pans == Pans::Centred) text += ", pans centred";
   if (!overrides.volumeAutomation) text += ", volume not moving";
   if (!overrides.panAutomation) text += ", pan not moving";
   if (!overrides.muteAutomation) text += ", mutes not moving";
   if (overrides.inserts == InsertChoice::None) text += ", no inserts";
   if (overrides.inserts == InsertChoice::Tagged) {
-    text += ", inserts tagged ";
-    for (std::size_t i = 0; i < overrides.tags.size(); ++i)
-      text += (i == 0                           ? ""
-               : i + 1 == overrides.tags.size() ? " and "
-                                                : ", ") +
-              printable(overrides.tags[i], 30);
-    if (overrides.tags.empty()) text += "nothing";
+    std::vector<std::string> tags;
+    for (const std::string& tag : overrides.tags) tags.push_back(printable(tag, 30));
+    text += ", inserts tagged " + (tags.empty() ? "nothing" : listed(tags));
   }
   return text;
 }
@@ -106,7 +95,7 @@ std::string heardWords(const Session& session, const TrackTree& tree, const Brie
   const bool hasReturns = std::any_of(session.tracks.begin(), session.tracks.end(),
                                       [](const Track& track) { return track.isReturn(); });
   if (!throughAll && hasReturns && source.kind != PlannedSource::Kind::Return &&
-      brief.withReturns != Returns::In)
+      brief.heard.withReturns != Returns::In)
     text += ", without returns";
   return text + overrideWords(ownOverrides(session, brief, source.track));
 }
@@ -129,12 +118,12 @@ Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& b
       return {Severity::Fault, issue.code, place,
               "A send of " + strip + " leads back to where it leaves. Take the send out, or send elsewhere"};
     case RemarkCode::MissingEffect:
-      if (brief.withoutMissing) return warn("An insert of " + strip + " is passed over: " + what);
+      if (brief.heard.withoutMissing) return warn("An insert of " + strip + " is passed over: " + what);
       return {Severity::Fault, issue.code, place,
               "An insert of " + strip + " cannot be used: " + what +
                   ". Install it, take it out, or let the brief go without"};
     case RemarkCode::PluginChannels: {
-      const Severity severity = brief.withoutMissing ? Severity::Warning : Severity::Fault;
+      const Severity severity = brief.heard.withoutMissing ? Severity::Warning : Severity::Fault;
       return {
           severity, issue.code, place,
           what + " on " + strip + " has other channels than the track. Use one that fits, or take it out"};

@@ -3,7 +3,7 @@
 
 #include <string>
 
-#include "plan/recipe.h"
+#include "recipe/recipe.h"
 
 namespace octaphon {
 

@@ -9,7 +9,7 @@
 
 #include "base/remark.h"
 #include "media/media_facts.h"
-#include "plan/heard_clips.h"
+#include "recipe/heard_clips.h"
 
 namespace octaphon {
 

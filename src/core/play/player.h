@@ -13,7 +13,7 @@
 
 #include "media/media_cache.h"
 #include "media/media_facts.h"
-#include "plan/recipe.h"
+#include "recipe/recipe.h"
 #include "play/loudness_meter.h"
 #include "run/pass.h"
 #include "session/session.h"

@@ -36,64 +36,74 @@ Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<Plu
   std::unique_ptr<PluginInstance> made(new PluginInstance);
   made->loaded_ = loaded;
   made->sampleRate_ = static_cast<float>(rate);
-  UridMap& urids = world.urids;
-  const auto option = [&](const char* key, const char* type, std::uint32_t size, const void* value) {
-    made->options_.push_back({LV2_OPTIONS_INSTANCE, 0, key == nullptr ? 0 : urids.map(key), size,
-                              type == nullptr ? 0 : urids.map(type), value});
-  };
-  for (const char* key :
-       {LV2_BUF_SIZE__minBlockLength, LV2_BUF_SIZE__maxBlockLength, LV2_BUF_SIZE__nominalBlockLength})
-    option(key, LV2_ATOM__Int, sizeof(std::int32_t), &made->blockLength_);
-  option(LV2_BUF_SIZE__sequenceSize, LV2_ATOM__Int, sizeof(std::int32_t), &made->sequenceSize_);
-  option(LV2_PARAMETERS__sampleRate, LV2_ATOM__Float, sizeof(float), &made->sampleRate_);
-  option(nullptr, nullptr, 0, nullptr);
-  made->scheduleFeature_ = {made.get(), schedule};
-  made->features_ = {{LV2_URID__map, urids.mapFeature()},
-                     {LV2_URID__unmap, urids.unmapFeature()},
-                     {LV2_OPTIONS__options, made->options_.data()},
-                     {LV2_BUF_SIZE__boundedBlockLength, nullptr},
-                     {LV2_BUF_SIZE__fixedBlockLength, nullptr},
-                     {LV2_BUF_SIZE__powerOf2BlockLength, nullptr},
-                     {LV2_WORKER__schedule, &made->scheduleFeature_},
-                     {LV2_STATE__loadDefaultState, nullptr}};
-  for (const LV2_Feature& feature : made->features_) made->featureList_.push_back(&feature);
-  made->featureList_.push_back(nullptr);
+  made->setFeatures();
   made->instance_ = lilv_plugin_instantiate(loaded->plugin, rate, made->featureList_.data());
   if (made->instance_ == nullptr)
     return fail(ErrorCode::Unsupported, loaded->info.name,
                 "the plug-in cannot be started at " + std::to_string(rate) + " Hz", "Use another one");
   made->worker_ = static_cast<const LV2_Worker_Interface*>(
       lilv_instance_get_extension_data(made->instance_, LV2_WORKER__interface));
-
-  made->controls_.resize(loaded->parameters.size());
-  for (std::size_t p = 0; p < loaded->parameters.size(); ++p) {
-    made->controls_[p] = static_cast<float>(loaded->info.parameters[p].usual) + loaded->zeroes[p];
-    lilv_instance_connect_port(made->instance_, loaded->parameters[p], &made->controls_[p]);
-  }
-  made->ignored_.resize(loaded->others.size());
-  for (std::size_t i = 0; i < loaded->others.size(); ++i)
-    lilv_instance_connect_port(
-        made->instance_, loaded->others[i],
-        static_cast<int>(loaded->others[i]) == loaded->latencyPort ? &made->latency_ : &made->ignored_[i]);
-  for (const std::uint32_t port : loaded->events) {
-    auto& atom = made->atoms_.emplace_back(static_cast<std::size_t>(made->sequenceSize_), 0);
-    lilv_instance_connect_port(made->instance_, port, atom.data());
-  }
-  for (const std::uint32_t port : loaded->voltages) {
-    auto& voltage = made->voltages_.emplace_back(static_cast<std::size_t>(kPluginFrames), 0.0f);
-    lilv_instance_connect_port(made->instance_, port, voltage.data());
-  }
-  made->silence_.assign(static_cast<std::size_t>(kPluginFrames), 0.0f);
-  if (!state.empty()) {
-    LilvState* restored = lilv_state_new_from_string(world.world, urids.mapFeature(), state.c_str());
-    if (restored == nullptr)
-      return fail(ErrorCode::BadValue, loaded->info.name, "its state cannot be understood",
-                  "Choose a preset again");
-    lilv_state_restore(restored, made->instance_, nullptr, nullptr, 0, made->featureList_.data());
-    lilv_state_free(restored);
-  }
+  made->connectPorts();
+  OCTAPHON_TRY(made->restore(state));
   lilv_instance_activate(made->instance_);
   return made;
+}
+
+/// What the plug-in may ask of us, in the form that LV2 wants it.
+void PluginInstance::setFeatures() {
+  UridMap& urids = loaded_->world->urids;
+  const auto option = [&](const char* key, const char* type, std::uint32_t size, const void* value) {
+    options_.push_back({LV2_OPTIONS_INSTANCE, 0, key == nullptr ? 0 : urids.map(key), size,
+                        type == nullptr ? 0 : urids.map(type), value});
+  };
+  for (const char* key :
+       {LV2_BUF_SIZE__minBlockLength, LV2_BUF_SIZE__maxBlockLength, LV2_BUF_SIZE__nominalBlockLength})
+    option(key, LV2_ATOM__Int, sizeof(std::int32_t), &blockLength_);
+  option(LV2_BUF_SIZE__sequenceSize, LV2_ATOM__Int, sizeof(std::int32_t), &sequenceSize_);
+  option(LV2_PARAMETERS__sampleRate, LV2_ATOM__Float, sizeof(float), &sampleRate_);
+  option(nullptr, nullptr, 0, nullptr);
+  scheduleFeature_ = {this, schedule};
+  features_ = {{LV2_URID__map, urids.mapFeature()},       {LV2_URID__unmap, urids.unmapFeature()},
+               {LV2_OPTIONS__options, options_.data()},   {LV2_BUF_SIZE__boundedBlockLength, nullptr},
+               {LV2_BUF_SIZE__fixedBlockLength, nullptr}, {LV2_BUF_SIZE__powerOf2BlockLength, nullptr},
+               {LV2_WORKER__schedule, &scheduleFeature_}, {LV2_STATE__loadDefaultState, nullptr}};
+  for (const LV2_Feature& feature : features_) featureList_.push_back(&feature);
+  featureList_.push_back(nullptr);
+}
+
+/// All ports but those of sound, which change from block to block.
+void PluginInstance::connectPorts() {
+  controls_.resize(loaded_->parameters.size());
+  for (std::size_t p = 0; p < loaded_->parameters.size(); ++p) {
+    controls_[p] = static_cast<float>(loaded_->info.parameters[p].defaultValue) + loaded_->zeroes[p];
+    lilv_instance_connect_port(instance_, loaded_->parameters[p], &controls_[p]);
+  }
+  ignored_.resize(loaded_->others.size());
+  for (std::size_t i = 0; i < loaded_->others.size(); ++i)
+    lilv_instance_connect_port(
+        instance_, loaded_->others[i],
+        static_cast<int>(loaded_->others[i]) == loaded_->latencyPort ? &latency_ : &ignored_[i]);
+  for (const std::uint32_t port : loaded_->events) {
+    auto& atom = atoms_.emplace_back(static_cast<std::size_t>(sequenceSize_), 0);
+    lilv_instance_connect_port(instance_, port, atom.data());
+  }
+  for (const std::uint32_t port : loaded_->voltages) {
+    auto& voltage = voltages_.emplace_back(static_cast<std::size_t>(kPluginFrames), 0.0f);
+    lilv_instance_connect_port(instance_, port, voltage.data());
+  }
+  silence_.assign(static_cast<std::size_t>(kPluginFrames), 0.0f);
+}
+
+Result<> PluginInstance::restore(const std::string& state) {
+  if (state.empty()) return {};
+  PluginWorld::World& world = *loaded_->world;
+  LilvState* restored = lilv_state_new_from_string(world.world, world.urids.mapFeature(), state.c_str());
+  if (restored == nullptr)
+    return fail(ErrorCode::BadValue, loaded_->info.name, "its state cannot be understood",
+                "Choose a preset again");
+  lilv_state_restore(restored, instance_, nullptr, nullptr, 0, featureList_.data());
+  lilv_state_free(restored);
+  return {};
 }
 
 PluginInstance::~PluginInstance() {

@@ -86,6 +86,9 @@ class PluginInstance {
   void reset();
 
  private:
+  void setFeatures();
+  void connectPorts();
+  Result<> restore(const std::string& state);
   PluginInstance() = default;
   void clearEvents();
   static LV2_Worker_Status schedule(LV2_Worker_Schedule_Handle self, uint32_t size, const void* data);

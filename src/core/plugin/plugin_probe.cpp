@@ -54,7 +54,7 @@ class Probe {
     const Sound fa = through(*first, a), fb = through(*second, b), fBoth = through(*third, both);
     info.latencyFrames = std::clamp(third->latency(), 0, 10 * rate_);
     if (splits(added(fa, fb), fBoth)) {
-      info.sort = info.hasKey ? EffectInfo::Sort::Dynamics : EffectInfo::Sort::Linear;
+      info.linearity = info.hasKey ? EffectInfo::Linearity::Dynamics : EffectInfo::Linearity::Linear;
     } else if (info.hasKey) {
       info.about = loaded_->keySource;  // what a remark names
     }

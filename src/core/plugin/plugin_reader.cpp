@@ -91,7 +91,7 @@ class Reader {
     info.id = lilv_node_as_uri(lilv_plugin_get_uri(plugin_));
     info.name = textOf(name.get());
     info.isPlugin = true;
-    info.sort = EffectInfo::Sort::Nonlinear;
+    info.linearity = EffectInfo::Linearity::Nonlinear;
     OCTAPHON_TRY(checkFeatures());
     for (std::uint32_t i = 0; i < lilv_plugin_get_num_ports(plugin_); ++i)
       OCTAPHON_TRY(readPort(i, lilv_plugin_get_port_by_index(plugin_, i)));
@@ -215,7 +215,7 @@ class Reader {
     const double rate = has(port, LV2_CORE__sampleRate) ? 48000 : 1;
     parameter.least = number(least, 0) * rate;
     parameter.most = std::max(number(most, 1) * rate, parameter.least);
-    parameter.usual = std::clamp(number(usual, parameter.least) * (usual != nullptr ? rate : 1),
+    parameter.defaultValue = std::clamp(number(usual, parameter.least) * (usual != nullptr ? rate : 1),
                                  parameter.least, parameter.most);
     parameter.unit = unitOf(plugin_, port, uri(LV2_UNITS__unit).get());
     float first = 0;
@@ -226,7 +226,7 @@ class Reader {
       if (!parameter.choices.empty()) {
         parameter.scale = Scale::Choice;
         first = static_cast<float>(parameter.least);
-        parameter.usual -= parameter.least;
+        parameter.defaultValue -= parameter.least;
         parameter.most = static_cast<double>(parameter.choices.size() - 1);
         parameter.least = 0;
       }

@@ -6,7 +6,7 @@
 namespace octaphon {
 namespace {
 
-using Sort = EffectInfo::Sort;
+using Linearity = EffectInfo::Linearity;
 
 ParameterInfo linear(const char* key, const char* name, const char* unit, double least, double most,
                      double usual, double smoothingMs = 10) {
@@ -30,101 +30,120 @@ ParameterInfo choice(const char* key, const char* name, std::vector<std::string>
 }
 
 // The order of parameters is known to the processors in signal/effects.
+
+EffectInfo trim() {
+  return {"trim",
+          "Trim",
+          "Louder or softer",
+          Linearity::Linear,
+          false,
+          false,
+          0,
+          0,
+          {linear("gain", "Gain", "dB", -48, 48, 0)}};
+}
+
+EffectInfo equaliser() {
+  return {"equaliser",
+          "Equaliser",
+          "Two cuts, two shelves and two bells",
+          Linearity::Linear,
+          false,
+          false,
+          0,
+          0,
+          {toggle("low_cut", "Low cut", false), ratio("low_cut_freq", "Low cut at", "Hz", 10, 2000, 40),
+           ratio("low_freq", "Low shelf at", "Hz", 20, 2000, 120),
+           linear("low_gain", "Low shelf", "dB", -24, 24, 0),
+           ratio("bell1_freq", "First bell at", "Hz", 20, 20000, 400),
+           linear("bell1_gain", "First bell", "dB", -24, 24, 0),
+           ratio("bell1_q", "First bell's Q", "", 0.1, 40, 0.9),
+           ratio("bell2_freq", "Second bell at", "Hz", 20, 20000, 2500),
+           linear("bell2_gain", "Second bell", "dB", -24, 24, 0),
+           ratio("bell2_q", "Second bell's Q", "", 0.1, 40, 0.9),
+           ratio("high_freq", "High shelf at", "Hz", 500, 20000, 8000),
+           linear("high_gain", "High shelf", "dB", -24, 24, 0), toggle("high_cut", "High cut", false),
+           ratio("high_cut_freq", "High cut at", "Hz", 200, 22000, 16000)}};
+}
+
+EffectInfo compressor() {
+  return {"compressor",
+          "Compressor",
+          "Less where it is loud; its key input can be fed",
+          Linearity::Dynamics,
+          false,
+          true,
+          0,
+          0,
+          {linear("threshold", "Threshold", "dB", -80, 0, -18), ratio("ratio", "Ratio", ":1", 1, 100, 4),
+           linear("knee", "Knee", "dB", 0, 24, 6), ratio("attack", "Attack", "ms", 0.05, 500, 10),
+           ratio("release", "Release", "ms", 1, 5000, 120), linear("makeup", "Make-up", "dB", -24, 24, 0),
+           linear("mix", "Mix", "%", 0, 100, 100), toggle("linked", "Channels linked", true),
+           choice("detector", "Hears", {"peaks", "RMS"})}};
+}
+
+// Two stages in a row, each looking 1.5 ms ahead: limiter.cpp says how the frames come about.
+EffectInfo limiter() {
+  EffectInfo info{
+      "limiter",
+      "Limiter",
+      "Never over its ceiling, true peaks counted",
+      Linearity::Dynamics,
+      false,
+      true,
+      22,
+      0.003,
+      {linear("gain", "Gain before", "dB", -24, 24, 0), linear("ceiling", "Ceiling", "dBTP", -24, 0, -1, 0),
+       ratio("release", "Release", "ms", 1, 2000, 80)}};
+  info.parameters[1] = fixed(info.parameters[1]);
+  return info;
+}
+
+EffectInfo saturation() {
+  return {"saturation",
+          "Saturation",
+          "Rounds off what is loud",
+          Linearity::Nonlinear,
+          false,
+          false,
+          24,
+          0,
+          {linear("drive", "Drive", "dB", 0, 36, 6), linear("mix", "Mix", "%", 0, 100, 100),
+           linear("output", "Output", "dB", -24, 24, 0)}};
+}
+
+EffectInfo echo() {
+  return {
+      "echo",
+      "Echo",
+      "Repeats, each softer and duller",
+      Linearity::Linear,
+      false,
+      false,
+      0,
+      0,
+      {fixed(ratio("time", "Time", "ms", 1, 4000, 350)), linear("feedback", "Repeats", "%", 0, 95, 35),
+       fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}};
+}
+
+EffectInfo reverb() {
+  return {
+      "reverb",
+      "Reverb",
+      "A room",
+      Linearity::Linear,
+      false,
+      false,
+      0,
+      0,
+      {fixed(ratio("decay", "Decay (60 dB)", "s", 0.1, 30, 1.8)),
+       fixed(linear("size", "Size", "%", 0, 100, 50)),
+       fixed(linear("predelay", "Delay before", "ms", 0, 250, 10)),
+       fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}};
+}
+
 std::vector<EffectInfo> makeTable() {
-  std::vector<EffectInfo> table;
-  table.push_back({"trim",
-                   "Trim",
-                   "Louder or softer",
-                   Sort::Linear,
-                   false,
-                   false,
-                   0,
-                   0,
-                   {linear("gain", "Gain", "dB", -48, 48, 0)}});
-  table.push_back(
-      {"equaliser",
-       "Equaliser",
-       "Two cuts, two shelves and two bells",
-       Sort::Linear,
-       false,
-       false,
-       0,
-       0,
-       {toggle("low_cut", "Low cut", false), ratio("low_cut_freq", "Low cut at", "Hz", 10, 2000, 40),
-        ratio("low_freq", "Low shelf at", "Hz", 20, 2000, 120),
-        linear("low_gain", "Low shelf", "dB", -24, 24, 0),
-        ratio("bell1_freq", "First bell at", "Hz", 20, 20000, 400),
-        linear("bell1_gain", "First bell", "dB", -24, 24, 0),
-        ratio("bell1_q", "First bell's Q", "", 0.1, 40, 0.9),
-        ratio("bell2_freq", "Second bell at", "Hz", 20, 20000, 2500),
-        linear("bell2_gain", "Second bell", "dB", -24, 24, 0),
-        ratio("bell2_q", "Second bell's Q", "", 0.1, 40, 0.9),
-        ratio("high_freq", "High shelf at", "Hz", 500, 20000, 8000),
-        linear("high_gain", "High shelf", "dB", -24, 24, 0), toggle("high_cut", "High cut", false),
-        ratio("high_cut_freq", "High cut at", "Hz", 200, 22000, 16000)}});
-  table.push_back(
-      {"compressor",
-       "Compressor",
-       "Less where it is loud; its key input can be fed",
-       Sort::Dynamics,
-       false,
-       true,
-       0,
-       0,
-       {linear("threshold", "Threshold", "dB", -80, 0, -18), ratio("ratio", "Ratio", ":1", 1, 100, 4),
-        linear("knee", "Knee", "dB", 0, 24, 6), ratio("attack", "Attack", "ms", 0.05, 500, 10),
-        ratio("release", "Release", "ms", 1, 5000, 120), linear("makeup", "Make-up", "dB", -24, 24, 0),
-        linear("mix", "Mix", "%", 0, 100, 100), toggle("linked", "Channels linked", true),
-        choice("detector", "Hears", {"peaks", "RMS"})}});
-  // Two stages in a row, each looking 1.5 ms ahead: limiter.cpp says how the frames come about.
-  table.push_back(
-      {"limiter",
-       "Limiter",
-       "Never over its ceiling, true peaks counted",
-       Sort::Dynamics,
-       false,
-       true,
-       22,
-       0.003,
-       {linear("gain", "Gain before", "dB", -24, 24, 0), linear("ceiling", "Ceiling", "dBTP", -24, 0, -1, 0),
-        ratio("release", "Release", "ms", 1, 2000, 80)}});
-  table[3].parameters[1] = fixed(table[3].parameters[1]);
-  table.push_back({"saturation",
-                   "Saturation",
-                   "Rounds off what is loud",
-                   Sort::Nonlinear,
-                   false,
-                   false,
-                   24,
-                   0,
-                   {linear("drive", "Drive", "dB", 0, 36, 6), linear("mix", "Mix", "%", 0, 100, 100),
-                    linear("output", "Output", "dB", -24, 24, 0)}});
-  table.push_back(
-      {"echo",
-       "Echo",
-       "Repeats, each softer and duller",
-       Sort::Linear,
-       false,
-       false,
-       0,
-       0,
-       {fixed(ratio("time", "Time", "ms", 1, 4000, 350)), linear("feedback", "Repeats", "%", 0, 95, 35),
-        fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)),
-        linear("mix", "Mix", "%", 0, 100, 100)}});
-  table.push_back({"reverb",
-                   "Reverb",
-                   "A room",
-                   Sort::Linear,
-                   false,
-                   false,
-                   0,
-                   0,
-                   {fixed(ratio("decay", "Decay (60 dB)", "s", 0.1, 30, 1.8)),
-                    fixed(linear("size", "Size", "%", 0, 100, 50)),
-                    fixed(linear("predelay", "Delay before", "ms", 0, 250, 10)),
-                    fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)),
-                    linear("mix", "Mix", "%", 0, 100, 100)}});
-  return table;
+  return {trim(), equaliser(), compressor(), limiter(), saturation(), echo(), reverb()};
 }
 
 const std::vector<EffectInfo>& table() {
@@ -152,7 +171,7 @@ const EffectInfo* builtInEffect(std::string_view id) {
 
 double valueOf(const Insert& insert, const ParameterInfo& parameter) {
   const auto found = insert.values.find(parameter.key);
-  const double value = found == insert.values.end() ? parameter.usual : found->second;
+  const double value = found == insert.values.end() ? parameter.defaultValue : found->second;
   const double inside = std::clamp(value, parameter.least, parameter.most);
   return parameter.scale == Scale::Switch || parameter.scale == Scale::Choice ? std::round(inside) : inside;
 }

@@ -24,7 +24,7 @@ struct ParameterInfo {
   std::string key;   ///< in session files
   std::string name;  ///< for people
   std::string unit;  ///< `dB`, `Hz`, `ms`, `s`, `%`, `:1`, or empty
-  double least = 0, most = 1, usual = 0;
+  double least = 0, most = 1, defaultValue = 0;
   Scale scale = Scale::Linear;
   std::vector<std::string> choices = {};
   double smoothingMs = 0;   ///< a jump in a curve is spread over this time, from the jump on
@@ -39,8 +39,12 @@ struct EffectPreset {
   std::string state;  ///< as Insert::state
 };
 
+/// What built-in effects judge only now and then (silence, curves) is judged at whole multiples of so many
+/// session frames.
+inline constexpr Frame kEffectCell = 256;
+
 struct EffectInfo {
-  enum class Sort {
+  enum class Linearity {
     Linear,     ///< f(a) + f(b) = f(a + b): layers pass one by one
     Dynamics,   ///< a gain over time, worked out of a key: layers add up under a common key
     Nonlinear,  ///< cannot be split among layers
@@ -48,7 +52,7 @@ struct EffectInfo {
   std::string id;     ///< in session files; a plug-in's URI
   std::string name;   ///< for people
   std::string about;  ///< one line
-  Sort sort = Sort::Linear;
+  Linearity linearity = Linearity::Linear;
   bool isPlugin = false;
   bool hasKey = false;    ///< has a key (side-chain) input
   int latencyFrames = 0;  ///< of a built-in effect: plus latencySeconds at the session's rate
@@ -57,6 +61,7 @@ struct EffectInfo {
   // Of plug-ins: main channels in and out, and of the key input. 0: as many as the track has.
   int inputs = 0, outputs = 0, keyChannels = 0;
   std::vector<EffectPreset> presets = {};
+  int revision = 1;     ///< bumped whenever the same input would sound different; of plug-ins their own
   bool repeats = true;  ///< of plug-ins: the same sound twice from the same input
   bool resets = false;  ///< of plug-ins: as good as new, to the bit, when it is stopped and started
 

@@ -43,6 +43,11 @@ bool TrackTree::isInside(int track, int group) const {
   return place(track) >= place(group) && place(track) <= last_[static_cast<std::size_t>(group)];
 }
 
+int TrackTree::outermost(int track) const {
+  while (parent(track) != kMain) track = parent(track);
+  return track;
+}
+
 int TrackTree::find(const std::string& id) const {
   const auto found = byId_.find(id);
   return found == byId_.end() ? kMain : found->second;

@@ -32,6 +32,8 @@ class TrackTree {
   bool isInside(int track, int group) const;
   /// Index by id; kMain where there is none.
   int find(const std::string& id) const;
+  /// The group right below main that a track is in; the track itself where it stands there.
+  int outermost(int track) const;
   std::size_t size() const { return parent_.size(); }
 
  private:

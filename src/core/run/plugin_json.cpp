@@ -8,7 +8,7 @@ json asJson(const EffectInfo& info) {
   json parameters = json::array();
   for (const ParameterInfo& p : info.parameters)
     parameters.push_back(
-        {p.key, p.name, p.unit, p.least, p.most, p.usual, static_cast<int>(p.scale), p.choices});
+        {p.key, p.name, p.unit, p.least, p.most, p.defaultValue, static_cast<int>(p.scale), p.choices});
   json presets = json::array();
   for (const EffectPreset& preset : info.presets)
     presets.push_back({preset.name, preset.values, preset.state});
@@ -16,14 +16,15 @@ json asJson(const EffectInfo& info) {
           {"id", info.id},
           {"name", info.name},
           {"about", info.about},
-          {"sort", info.sort},
+          {"linearity", info.linearity},
           {"key", info.keyChannels},
           {"inputs", info.inputs},
           {"outputs", info.outputs},
           {"latency", info.latencyFrames},
           {"parameters", std::move(parameters)},
           {"repeats", info.repeats},
-          {"resets", info.resets}};
+          {"resets", info.resets},
+          {"revision", info.revision}};
 }
 
 EffectInfo effectFrom(const json& j) {
@@ -31,7 +32,7 @@ EffectInfo effectFrom(const json& j) {
   info.id = j.at("id");
   info.name = j.at("name");
   info.about = j.at("about");
-  info.sort = j.at("sort");
+  info.linearity = j.at("linearity");
   info.isPlugin = true;
   info.keyChannels = j.at("key");
   info.hasKey = info.keyChannels > 0;
@@ -40,6 +41,7 @@ EffectInfo effectFrom(const json& j) {
   info.latencyFrames = j.at("latency");
   info.repeats = j.at("repeats");
   info.resets = j.at("resets");
+  info.revision = j.at("revision");
   for (const json& p : j.at("presets"))
     info.presets.push_back({p.at(0), p.at(1).get<std::map<std::string, double>>(), p.at(2)});
   for (const json& p : j.at("parameters")) {
@@ -49,7 +51,7 @@ EffectInfo effectFrom(const json& j) {
     parameter.unit = p.at(2);
     parameter.least = p.at(3);
     parameter.most = p.at(4);
-    parameter.usual = p.at(5);
+    parameter.defaultValue = p.at(5);
     parameter.scale = static_cast<Scale>(p.at(6).get<int>());
     parameter.choices = p.at(7).get<std::vector<std::string>>();
     info.parameters.push_back(std::move(parameter));
@@ -70,31 +72,40 @@ Insert insertFrom(const json& j) {
   return insert;
 }
 
+json asJson(const WorkerSession& session) {
+  json plugins = json::array();
+  for (const auto& [insert, info] : session.plugins) plugins.push_back({asJson(insert), asJson(info)});
+  return {{"session", session.session}, {"plugins", std::move(plugins)}};
+}
+
+WorkerSession sessionFrom(const json& j) {
+  WorkerSession session;
+  session.session = j.at("session");
+  for (const json& p : j.at("plugins")) session.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));
+  return session;
+}
+
 json asJson(const WorkerPass& pass) {
   const PassKey& key = pass.key;
-  json media = json::array(), plugins = json::array(), taps = json::array();
+  json media = json::array(), taps = json::array();
   for (const auto& [id, medium] : pass.media)
     media.push_back(
         {id, medium.file.string(), medium.name, medium.error ? medium.error->describe() : std::string()});
-  for (const auto& [insert, info] : pass.plugins) plugins.push_back({asJson(insert), asJson(info)});
   for (const WorkerPass::Request& tap : pass.taps) {
     json sources = json::array();
     for (const PlannedSource& source : tap.sources)
       sources.push_back({static_cast<int>(source.kind), source.track, source.tracks});
     taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
-  return {{"session", pass.session},
-          {"key",
+  return {{"key",
            {key.start, key.length, key.finish, key.clipSet, static_cast<int>(key.counting.counts),
             static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp}},
           {"media", std::move(media)},
-          {"plugins", std::move(plugins)},
           {"taps", std::move(taps)}};
 }
 
 WorkerPass passFrom(const json& j) {
   WorkerPass pass;
-  pass.session = j.at("session");
   const json& key = j.at("key");
   pass.key.start = key.at(0);
   pass.key.length = key.at(1);
@@ -110,7 +121,6 @@ WorkerPass passFrom(const json& j) {
       medium.error = Error{ErrorCode::MediumUnreadable, why, {}, {}};
     pass.media.emplace_back(m.at(0), std::move(medium));
   }
-  for (const json& p : j.at("plugins")) pass.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));
   for (const json& t : j.at("taps")) {
     WorkerPass::Request tap;
     tap.brief = t.at(0);

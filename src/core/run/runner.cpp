@@ -13,6 +13,7 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "run/sweep.h"
 
 namespace octaphon {
 namespace {
@@ -48,9 +49,7 @@ class Run {
         control_(control),
         report_(report),
         reportSum_(sums),
-        tree_(session_),
-        finder_(session_, tree_),
-        context_(finder_, *request.facts, request.plugins.get()) {}
+        context_(session_, *request.facts, request.plugins.get()) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
@@ -82,10 +81,11 @@ class Run {
       const auto groups = groupsOf(passes);
       tbb::parallel_for_each(groups.begin(), groups.end(), [&](const std::vector<PlannedPass>& group) {
         const auto done = [&](PassResult result) { take(std::move(result), publisher); };
+        const PassSetting setting{sheet_, context_.signal, media_, control_, request_.pluginPasses};
         if (group.size() == 1)
-          done(runPass(sheet_, context_, group.front(), media_, control_, request_.pluginPasses));
+          done(runPass(setting, group.front()));
         else
-          runSweep(sheet_, context_, group, media_, control_, request_.pluginPasses, done);
+          runSweep(setting, group, done);
       });
       control_.stage = RunStage::Finishing;
       publisher.finish();
@@ -110,13 +110,10 @@ class Run {
   std::vector<std::size_t> refuseFaults() {
     std::vector<std::size_t> good;
     for (const std::size_t row : request_.rows) {
-      const auto& remarks = sheet_.rows[row].remarks;
-      const auto fault = std::find_if(remarks.begin(), remarks.end(),
-                                      [](const Remark& r) { return r.severity == Severity::Fault; });
-      if (fault == remarks.end())
-        good.push_back(row);
-      else
+      if (const Remark* fault = sheet_.faultOf(sheet_.rows[row]))
         failRow(row, {ErrorCode::BadValue, sheet_.rows[row].file, fault->text, {}});
+      else
+        good.push_back(row);
     }
     return good;
   }
@@ -198,7 +195,7 @@ class Run {
     std::map<Counting, std::size_t> sweeps;
     for (const PlannedPass& pass : passes) {
       const bool isSwept = pass.key.clipSet.empty() && pass.key.counting.runUp == kMaxFrame &&
-                           finder_.runUpOf(pass.key.span(), pass.key.counting) > 0;
+                           context_.finder.runUpOf(pass.key.span(), pass.key.counting) > 0;
       if (!isSwept) {
         groups.push_back({pass});
         continue;
@@ -213,8 +210,8 @@ class Run {
   void prepareMedia(const std::vector<PlannedPass>& passes) {
     std::set<std::string> needed;
     for (const PlannedPass& pass : passes)
-      for (const HeardClip& heard : finder_.heardIn(pass.key.span(), pass.key.counting))
-        needed.insert(finder_.clipOf(heard).medium);
+      for (const HeardClip& heard : context_.finder.heardIn(pass.key.span(), pass.key.counting))
+        needed.insert(context_.finder.clipOf(heard).medium);
     control_.stage = RunStage::Media;
     control_.mediaAll = needed.size();
     media_ = ReadableMedia::prepare(session_, *request_.facts, cache_, {needed.begin(), needed.end()},
@@ -222,13 +219,18 @@ class Run {
   }
 
   void take(PassResult result, Publisher& publisher) {
-    for (auto& [row, error] : result.failed) failRow(row, std::move(error));
     std::map<std::filesystem::path, std::vector<FinishedFile>> byBase;
-    {
-      const std::scoped_lock lock(mutex_);
-      for (std::size_t i = 0; i < result.files.size(); ++i) levels_[result.files[i].row] = result.levels[i];
+    for (RowResult& row : result.rows) {
+      if (!row.file) {
+        failRow(row.row, std::move(row.file).error());
+        continue;
+      }
+      {
+        const std::scoped_lock lock(mutex_);
+        levels_[row.row] = row.level;
+      }
+      byBase[baseOf(row.row)].push_back(std::move(*row.file));
     }
-    for (FinishedFile& file : result.files) byBase[baseOf(file.row)].push_back(std::move(file));
     for (auto& [base, files] : byBase) publisher.publish(targets_.at(base).journal, std::move(files));
     if (reportSum_) {
       const std::scoped_lock lock(mutex_);
@@ -243,9 +245,7 @@ class Run {
   RunControl& control_;
   const std::function<void(const RowOutcome&)>& report_;
   const std::function<void(const SumOutcome&)>& reportSum_;
-  TrackTree tree_;
-  ClipFinder finder_;
-  SignalContext context_;
+  SessionContext context_;
   int jobs_ = 1;
   ReadableMedia media_;
   std::map<std::filesystem::path, Target> targets_;

@@ -35,6 +35,8 @@ class SumMeter {
   /// The block that starts `at` frames after the span's start.
   void take(const TapSource& source, Frame at, Frame frames);
 
+  /// Frames from the span's start that have to be given, once begun.
+  Frame framesWanted() const { return frames_ + latency_; }
   double residualDb() const;
   /// Why nothing can be said; empty where something can.
   const std::string& problem() const { return problem_; }

@@ -1,5 +1,6 @@
 #include "run/worker_passes.h"
 
+#include <algorithm>
 #include <future>
 #include <mutex>
 #include <set>
@@ -12,25 +13,52 @@
 
 namespace octaphon {
 
+/// A process, and which session it was given last.
+struct WorkerPasses::Worker {
+  WorkerProcess process;
+  std::uint64_t session = 0;  // SignalContext::number; 0: none yet
+};
+
 /// Processes that wait for a pass. Sources hold it too, so that it outlives whoever gives one back.
 struct WorkerPasses::Idle {
   std::mutex mutex;
-  std::vector<WorkerProcess> processes;
+  std::vector<Worker> workers;
+  std::uint64_t session = 0;                      // of sessionText
+  std::shared_ptr<const std::string> sessionText;  // what workers are told of the latest session
 
-  Result<WorkerProcess> take() {
+  /// One that has the session already, if there is one.
+  Result<Worker> take(std::uint64_t wanted) {
     {
       const std::scoped_lock lock(mutex);
-      if (!processes.empty()) {
-        WorkerProcess process = std::move(processes.back());
-        processes.pop_back();
-        return process;
+      if (!workers.empty()) {
+        auto chosen = std::find_if(workers.begin(), workers.end(),
+                                   [&](const Worker& worker) { return worker.session == wanted; });
+        if (chosen == workers.end()) chosen = workers.end() - 1;
+        std::swap(*chosen, workers.back());
+        Worker worker = std::move(workers.back());
+        workers.pop_back();
+        return worker;
       }
     }
-    return WorkerProcess::start("play");
+    OCTAPHON_ASSIGN(WorkerProcess process, WorkerProcess::start("play"));
+    return Worker{std::move(process), 0};
   }
-  void give(WorkerProcess process) {
+  void giveBack(Worker worker) {
     const std::scoped_lock lock(mutex);
-    processes.push_back(std::move(process));
+    workers.push_back(std::move(worker));
+  }
+
+  std::shared_ptr<const std::string> textOf(const SignalContext& context) {
+    const std::scoped_lock lock(mutex);
+    if (session != context.number) {
+      WorkerSession told{writeSession(context.session()), {}};
+      for (const Insert& insert : pluginInserts(context.session()))
+        if (const EffectInfo* info = effectInfo(insert, context.plugins)) told.plugins.emplace_back(insert, *info);
+      sessionText = std::make_shared<std::string>(
+          asJson(told).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
+      session = context.number;
+    }
+    return sessionText;
   }
 };
 
@@ -41,17 +69,21 @@ using nlohmann::json;
 /// Runs on in another process. What a tap gives stays valid until the next process().
 class WorkerSource : public TapSource {
  public:
-  WorkerSource(WorkerProcess process, std::size_t taps, std::shared_ptr<WorkerPasses::Idle> idle)
-      : process_(std::move(process)), taps_(taps), idle_(std::move(idle)) {}
+  WorkerSource(WorkerPasses::Worker worker, std::size_t taps, std::shared_ptr<WorkerPasses::Idle> idle)
+      : worker_(std::move(worker)), taps_(taps), idle_(std::move(idle)) {}
 
   /// A process that is well can do the next pass: plug-ins may crash while they are put away, too.
   ~WorkerSource() override {
     const Frame end[2]{0, 0};
     if (begun_ && !dead_ && process_.write(end, sizeof end) && process_.readText())
-      idle_->give(std::move(process_));
+      idle_->giveBack(std::move(worker_));
   }
 
-  Result<> begin(const WorkerPass& pass) {
+  Result<> begin(const SignalContext& context, const WorkerPass& pass) {
+    if (worker_.session != context.number) {
+      OCTAPHON_TRY(process_.writeText(*idle_->textOf(context)));
+      worker_.session = context.number;
+    }
     OCTAPHON_TRY(process_.writeText(asJson(pass).dump(-1, ' ', false, json::error_handler_t::replace)));
     auto text = process_.readText();
     if (!text) return tl::unexpected(named(std::move(text).error()));
@@ -74,24 +106,24 @@ class WorkerSource : public TapSource {
     if (dead_) return;
     const Frame wanted[2]{at, frames};
     if (auto sent = process_.write(wanted, sizeof wanted); !sent) return die(sent.error());
-    for (Kept& tap : taps_)
+    for (TapBuffer& tap : taps_)
       if (auto taken = take(tap, frames); !taken) return die(taken.error());
   }
 
   TapBlock tap(std::size_t index) const override {
     TapBlock block;
-    const Kept& kept = taps_[index];
+    const TapBuffer& buffer = taps_[index];
     if (dead_)
       block.error = &*dead_;
-    else if (kept.error)
-      block.error = &*kept.error;
-    else if (kept.sounds)
-      for (int c = 0; c < kept.channels; ++c) block.channel[c] = kept.samples.data() + c * kept.frames;
+    else if (buffer.error)
+      block.error = &*buffer.error;
+    else if (buffer.sounds)
+      for (int c = 0; c < buffer.channels; ++c) block.channel[c] = buffer.samples.data() + c * buffer.frames;
     return block;
   }
 
  private:
-  struct Kept {
+  struct TapBuffer {
     int channels = 0;
     Frame latency = 0, frames = 0;
     bool sounds = false;
@@ -99,7 +131,7 @@ class WorkerSource : public TapSource {
     std::optional<Error> error;
   };
 
-  Result<> take(Kept& tap, Frame frames) {
+  Result<> take(TapBuffer& tap, Frame frames) {
     std::uint32_t what = 0;  // 0 silence, 1 sound, 2 an error
     OCTAPHON_TRY(process_.read(&what, sizeof what));
     tap.sounds = what == 1;
@@ -123,8 +155,9 @@ class WorkerSource : public TapSource {
   }
   void die(Error error) { dead_ = named(std::move(error)); }
 
-  WorkerProcess process_;
-  std::vector<Kept> taps_;
+  WorkerPasses::Worker worker_;
+  WorkerProcess& process_ = worker_.process;
+  std::vector<TapBuffer> taps_;
   Frame blockFrames_ = 65536;
   std::shared_ptr<WorkerPasses::Idle> idle_;
   bool begun_ = false;
@@ -147,7 +180,6 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
                                                       const std::vector<TapRequest>& taps) {
   const SignalContext& context = recipe.context();
   WorkerPass pass;
-  pass.session = writeSession(context.session());
   pass.key = key;
   std::set<std::string> seen;
   for (const HeardClip& clip : recipe.heard()) {
@@ -155,15 +187,12 @@ Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, 
     const ReadableMedium* medium = media.find(id);
     if (medium != nullptr && seen.insert(id).second) pass.media.emplace_back(id, *medium);
   }
-  for (const Insert& insert : pluginInserts(context.session()))
-    if (const EffectInfo* info = effectInfo(insert, context.plugins))
-      pass.plugins.emplace_back(insert, *info);
   for (const TapRequest& tap : taps)
     pass.taps.push_back(
         {briefIndex(context.session(), *tap.brief), tap.sources, tap.isEverything, tap.channels});
-  OCTAPHON_ASSIGN(WorkerProcess process, idle_->take());
-  auto source = std::make_unique<WorkerSource>(std::move(process), taps.size(), idle_);
-  OCTAPHON_TRY(source->begin(pass));
+  OCTAPHON_ASSIGN(Worker worker, idle_->take(context.number));
+  auto source = std::make_unique<WorkerSource>(std::move(worker), taps.size(), idle_);
+  OCTAPHON_TRY(source->begin(context, pass));
   return source;
 }
 

@@ -3,7 +3,7 @@
 
 #include <memory>
 
-#include "run/pass.h"
+#include "run/plugin_passes.h"
 
 namespace octaphon {
 
@@ -21,8 +21,8 @@ std::vector<InstalledPlugin> installedPlugins();
 
 class WorkerProcess;
 
-/// Passes in worker processes: one for each that runs at a time, used again by the next. Plug-ins are made
-/// afresh for each pass. Threads may share one.
+/// Passes in worker processes: one for each that runs at a time, used again by the next. A worker is told the
+/// session once, not once a pass. Threads may share one.
 class WorkerPasses : public PluginPasses {
  public:
   WorkerPasses();
@@ -31,6 +31,7 @@ class WorkerPasses : public PluginPasses {
                                           const ReadableMedia& media,
                                           const std::vector<TapRequest>& taps) override;
 
+  struct Worker;
   struct Idle;
 
  private:

@@ -92,6 +92,14 @@ WorkerProcess::WorkerProcess(WorkerProcess&& other) noexcept
   other.status_ = nullptr;
 }
 
+WorkerProcess& WorkerProcess::operator=(WorkerProcess&& other) noexcept {
+  std::swap(pid_, other.pid_);
+  std::swap(in_, other.in_);
+  std::swap(out_, other.out_);
+  std::swap(status_, other.status_);
+  return *this;
+}
+
 WorkerProcess::~WorkerProcess() {
   if (pid_ > 0) {
     ::kill(pid_, SIGKILL);

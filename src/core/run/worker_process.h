@@ -25,7 +25,7 @@ class WorkerProcess {
   /// `task`: `list`, `describe` or `play`. The program lies beside this one, or where OCTAPHON_WORKER says.
   static Result<WorkerProcess> start(const std::string& task);
   WorkerProcess(WorkerProcess&& other) noexcept;
-  WorkerProcess& operator=(WorkerProcess&&) = delete;
+  WorkerProcess& operator=(WorkerProcess&& other) noexcept;
   ~WorkerProcess();  ///< ends it, at once
 
   Result<> write(const void* data, std::size_t size);

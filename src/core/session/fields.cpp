@@ -13,7 +13,7 @@ using nlohmann::json;
 
 const json kEmptyObject = json::object();
 
-std::string plainNumber(double value) { return json(value).dump(); }
+std::string exactNumber(double value) { return json(value).dump(); }
 
 }  // namespace
 
@@ -35,7 +35,7 @@ void Fields::wrong(const char* key, std::string text, std::string cure) const {
 }
 
 const json* Fields::find(const char* key) {
-  used_.insert(key);
+  used_.push_back(key);
   const auto found = object_->find(key);
   return found == object_->end() ? nullptr : &*found;
 }
@@ -54,8 +54,6 @@ std::string Fields::text(const char* key, std::string otherwise) {
   if (text.size() > 1'000'000) wrong(key, "the text is longer than a million bytes");
   return text;
 }
-
-std::string Fields::id() { return reference("id", true); }
 
 std::string Fields::reference(const char* key, bool required) {
   const std::string id = text(key);
@@ -77,6 +75,30 @@ bool Fields::flag(const char* key, bool otherwise) {
   if (value->is_boolean()) return value->get<bool>();
   wrong(key, "true or false is needed");
   return otherwise;
+}
+
+std::vector<std::string> Fields::textList(const char* key) {
+  std::vector<std::string> texts;
+  const json* value = find(key);
+  if (value == nullptr) return texts;
+  if (!value->is_array()) {
+    wrong(key, "a list of texts is needed");
+    return texts;
+  }
+  for (const json& text : *value) {
+    if (text.is_string())
+      texts.push_back(text);
+    else
+      wrong(key, "each of the list is a text in quotes");
+  }
+  return texts;
+}
+
+std::map<std::string, std::map<std::string, std::string>> Fields::textMaps(const char* key) {
+  Fields inside = object(key);
+  std::map<std::string, std::map<std::string, std::string>> maps;
+  for (const auto& [name, value] : inside.object_->items()) maps[name] = inside.texts(name.c_str());
+  return maps;
 }
 
 std::map<std::string, std::string> Fields::texts(const char* key) {
@@ -118,7 +140,7 @@ double Fields::number(const char* key, double otherwise, double least, double mo
   }
   const double number = value->get<double>();
   if (std::isfinite(number) && number >= least && number <= most) return number;
-  wrong(key, value->dump() + " is out of range", "Use " + plainNumber(least) + " to " + plainNumber(most));
+  wrong(key, value->dump() + " is out of range", "Use " + exactNumber(least) + " to " + exactNumber(most));
   return otherwise;
 }
 
@@ -147,7 +169,8 @@ Fields Fields::object(const char* key) {
 std::string Fields::unknownKeys() const {
   json rest = json::object();
   for (const auto& [key, value] : object_->items())
-    if (!used_.contains(key)) rest[key] = value;
+    if (std::none_of(used_.begin(), used_.end(), [&](const char* used) { return key == used; }))
+      rest[key] = value;
   return rest.empty() ? std::string() : rest.dump();
 }
 

@@ -5,9 +5,9 @@
 #include <functional>
 #include <map>
 #include <optional>
-#include <set>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include <nlohmann/json.hpp>
 
@@ -38,30 +38,21 @@ class Fields {
   void wrong(const char* key, std::string text, std::string cure = {}) const;
 
   std::string text(const char* key, std::string otherwise = {});
-  /// A text that must be there: 1 to 64 letters, digits, `.`, `_` or `-`, and not `main`.
-  std::string id();
   /// A reference to an id; empty only when not required.
   std::string reference(const char* key, bool required);
   bool flag(const char* key, bool otherwise);
+  /// A list of texts; an absent key is an empty one.
+  std::vector<std::string> textList(const char* key);
   /// An object of texts; an absent key is an empty one.
   std::map<std::string, std::string> texts(const char* key);
+  /// An object of objects of texts; an absent key is an empty one.
+  std::map<std::string, std::map<std::string, std::string>> textMaps(const char* key);
   /// An object of numbers within ±most; an absent key is an empty one.
   std::map<std::string, double> numbers(const char* key, double most);
   /// 0 … kMaxFrame.
   Frame frame(const char* key, std::optional<Frame> otherwise = std::nullopt);
   double number(const char* key, double otherwise, double least, double most);
   int integer(const char* key, int otherwise, int least, int most);
-
-  /// One of the names that parse() knows.
-  template <class T>
-  T choice(const char* key, T otherwise, const std::function<std::optional<T>(std::string_view)>& parse,
-           const std::string& names) {
-    if (!has(key)) return otherwise;
-    const std::string name = text(key);
-    const std::optional<T> value = parse(name);
-    if (!value) wrong(key, "'" + name + "' is not known here", "Use one of " + names);
-    return value.value_or(otherwise);
-  }
 
   /// Calls read(Fields) for each object of an array; an absent key is an empty array.
   void each(const char* key, const std::function<void(Fields&)>& read);
@@ -77,7 +68,7 @@ class Fields {
   const nlohmann::json* object_;
   std::string place_;
   ReadContext* context_;
-  std::set<std::string, std::less<>> used_;
+  std::vector<const char*> used_;
 };
 
 }  // namespace octaphon

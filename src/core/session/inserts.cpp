@@ -5,15 +5,6 @@
 
 namespace octaphon {
 
-std::string_view segmentName(Segment segment) {
-  switch (segment) {
-    case Segment::Linear: return "linear";
-    case Segment::Curve: return "curve";
-    case Segment::Hold: return "hold";
-  }
-  return {};
-}
-
 double valueAt(const Automation& curve, Frame frame) {
   const auto& points = curve.points;
   const auto next = std::upper_bound(points.begin(), points.end(), frame,

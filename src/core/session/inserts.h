@@ -1,11 +1,13 @@
 // What a sound goes through on its way: effects, sends, and curves over time, as a session keeps them.
 #pragma once
 
+#include <array>
 #include <map>
 #include <string>
 #include <string_view>
 #include <vector>
 
+#include "base/choices.h"
 #include "base/frames.h"
 
 namespace octaphon {
@@ -45,7 +47,10 @@ enum class Segment {
   Curve,  ///< t^(4^bend), t from 0 to 1: bend over 0 starts slowly, under 0 fast
   Hold,   ///< keeps the value up to the next point
 };
-std::string_view segmentName(Segment segment);  ///< `linear`, `curve`, `hold`
+constexpr auto choicesOf(Segment) {
+  return std::array<Choice<Segment>, 3>{
+      {{Segment::Linear, "linear"}, {Segment::Curve, "curve"}, {Segment::Hold, "hold"}}};
+}
 
 struct CurvePoint {
   Frame at = 0;

@@ -5,26 +5,6 @@
 
 namespace octaphon {
 
-std::string_view trackKindName(TrackKind kind) {
-  switch (kind) {
-    case TrackKind::Track: return "track";
-    case TrackKind::Group: return "group";
-    case TrackKind::Return: return "return";
-  }
-  return {};
-}
-
-std::string_view fadeShapeName(FadeShape shape) {
-  switch (shape) {
-    case FadeShape::Linear: return "linear";
-    case FadeShape::Power: return "power";
-    case FadeShape::Smooth: return "smooth";
-    case FadeShape::Slow: return "slow";
-    case FadeShape::Fast: return "fast";
-  }
-  return {};
-}
-
 std::string Session::displayName() const {
   if (!title.empty()) return title;
   const std::string stem = file.stem().string();
@@ -82,15 +62,9 @@ Track* findTrack(Session& session, std::string_view id) {
   return const_cast<Track*>(findTrack(std::as_const(session), id));
 }
 
-const Overrides* exceptionOf(const Brief& brief, std::string_view id) {
-  const auto found = std::find_if(brief.exceptions.begin(), brief.exceptions.end(),
-                                  [&](const TrackException& exception) { return exception.track == id; });
-  return found == brief.exceptions.end() ? nullptr : &found->overrides;
-}
-
 bool overridesTouch(const Brief& brief, const Track* track) {
-  if (track == nullptr) return brief.overrideMain;
-  return track->isGroup() ? brief.overrideGroups : track->isReturn() ? brief.overrideReturns : true;
+  if (track == nullptr) return brief.heard.overrideMain;
+  return track->isGroup() ? brief.heard.overrideGroups : track->isReturn() ? brief.heard.overrideReturns : true;
 }
 
 }  // namespace octaphon

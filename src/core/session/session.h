@@ -3,6 +3,7 @@
 // version wrote; they are kept through edit and save.
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <map>
 #include <optional>
@@ -26,7 +27,13 @@ enum class FadeShape {
   Slow,    ///< g = t²
   Fast,    ///< g = 1 − (1 − t)²
 };
-std::string_view fadeShapeName(FadeShape shape);
+constexpr auto choicesOf(FadeShape) {
+  return std::array<Choice<FadeShape>, 5>{{{FadeShape::Linear, "linear", "t"},
+                                           {FadeShape::Power, "power", "sin(π/2 · t)"},
+                                           {FadeShape::Smooth, "smooth", "(1 − cos(π · t)) / 2"},
+                                           {FadeShape::Slow, "slow", "t²"},
+                                           {FadeShape::Fast, "fast", "1 − (1 − t)²"}}};
+}
 
 struct Fade {
   Frame length = 0;
@@ -69,7 +76,10 @@ enum class TrackKind {
   Group,   ///< sums what is in it and holds no clips
   Return,  ///< sums what is sent to it and holds no clips
 };
-std::string_view trackKindName(TrackKind kind);  ///< `track`, `group`, `return`
+constexpr auto choicesOf(TrackKind) {
+  return std::array<Choice<TrackKind>, 3>{
+      {{TrackKind::Track, "track"}, {TrackKind::Group, "group"}, {TrackKind::Return, "return"}}};
+}
 
 struct Track {
   std::string id;
@@ -218,9 +228,6 @@ struct Session {
 Track* findTrack(Session& session, std::string_view id);
 const Track* findTrack(const Session& session, std::string_view id);
 
-/// The overrides that a brief has for one track, group, return or main alone, by its id; null where it has
-/// none.
-const Overrides* exceptionOf(const Brief& brief, std::string_view id);
 /// Whether the brief's overrides touch a track, group or return, or (null) main.
 bool overridesTouch(const Brief& brief, const Track* track);
 

@@ -7,7 +7,7 @@
 #include "base/result.h"
 #include "media/readable_media.h"
 #include "media/sound_file.h"
-#include "plan/heard_clips.h"
+#include "recipe/heard_clips.h"
 #include "signal/fades.h"
 
 namespace octaphon {

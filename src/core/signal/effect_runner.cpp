@@ -8,8 +8,8 @@ namespace {
 constexpr int kMostChannels = 16;  // of a sound and its key
 
 Frame cellEnd(Frame at) {
-  const Frame inside = ((at % kRestCell) + kRestCell) % kRestCell;
-  return at - inside + kRestCell;
+  const Frame inside = ((at % kEffectCell) + kEffectCell) % kEffectCell;
+  return at - inside + kEffectCell;
 }
 
 bool isZero(const float* const* in, int channels, Frame frames) {
@@ -20,7 +20,7 @@ bool isZero(const float* const* in, int channels, Frame frames) {
 }
 
 const float* silence() {
-  static const std::vector<float> kZeros(kRestCell, 0.0f);
+  static const std::vector<float> kZeros(kEffectCell, 0.0f);
   return kZeros.data();
 }
 

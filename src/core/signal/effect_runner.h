@@ -1,12 +1,11 @@
 // A processor in a graph: it is left alone while nothing comes in and nothing rings on. When that begins is
-// decided at whole multiples of kRestCell session frames, so that the bits do not depend on blocks.
+// decided at whole multiples of kEffectCell session frames, so that the bits do not depend on blocks.
 #pragma once
 
+#include "routing/effect_info.h"
 #include "signal/effects/processor.h"
 
 namespace octaphon {
-
-inline constexpr Frame kRestCell = 256;
 
 class EffectRunner {
  public:

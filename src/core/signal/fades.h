@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/frames.h"
-#include "plan/heard_clips.h"
+#include "recipe/heard_clips.h"
 #include "session/session.h"
 
 namespace octaphon {

@@ -7,7 +7,7 @@
 
 #include "base/result.h"
 #include "media/readable_media.h"
-#include "plan/recipe.h"
+#include "recipe/recipe.h"
 #include "signal/clip_player.h"
 #include "signal/delay_line.h"
 #include "signal/effect_runner.h"

@@ -1,4 +1,4 @@
-#include "write/sound_writer.h"
+#include "write/wav_encoder.h"
 
 #include <sndfile.h>
 
@@ -43,33 +43,34 @@ void packPairs(const std::int32_t* left, const std::int32_t* right, Frame frames
 
 }  // namespace
 
-void SoundWriter::Close::operator()(sf_private_tag* file) const { sf_close(file); }
+void WavEncoder::Close::operator()(sf_private_tag* file) const { sf_close(file); }
 
-Result<SoundWriter> SoundWriter::open(const PendingFile& file, Encoding encoding, int channels, int rate) {
+Result<std::unique_ptr<Encoder>> WavEncoder::open(const PendingFile& file, Encoding encoding, int channels,
+                                                  int rate) {
   SF_INFO info{};
   info.samplerate = rate;
   info.channels = channels;
   info.format = sndfileFormat(encoding);
-  SoundWriter writer;
-  writer.place_ = file.place();
-  writer.fd_ = file.fd();
-  writer.channels_ = channels;
-  writer.bytes_ = encodingInfo(encoding).bits / 8;
-  writer.file_.reset(sf_open_fd(file.fd(), SFM_WRITE, &info, SF_FALSE));
-  if (!writer.file_) return fail(ErrorCode::NotWritable, file.place(), sf_strerror(nullptr));
+  std::unique_ptr<WavEncoder> encoder(new WavEncoder);
+  encoder->place_ = file.place();
+  encoder->fd_ = file.fd();
+  encoder->channels_ = channels;
+  encoder->bytes_ = encodingInfo(encoding).bits / 8;
+  encoder->file_.reset(sf_open_fd(file.fd(), SFM_WRITE, &info, SF_FALSE));
+  if (!encoder->file_) return fail(ErrorCode::NotWritable, file.place(), sf_strerror(nullptr));
   // The PEAK chunk of float files holds the time of day.
-  sf_command(writer.file_.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr, SF_FALSE);
-  return writer;
+  sf_command(encoder->file_.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr, SF_FALSE);
+  return encoder;
 }
 
-Result<> SoundWriter::checkWritten(std::int64_t done, std::int64_t wanted) {
+Result<> WavEncoder::checkWritten(std::int64_t done, std::int64_t wanted) {
   if (done == wanted) return {};
   if (errno != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   return fail(ErrorCode::NotWritable, place_, sf_strerror(file_.get()),
               "Make space or choose another folder");
 }
 
-Result<> SoundWriter::write(const std::int32_t* const* channels, Frame frames) {
+Result<> WavEncoder::write(const std::int32_t* const* channels, Frame frames) {
   const std::size_t size = static_cast<std::size_t>(frames) * static_cast<std::size_t>(channels_ * bytes_);
   packed_.resize(size + sizeof(std::uint64_t));  // room for the last whole store
   if (channels_ == 2 && bytes_ == 3)
@@ -84,7 +85,7 @@ Result<> SoundWriter::write(const std::int32_t* const* channels, Frame frames) {
   return {};
 }
 
-Result<> SoundWriter::write(const float* const* channels, Frame frames) {
+Result<> WavEncoder::write(const float* const* channels, Frame frames) {
   interleaved_.resize(static_cast<std::size_t>(frames * channels_));
   for (int c = 0; c < channels_; ++c)
     for (Frame i = 0; i < frames; ++i)
@@ -96,10 +97,7 @@ Result<> SoundWriter::write(const float* const* channels, Frame frames) {
   return {};
 }
 
-Result<WrittenSound> SoundWriter::finish(Frame planned) {
-  if (written_ != planned)
-    return fail(ErrorCode::BadValue, place_,
-                "written " + std::to_string(written_) + " frames instead of " + std::to_string(planned));
+Result<WrittenSound> WavEncoder::finish() {
   errno = 0;
   if (sf_close(file_.release()) != 0)
     return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
@@ -112,11 +110,11 @@ Result<WrittenSound> SoundWriter::finish(Frame planned) {
   const std::uint64_t head = stamp->size - data - pad;
   if constexpr (std::endian::native != std::endian::little) {
     OCTAPHON_ASSIGN(const Digest content, digestOf(fd_, place_, head));
-    return WrittenSound{content, head};
+    return WrittenSound{content, head, written_};
   }
   OCTAPHON_TRY(addToHash(hasher_, fd_, head + data, stamp->size, place_));
   OCTAPHON_TRY(addToHash(hasher_, fd_, 0, head, place_));
-  return WrittenSound{hasher_.digest(), head};
+  return WrittenSound{hasher_.digest(), head, written_};
 }
 
 }  // namespace octaphon

@@ -11,7 +11,7 @@
 
 #include "base/interval_index.h"
 #include "brief/brief.h"
-#include "plan/sheet.h"
+#include "recipe/span.h"
 #include "routing/track_tree.h"
 #include "session/session.h"
 

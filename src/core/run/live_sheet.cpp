@@ -1,4 +1,4 @@
-#include "run/delivery.h"
+#include "run/live_sheet.h"
 
 #include "plan/row_states.h"
 
@@ -6,10 +6,11 @@ namespace octaphon {
 
 Sheet planWithStates(const Session& session, const MediaFacts& facts, const PlanRequest& request,
                      const PluginCatalogue* plugins) {
-  Sheet sheet = planSheet(session, facts, request, plugins);
+  const SessionContext context(session, facts, plugins);
+  Sheet sheet = planSheet(context, request);
   std::map<std::filesystem::path, FolderFacts> folders;
   for (const auto& [base, files] : plannedFiles(sheet)) folders[base] = lookAtFolder(base, files);
-  setStates(sheet, folders);
+  setStates(sheet, context.signal, folders);
   return sheet;
 }
 

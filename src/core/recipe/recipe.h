@@ -1,12 +1,12 @@
 // How the sound of one span comes about, as data: clips, effects, faders and sums, and where rows are taken
-// off. Nodes are found by their content, so that what taps share is there once; a node's digest is all that
-// its sound depends on, relative to the span's start. Planning takes fingerprints from it, and the graph
-// plays it.
+// off. Nodes are found by their content, so that what taps share is there once. Planning takes fingerprints
+// from it, and the graph plays it.
 #pragma once
 
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -14,8 +14,8 @@
 #include "base/hash.h"
 #include "base/remark.h"
 #include "media/media_facts.h"
-#include "plan/heard_clips.h"
-#include "plan/sheet.h"
+#include "recipe/heard_clips.h"
+#include "recipe/source.h"
 #include "routing/effect_info.h"
 #include "routing/signal_order.h"
 
@@ -24,7 +24,7 @@ namespace octaphon {
 /// What recipes of one session share. Keeps references.
 struct SignalContext {
   SignalContext(const ClipFinder& clips, const MediaFacts& media, const PluginCatalogue* known)
-      : finder(clips), facts(media), plugins(known), order(clips.tree(), clips.session()) {}
+      : finder(clips), facts(media), plugins(known), order(clips.tree(), clips.session()), number(nextNumber()) {}
   const Session& session() const { return finder.session(); }
   const TrackTree& tree() const { return finder.tree(); }
 
@@ -32,6 +32,21 @@ struct SignalContext {
   const MediaFacts& facts;
   const PluginCatalogue* plugins;  ///< may be null
   SignalOrder order;
+  const std::uint64_t number;  ///< no other context of this process has it
+
+ private:
+  static std::uint64_t nextNumber();
+};
+
+/// A session ready to be asked for recipes. Keeps references to its arguments.
+struct SessionContext {
+  SessionContext(const Session& session, const MediaFacts& facts, const PluginCatalogue* plugins)
+      : tree(session), finder(session, tree), signal(finder, facts, plugins) {}
+  SessionContext(const SessionContext&) = delete;
+
+  TrackTree tree;
+  ClipFinder finder;
+  SignalContext signal;
 };
 
 struct RecipeNode {
@@ -48,7 +63,6 @@ struct RecipeNode {
   Kind kind = Kind::Sum;
   int channels = 0;
   Frame latency = 0;  ///< frames that it lies behind the session
-  Digest digest;
   std::vector<int> inputs;  ///< nodes that stand before this one
 
   int track = TrackTree::kMain;              ///< Player
@@ -62,6 +76,7 @@ struct RecipeNode {
   const EffectInfo* info = nullptr;          ///< Effect, Gain, Apply
   std::vector<const Automation*> curves;  ///< Effect, Gain: by parameter, null where none; empty: none at all
   Frame delay = 0;                        ///< Apply, Delay
+  bool operator==(const RecipeNode&) const = default;
 };
 
 /// What was noticed on the way of a tap.
@@ -97,6 +112,12 @@ class SpanRecipe {
   /// A node as `channels` channels hear it, with its pan in the centre.
   int asWide(int node, int channels);
 
+  /// All that the sound of a tap depends on, relative to the span's start; and to the session's where effects
+  /// count from there. Worked out when it is asked for.
+  Digest soundDigest(const Tap& tap);
+  /// The revisions of all processors on its way.
+  Digest engineDigest(const Tap& tap) const;
+
   const std::vector<RecipeNode>& nodes() const { return nodes_; }
   const RecipeNode& node(int index) const { return nodes_[static_cast<std::size_t>(index)]; }
   const std::vector<HeardClip>& heard() const { return heard_; }
@@ -104,43 +125,65 @@ class SpanRecipe {
   /// Curves are held at these frames and outside them.
   Frame curvesFrom() const { return curvesFrom_; }
   Frame curvesTo() const { return curvesTo_; }
+  /// Plug-ins on the way to a node (or kSilentNode), by the ids of their inserts.
+  std::map<std::string, const RecipeNode*> pluginsBefore(int node) const;
   /// Whether any node is a plug-in.
   bool hasPlugins() const { return hasPlugins_; }
 
  private:
-  struct StripRun;
-  struct Run;
-  struct Way;  // a brief, and its full run
+  struct VisitedStrip;
+  struct Walk;
+  struct BriefWalks;  // a brief, and its walk through everything
 
   // signal lines
-  Way& wayOf(const Brief& brief);
-  Run& fullRun(Way& way);
-  void runAll(Run& run);
-  void work(Run& run, StripRun& strip);
-  void sendFrom(Run& run, const StripRun& strip, bool preFader, int node);
-  void give(Run& run, int strip, int place, int node);
-  int effect(Run& run, StripRun& strip, std::size_t index, const Insert& insert, int input);
-  int keyOf(Run& run, int strip, std::size_t index, int input, int fullInput);
-  int fullInput(Run& run, int strip, std::size_t index, int input);
-  const EffectInfo* usable(Run& run, int strip, const Insert& insert, int channels) const;
-  int clipsOf(Run& run, int track);
-  int clipChain(Run& run, int track, std::size_t clip, std::size_t count);
-  const Overrides& overridesOf(const Way& way, int strip) const;
-  bool isTapped(const Run& run, int strip) const;
-  bool leadsToTap(const Run& run, int strip) const;
-  bool joinsBeforeTap(const Run& run, int from, int to) const;
-  Tap collect(Run& run);
+  BriefWalks& walksOf(const Brief& brief);
+  Walk& fullWalk(BriefWalks& walks);
+  void walkAll(Walk& walk);
+  void processStrip(Walk& walk, VisitedStrip& strip);
+  int insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides, int node);
+  int polarity(const Track* track, int node);
+  RecipeNode faderOf(int strip, const Overrides& overrides) const;
+  void goUp(Walk& walk, int strip, int node);
+  void sendFrom(Walk& walk, const VisitedStrip& strip, bool preFader, int node);
+  bool mayReachReturn(Walk& walk, int from, int to) const;
+  void giveInputTo(Walk& walk, int strip, int place, int node);
+  int effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert, int input);
+  int keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index, const Insert& insert,
+                  const EffectInfo& info, int input, int fullInput);
+  int keyOf(Walk& walk, int strip, std::size_t index, int input, int fullInput);
+  int fullInput(Walk& walk, int strip, std::size_t index, int input);
+  const EffectInfo* usable(Walk& walk, int strip, const Insert& insert, int channels) const;
+  int clipsOf(Walk& walk, int track);
+  int clipChain(Walk& walk, int track, std::size_t clip, std::size_t count);
+  const Overrides& overridesOf(const BriefWalks& walks, int strip) const;
+  bool isTapped(const Walk& walk, int strip) const;
+  bool leadsToTap(const Walk& walk, int strip) const;
+  bool joinsBeforeTap(const Walk& walk, int from, int to) const;
+  Tap mixTap(BriefWalks& walks);
+  void addPoint(Walk& walk, int strip) const;
+  void beginWith(Walk& walk, const PlannedSource& source);
+  void startTracksIn(Walk& walk, int top);
+  Tap collect(Walk& walk);
 
   // nodes
-  int add(RecipeNode node);
+  int add(RecipeNode node);  // the one with this content
   int sum(std::vector<int> inputs, int channels);
   int strip(RecipeNode node, int input);
-  int late(int input, Frame latency);
+  int delayed(int input, Frame latency);
+  Frame latestOf(const std::vector<int>& inputs) const;
   int insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
                  const std::vector<Automation>* automation, std::vector<int> inputs, int channels,
                  Frame latency);
   std::vector<const Automation*> curvesFor(const Insert& insert, const EffectInfo& info,
                                            const std::vector<Automation>* automation) const;
+
+  // visits each node once that a node hears, itself included
+  void forEachBefore(int node, const std::function<void(const RecipeNode&)>& visit) const;
+
+  // digests
+  const Digest& digestOf(int node);
+  Digest digestOf(const RecipeNode& node);
+  void addEffect(Hasher& hasher, const RecipeNode& node) const;
   void addCurve(Hasher& hasher, const Automation* curve) const;
   void addClip(Hasher& hasher, const HeardClip& heard) const;
 
@@ -161,11 +204,9 @@ class SpanRecipe {
   std::vector<char> sounds_;                                    // by track, groups included
   std::vector<int> clipNodes_;                                  // by track; −2: not made yet
   std::vector<RecipeNode> nodes_;
-  struct HashDigest {
-    std::size_t operator()(const Digest& digest) const { return digest.low; }
-  };
-  std::unordered_map<Digest, int, HashDigest> byDigest_;
-  std::map<const Brief*, std::unique_ptr<Way>> ways_;
+  std::unordered_multimap<std::uint64_t, int> byContent_;
+  std::vector<std::optional<Digest>> digests_;  // by node, once asked for
+  std::map<const Brief*, std::unique_ptr<BriefWalks>> walks_;
   bool hasPlugins_ = false;
 };
 

@@ -1,12 +1,13 @@
-#include "plan/recipe.h"
+#include "recipe/recipe.h"
 
 #include <algorithm>
+#include <atomic>
 #include <queue>
 
 namespace octaphon {
 
-/// One strip in one run: what comes in, and what it becomes.
-struct SpanRecipe::StripRun {
+/// One strip in one walk: what comes in, and what it becomes.
+struct SpanRecipe::VisitedStrip {
   struct Input {
     int place;
     int node;
@@ -15,21 +16,20 @@ struct SpanRecipe::StripRun {
   std::vector<Input> inputs;
   int clips = kSilentNode, pre = kSilentNode, out = kSilentNode;
   std::vector<int> beforeInsert;  // by insert; only in full runs
-  bool isDone = false;
 };
 
-/// Some sources on their way, or (full) everything.
-struct SpanRecipe::Run {
+/// Some sources on their walks, or (full) everything.
+struct SpanRecipe::Walk {
   struct Point {
     int strip;
     ReachStage stage;  // Clips, Inserts or Track
     bool operator==(const Point&) const = default;
   };
-  Way* way = nullptr;
+  BriefWalks* walks = nullptr;
   bool isFull = false;
   bool followsReturns = true;
   std::vector<Point> points;
-  std::map<int, StripRun> strips;
+  std::map<int, VisitedStrip> strips;
   std::priority_queue<std::pair<int, int>, std::vector<std::pair<int, int>>, std::greater<>>
       open;                                              // rank, strip
   std::map<std::pair<int, int>, std::vector<int>> keys;  // full: by strip and insert, what is sent there
@@ -41,10 +41,10 @@ struct SpanRecipe::Run {
   }
 };
 
-struct SpanRecipe::Way {
+struct SpanRecipe::BriefWalks {
   const Brief* brief = nullptr;
   std::map<int, const Overrides*> exceptions;  // by strip
-  std::unique_ptr<Run> full;
+  std::unique_ptr<Walk> full;
 };
 
 namespace {
@@ -70,6 +70,11 @@ bool isHeard(const Insert& insert, const Overrides& overrides) {
 }
 
 }  // namespace
+
+std::uint64_t SignalContext::nextNumber() {
+  static std::atomic<std::uint64_t> last = 0;
+  return ++last;
+}
 
 SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, const Counting& counting,
                        std::vector<HeardClip> heard)
@@ -134,65 +139,65 @@ int SpanRecipe::widthAround(int strip) const {
 
 // --- what a brief changes
 
-SpanRecipe::Way& SpanRecipe::wayOf(const Brief& brief) {
-  std::unique_ptr<Way>& way = ways_[&brief];
-  if (!way) {
-    way = std::make_unique<Way>();
-    way->brief = &brief;
-    for (const TrackException& exception : brief.exceptions) {
+SpanRecipe::BriefWalks& SpanRecipe::walksOf(const Brief& brief) {
+  std::unique_ptr<BriefWalks>& walks = walks_[&brief];
+  if (!walks) {
+    walks = std::make_unique<BriefWalks>();
+    walks->brief = &brief;
+    for (const TrackException& exception : brief.heard.exceptions) {
       const int strip = context_.tree().find(exception.track);
       if (strip != TrackTree::kMain || exception.track == "main")
-        way->exceptions[strip] = &exception.overrides;
+        walks->exceptions[strip] = &exception.overrides;
     }
   }
-  return *way;
+  return *walks;
 }
 
-const Overrides& SpanRecipe::overridesOf(const Way& way, int strip) const {
+const Overrides& SpanRecipe::overridesOf(const BriefWalks& walks, int strip) const {
   static const Overrides kNone;
-  if (!way.exceptions.empty())
-    if (const auto found = way.exceptions.find(strip); found != way.exceptions.end()) return *found->second;
-  return overridesTouch(*way.brief, trackOf(strip)) ? way.brief->overrides : kNone;
+  if (!walks.exceptions.empty())
+    if (const auto found = walks.exceptions.find(strip); found != walks.exceptions.end()) return *found->second;
+  return overridesTouch(*walks.brief, trackOf(strip)) ? walks.brief->heard.overrides : kNone;
 }
 
 // --- runs
 
-SpanRecipe::Run& SpanRecipe::fullRun(Way& way) {
-  if (!way.full) {
-    way.full = std::make_unique<Run>();
-    way.full->way = &way;
-    way.full->isFull = true;
-    way.full->points = {{TrackTree::kMain, ReachStage::Track}};
-    for (const int track : active_) give(*way.full, track, 0, kSilentNode);
-    runAll(*way.full);
+SpanRecipe::Walk& SpanRecipe::fullWalk(BriefWalks& walks) {
+  if (!walks.full) {
+    walks.full = std::make_unique<Walk>();
+    walks.full->walks = &walks;
+    walks.full->isFull = true;
+    walks.full->points = {{TrackTree::kMain, ReachStage::Track}};
+    for (const int track : active_) giveInputTo(*walks.full, track, 0, kSilentNode);
+    walkAll(*walks.full);
   }
-  return *way.full;
+  return *walks.full;
 }
 
-void SpanRecipe::give(Run& run, int strip, int place, int node) {
-  const auto [found, isNew] = run.strips.try_emplace(strip);
+void SpanRecipe::giveInputTo(Walk& walk, int strip, int place, int node) {
+  const auto [found, isNew] = walk.strips.try_emplace(strip);
   if (isNew) {
     found->second.strip = strip;
-    run.open.emplace(context_.order.rank(strip), strip);
+    walk.open.emplace(context_.order.rank(strip), strip);
   }
   if (node != kSilentNode) found->second.inputs.push_back({place, node});
 }
 
-void SpanRecipe::runAll(Run& run) {
-  while (!run.open.empty()) {
-    const int strip = run.open.top().second;
-    run.open.pop();
-    work(run, run.strips.at(strip));
+void SpanRecipe::walkAll(Walk& walk) {
+  while (!walk.open.empty()) {
+    const int strip = walk.open.top().second;
+    walk.open.pop();
+    processStrip(walk, walk.strips.at(strip));
   }
 }
 
-bool SpanRecipe::isTapped(const Run& run, int strip) const {
-  return std::any_of(run.points.begin(), run.points.end(),
-                     [&](const Run::Point& p) { return p.strip == strip; });
+bool SpanRecipe::isTapped(const Walk& walk, int strip) const {
+  return std::any_of(walk.points.begin(), walk.points.end(),
+                     [&](const Walk::Point& p) { return p.strip == strip; });
 }
 
-bool SpanRecipe::leadsToTap(const Run& run, int strip) const {
-  return run.isFull || std::any_of(run.points.begin(), run.points.end(), [&](const Run::Point& point) {
+bool SpanRecipe::leadsToTap(const Walk& walk, int strip) const {
+  return walk.isFull || std::any_of(walk.points.begin(), walk.points.end(), [&](const Walk::Point& point) {
            return point.strip == TrackTree::kMain ||
                   (strip != TrackTree::kMain && context_.tree().isInside(strip, point.strip));
          });
@@ -200,69 +205,93 @@ bool SpanRecipe::leadsToTap(const Run& run, int strip) const {
 
 /// Whether a return is heard where the strip itself is tapped. Of several sources each has its own share, so
 /// that a sum of some is the sum of their files.
-bool SpanRecipe::joinsBeforeTap(const Run& run, int from, int to) const {
-  return run.isFull || std::any_of(run.points.begin(), run.points.end(), [&](const Run::Point& point) {
+bool SpanRecipe::joinsBeforeTap(const Walk& walk, int from, int to) const {
+  return walk.isFull || std::any_of(walk.points.begin(), walk.points.end(), [&](const Walk::Point& point) {
            return point.strip == TrackTree::kMain ||
                   (context_.tree().isInside(from, point.strip) && context_.tree().isInside(to, point.strip));
          });
 }
 
-void SpanRecipe::work(Run& run, StripRun& strip) {
-  strip.isDone = true;
+void SpanRecipe::processStrip(Walk& walk, VisitedStrip& strip) {
   const int index = strip.strip;
   const Track* track = trackOf(index);
   if (track != nullptr && context_.tree().isMuted(index)) return;
-  const Overrides& overrides = overridesOf(*run.way, index);
+  const Overrides& overrides = overridesOf(*walk.walks, index);
   std::vector<int> inputs;
-  if (track != nullptr && track->holdsClips()) inputs.push_back(clipsOf(run, index));
+  if (track != nullptr && track->holdsClips()) inputs.push_back(clipsOf(walk, index));
   std::sort(strip.inputs.begin(), strip.inputs.end(),
-            [](const StripRun::Input& a, const StripRun::Input& b) { return a.place < b.place; });
-  for (const StripRun::Input& input : strip.inputs) inputs.push_back(input.node);
-  int node = strip.clips = sum(std::move(inputs), widthOf(index));
-  if (node == kSilentNode && !run.isFull) return;
+            [](const VisitedStrip::Input& a, const VisitedStrip::Input& b) { return a.place < b.place; });
+  for (const VisitedStrip::Input& input : strip.inputs) inputs.push_back(input.node);
+  strip.clips = sum(std::move(inputs), widthOf(index));
+  if (strip.clips == kSilentNode && !walk.isFull) return;
 
-  if (track != nullptr && track->invert && node != kSilentNode) {
-    RecipeNode inverted;
-    inverted.kind = RecipeNode::Kind::Polarity;
-    inverted.inputs = {node};
-    node = add(std::move(inverted));
-  }
-  const std::vector<Insert>& inserts = insertsOf(index);
-  if (run.isFull) strip.beforeInsert.assign(inserts.size(), kSilentNode);
+  strip.pre = insertChain(walk, strip, overrides, polarity(track, strip.clips));
+  sendFrom(walk, strip, true, strip.pre);
+  strip.out = this->strip(faderOf(index, overrides), strip.pre);
+  sendFrom(walk, strip, false, strip.out);
+  if (track != nullptr && (walk.isFull || !isTapped(walk, index))) goUp(walk, index, strip.out);
+}
+
+int SpanRecipe::polarity(const Track* track, int node) {
+  if (track == nullptr || !track->invert || node == kSilentNode) return node;
+  RecipeNode inverted;
+  inverted.kind = RecipeNode::Kind::Polarity;
+  inverted.inputs = {node};
+  inverted.channels = this->node(node).channels;
+  inverted.latency = this->node(node).latency;
+  return add(std::move(inverted));
+}
+
+int SpanRecipe::insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides, int node) {
+  const std::vector<Insert>& inserts = insertsOf(strip.strip);
+  if (walk.isFull) strip.beforeInsert.assign(inserts.size(), kSilentNode);
   for (std::size_t i = 0; i < inserts.size(); ++i) {
-    if (run.isFull) strip.beforeInsert[i] = node;
+    if (walk.isFull) strip.beforeInsert[i] = node;
     if (node != kSilentNode && inserts[i].on && isHeard(inserts[i], overrides))
-      node = effect(run, strip, i, inserts[i], node);
+      node = effect(walk, strip, i, inserts[i], node);
   }
-  strip.pre = node;
-  sendFrom(run, strip, true, node);
+  return node;
+}
 
+RecipeNode SpanRecipe::faderOf(int strip, const Overrides& overrides) const {
+  const Track* track = trackOf(strip);
+  const std::vector<Automation>& automation = automationOf(strip);
   RecipeNode fader;
   fader.kind = RecipeNode::Kind::Strip;
-  fader.inputChannels = widthOf(index);
-  fader.channels = widthAround(index);
-  const std::vector<Automation>& automation = automationOf(index);
+  fader.inputChannels = widthOf(strip);
+  fader.channels = widthAround(strip);
   if (overrides.faders == Faders::AsMixed) {
     fader.gainDb = track == nullptr ? context_.session().main.gainDb : track->gainDb;
     if (overrides.volumeAutomation) fader.gainCurve = curveOf(automation, "gain");
   } else if (overrides.faders == Faders::Value) {
     fader.gainDb = overrides.faderDb;
   }
-  if (track != nullptr && !overrides.pansCentred) {
+  if (track != nullptr && overrides.pans == Pans::AsMixed) {
     fader.pan = track->pan;
     if (overrides.panAutomation) fader.panCurve = curveOf(automation, "pan");
   }
   if (overrides.muteAutomation) fader.muteCurve = curveOf(automation, "mute");
-  node = strip.out = this->strip(std::move(fader), node);
-  sendFrom(run, strip, false, node);
-  if (track == nullptr || (isTapped(run, index) && !run.isFull)) return;
-  const int up = context_.tree().parent(index);
-  const bool staysOut =
-      context_.tree().isHelper(index) && (up == TrackTree::kMain || !context_.tree().isHelper(up));
-  if (!staysOut && leadsToTap(run, up)) give(run, up, context_.tree().place(index), node);
+  return fader;
 }
 
-void SpanRecipe::sendFrom(Run& run, const StripRun& from, bool preFader, int node) {
+/// Into what the strip is in. Helpers go no further than the outermost helper.
+void SpanRecipe::goUp(Walk& walk, int strip, int node) {
+  const TrackTree& tree = context_.tree();
+  const int up = tree.parent(strip);
+  const bool staysOut = tree.isHelper(strip) && (up == TrackTree::kMain || !tree.isHelper(up));
+  if (!staysOut && leadsToTap(walk, up)) giveInputTo(walk, up, tree.place(strip), node);
+}
+
+/// Whether what a strip sends to a return is heard where this walk ends.
+bool SpanRecipe::mayReachReturn(Walk& walk, int from, int to) const {
+  if (!walk.isFull && !walk.followsReturns) return false;
+  if (context_.tree().isHelper(from) || context_.tree().isMuted(to)) return false;
+  if (joinsBeforeTap(walk, from, to)) return true;
+  walk.note(RemarkCode::ReturnBeyondReach, to, {});
+  return false;
+}
+
+void SpanRecipe::sendFrom(Walk& walk, const VisitedStrip& from, bool preFader, int node) {
   const Track* track = trackOf(from.strip);
   if (track == nullptr || node == kSilentNode) return;
   for (std::size_t s = 0; s < track->sends.size(); ++s) {
@@ -271,35 +300,29 @@ void SpanRecipe::sendFrom(Run& run, const StripRun& from, bool preFader, int nod
     const SendTarget to = context_.order.target(send.to);
     if (!to.isKnown) continue;
     if (context_.order.isFeedback(from.strip, static_cast<int>(s))) {
-      run.note(RemarkCode::FeedbackSend, from.strip, send.to);
+      walk.note(RemarkCode::FeedbackSend, from.strip, send.to);
       continue;
     }
     const bool toReturn = to.insert < 0;
-    if (toReturn ? !run.isFull && !run.followsReturns : !run.isFull) continue;
-    if (toReturn && context_.tree().isHelper(from.strip)) continue;
-    if (toReturn && context_.tree().isMuted(to.strip)) continue;
-    if (toReturn && !joinsBeforeTap(run, from.strip, to.strip)) {
-      run.note(RemarkCode::ReturnBeyondReach, to.strip, {});
-      continue;
-    }
+    if (toReturn ? !mayReachReturn(walk, from.strip, to.strip) : !walk.isFull) continue;
     RecipeNode copy;
     copy.kind = RecipeNode::Kind::Strip;
-    copy.inputChannels = nodes_[static_cast<std::size_t>(node)].channels;
+    copy.inputChannels = this->node(node).channels;
     copy.channels = widthOf(to.strip);
     copy.gainDb = send.gainDb;
     copy.gainCurve = curveOf(track->automation, "send:" + send.id);
     const int sent = strip(std::move(copy), node);
     if (toReturn)
-      give(run, to.strip, context_.tree().place(from.strip), sent);
+      giveInputTo(walk, to.strip, context_.tree().place(from.strip), sent);
     else if (sent != kSilentNode)
-      run.keys[{to.strip, to.insert}].push_back(sent);
+      walk.keys[{to.strip, to.insert}].push_back(sent);
   }
 }
 
 /// What the same insert gets when everything sounds.
-int SpanRecipe::fullInput(Run& run, int strip, std::size_t index, int input) {
-  if (run.isFull) return input;
-  const Run& full = fullRun(*run.way);
+int SpanRecipe::fullInput(Walk& walk, int strip, std::size_t index, int input) {
+  if (walk.isFull) return input;
+  const Walk& full = fullWalk(*walk.walks);
   const auto found = full.strips.find(strip);
   return found == full.strips.end() || index >= found->second.beforeInsert.size()
              ? kSilentNode
@@ -308,86 +331,93 @@ int SpanRecipe::fullInput(Run& run, int strip, std::size_t index, int input) {
 
 /// What dynamics listen to: what is sent to their key input; where nothing is, their own full input (keyed by
 /// the mix), or what they are given.
-int SpanRecipe::keyOf(Run& run, int strip, std::size_t index, int input, int full) {
+int SpanRecipe::keyOf(Walk& walk, int strip, std::size_t index, int input, int full) {
   if (!context_.order.keySends(strip, static_cast<int>(index)).empty()) {
-    const Run& all = run.isFull ? run : fullRun(*run.way);
+    const Walk& all = walk.isFull ? walk : fullWalk(*walk.walks);
     const auto sent = all.keys.find({strip, static_cast<int>(index)});
     return sent == all.keys.end() ? kSilentNode : sum(sent->second, widthOf(strip));
   }
-  return run.way->brief->keyed && full != kSilentNode ? full : input;
+  return walk.walks->brief->heard.keyed && full != kSilentNode ? full : input;
 }
 
-int SpanRecipe::effect(Run& run, StripRun& strip, std::size_t index, const Insert& insert, int input) {
-  const int channels = nodes_[static_cast<std::size_t>(input)].channels;
-  const EffectInfo* info = usable(run, strip.strip, insert, channels);
+int SpanRecipe::effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert, int input) {
+  const int channels = node(input).channels;
+  const EffectInfo* info = usable(walk, strip.strip, insert, channels);
   if (info == nullptr) return input;
   const std::string& name = insert.name.empty() ? info->name : insert.name;
   const std::vector<Automation>* automation = &automationOf(strip.strip);
   const Frame latency = info->latency(context_.session().rate);
-  if (info->sort == EffectInfo::Sort::Linear && !info->hasKey)
+  if (info->linearity == EffectInfo::Linearity::Linear && !info->hasKey)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
 
-  const int full = fullInput(run, strip.strip, index, input);
-  if (info->sort == EffectInfo::Sort::Nonlinear && full != input)
-    run.note(RemarkCode::CannotSplit, strip.strip,
-             info->isPlugin && !info->about.empty()
-                 ? name + " ('" + info->about + "' may say what it listens to)"
-                 : name);
+  const int full = fullInput(walk, strip.strip, index, input);
+  if (info->linearity == EffectInfo::Linearity::Nonlinear && full != input)
+    walk.note(RemarkCode::CannotSplit, strip.strip,
+              info->isPlugin && !info->about.empty()
+                  ? name + " ('" + info->about + "' may say what it listens to)"
+                  : name);
   if (!info->hasKey)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
-  const int key = keyOf(run, strip.strip, index, input, full);
   const bool isFed = !context_.order.keySends(strip.strip, static_cast<int>(index)).empty();
-  if (!run.way->brief->keyed && full != input && !isFed) run.note(RemarkCode::KeyedAlone, strip.strip, name);
-  if (info->isPlugin)
-    return insertNode(RecipeNode::Kind::Effect, insert, *info, automation,
-                      key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels,
-                      latency);
-  if (key == kSilentNode)  // the key is silent: the gain of silence
-    return insertNode(RecipeNode::Kind::Apply, insert, *info, automation,
-                      {input, insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {}, 1, latency)},
-                      channels, latency);
-  const int linked = info->find("linked");
-  const bool isLinked = linked < 0 ||
-                        valueOf(insert, info->parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
-                        nodes_[static_cast<std::size_t>(key)].channels != channels;
-  const int gain =
-      insertNode(RecipeNode::Kind::Gain, insert, *info, automation, {key}, isLinked ? 1 : channels, latency);
-  return insertNode(RecipeNode::Kind::Apply, insert, *info, automation, {input, gain}, channels, latency);
+  if (!walk.walks->brief->heard.keyed && full != input && !isFed)
+    walk.note(RemarkCode::KeyedAlone, strip.strip, name);
+  return keyedEffect(walk, strip, index, insert, *info, input, full);
+}
+
+/// Dynamics: a gain worked out of a key, and its application. Plug-ins do both themselves.
+int SpanRecipe::keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index, const Insert& insert,
+                            const EffectInfo& info, int input, int full) {
+  using Kind = RecipeNode::Kind;
+  const int channels = node(input).channels;
+  const std::vector<Automation>* automation = &automationOf(strip.strip);
+  const Frame latency = info.latency(context_.session().rate);
+  const int key = keyOf(walk, strip.strip, index, input, full);
+  if (info.isPlugin)
+    return insertNode(Kind::Effect, insert, info, automation,
+                      key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels, latency);
+  if (key == kSilentNode)  // the gain of silence
+    return insertNode(Kind::Apply, insert, info, automation,
+                      {input, insertNode(Kind::Gain, insert, info, automation, {}, 1, latency)}, channels, latency);
+  const int linked = info.find("linked");
+  const bool isLinked = linked < 0 || valueOf(insert, info.parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
+                        node(key).channels != channels;
+  const int gain = insertNode(Kind::Gain, insert, info, automation, {key}, isLinked ? 1 : channels, latency);
+  return insertNode(Kind::Apply, insert, info, automation, {input, gain}, channels, latency);
 }
 
 /// An insert's effect; null, with a remark, where it is not there or does not take so many channels.
-const EffectInfo* SpanRecipe::usable(Run& run, int strip, const Insert& insert, int channels) const {
+const EffectInfo* SpanRecipe::usable(Walk& walk, int strip, const Insert& insert, int channels) const {
   const EffectInfo* info = effectInfo(insert, context_.plugins);
   if (info == nullptr) {
     const std::string why = context_.plugins == nullptr ? std::string() : context_.plugins->problemOf(insert);
-    run.note(RemarkCode::MissingEffect, strip, why.empty() ? "'" + insert.effect + "' is not there" : why);
+    walk.note(RemarkCode::MissingEffect, strip, why.empty() ? "'" + insert.effect + "' is not there" : why);
     return nullptr;
   }
   const bool fits =
       info->inputs == 0 || (info->inputs == info->outputs && (info->inputs == channels || info->inputs == 1));
   if (!fits) {
-    run.note(RemarkCode::PluginChannels, strip, info->name);
+    walk.note(RemarkCode::PluginChannels, strip, info->name);
     return nullptr;
   }
   if (!info->repeats)
-    run.note(RemarkCode::NeverRepeats, strip, insert.name.empty() ? info->name : insert.name);
+    walk.note(RemarkCode::NeverRepeats, strip, insert.name.empty() ? info->name : insert.name);
   return info;
 }
 
 /// All clips of a track as one sound: those without inserts in one player, each other by its own chain.
-int SpanRecipe::clipsOf(Run& run, int track) {
+int SpanRecipe::clipsOf(Walk& walk, int track) {
   int& made = clipNodes_[static_cast<std::size_t>(track)];
-  if (made != kNotMade && !run.isFull) return made;
+  if (made != kNotMade && !walk.isFull) return made;
   const auto [first, count] = clips_[static_cast<std::size_t>(track)];
   std::vector<int> parts;
   std::size_t plain = first;
   const auto flush = [&](std::size_t end) {
-    if (end > plain) parts.push_back(clipChain(run, track, plain, end - plain));
+    if (end > plain) parts.push_back(clipChain(walk, track, plain, end - plain));
   };
   for (std::size_t i = first; i < first + count; ++i) {
     if (context_.finder.clipOf(heard_[i]).inserts.empty()) continue;
     flush(i);
-    parts.push_back(clipChain(run, track, i, 1));
+    parts.push_back(clipChain(walk, track, i, 1));
     plain = i + 1;
   }
   flush(first + count);
@@ -398,31 +428,22 @@ int SpanRecipe::clipsOf(Run& run, int track) {
   return node;
 }
 
-int SpanRecipe::clipChain(Run& run, int track, std::size_t clip, std::size_t count) {
-  Hasher hasher;
-  hasher.add(RecipeNode::Kind::Player);
-  hasher.add(widthOf(track));
-  for (std::size_t i = clip; i < clip + count; ++i) addClip(hasher, heard_[i]);
+int SpanRecipe::clipChain(Walk& walk, int track, std::size_t clip, std::size_t count) {
   RecipeNode player;
   player.kind = RecipeNode::Kind::Player;
   player.channels = widthOf(track);
   player.track = track;
   player.firstClip = clip;
   player.clipCount = count;
-  player.digest = hasher.digest();
-  // Two tracks with the same sound are two players all the same: their files are read apart.
-  hasher.add(track);
-  const auto [found, isNew] = byDigest_.try_emplace(hasher.digest(), static_cast<int>(nodes_.size()));
-  if (isNew) nodes_.push_back(std::move(player));
-  int node = found->second;
+  int node = add(std::move(player));
   if (count > 1) return node;
   for (const Insert& insert : context_.finder.clipOf(heard_[clip]).inserts) {
-    if (!insert.on || !isHeard(insert, overridesOf(*run.way, track))) continue;
-    const int channels = nodes_[static_cast<std::size_t>(node)].channels;
-    const EffectInfo* info = usable(run, track, insert, channels);
+    if (!insert.on || !isHeard(insert, overridesOf(*walk.walks, track))) continue;
+    const int channels = this->node(node).channels;
+    const EffectInfo* info = usable(walk, track, insert, channels);
     if (info == nullptr) continue;
     const Frame latency = info->latency(context_.session().rate);
-    if (info->sort == EffectInfo::Sort::Dynamics && !info->isPlugin) {
+    if (info->linearity == EffectInfo::Linearity::Dynamics && !info->isPlugin) {
       const int gain = insertNode(RecipeNode::Kind::Gain, insert, *info, nullptr, {node}, 1, latency);
       node = insertNode(RecipeNode::Kind::Apply, insert, *info, nullptr, {node, gain}, channels, latency);
     } else {
@@ -449,120 +470,129 @@ bool SpanRecipe::sounds(const PlannedSource& source) const {
   return false;
 }
 
-Tap SpanRecipe::collect(Run& run) {
+Tap SpanRecipe::collect(Walk& walk) {
   Tap tap;
   std::vector<int> nodes;
   tap.channels = 0;
-  for (const Run::Point& point : run.points) {
+  for (const Walk::Point& point : walk.points) {
     const int width = point.stage == ReachStage::Track ? widthAround(point.strip) : widthOf(point.strip);
     tap.channels = std::max(tap.channels, width);
-    const auto found = run.strips.find(point.strip);
-    if (found == run.strips.end()) continue;
+    const auto found = walk.strips.find(point.strip);
+    if (found == walk.strips.end()) continue;
     nodes.push_back(point.stage == ReachStage::Clips     ? found->second.clips
                     : point.stage == ReachStage::Inserts ? found->second.pre
                                                          : found->second.out);
   }
   for (int& node : nodes) node = asWide(node, tap.channels);
   tap.node = sum(std::move(nodes), tap.channels);
-  tap.issues = run.issues;
+  tap.issues = walk.issues;
   return tap;
 }
 
 int SpanRecipe::asWide(int node, int channels) {
-  if (node == kSilentNode || nodes_[static_cast<std::size_t>(node)].channels == channels) return node;
+  if (node == kSilentNode || this->node(node).channels == channels) return node;
   RecipeNode wider;
   wider.kind = RecipeNode::Kind::Strip;
-  wider.inputChannels = nodes_[static_cast<std::size_t>(node)].channels;
+  wider.inputChannels = this->node(node).channels;
   wider.channels = channels;
   return strip(std::move(wider), node);
 }
 
-Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
-  Way& way = wayOf(brief);
+/// Where the reach takes a strip off.
+void SpanRecipe::addPoint(Walk& walk, int strip) const {
   const TrackTree& tree = context_.tree();
-  if (source.kind == PlannedSource::Kind::Mix) {
-    Run& full = fullRun(way);
-    Tap tap;
-    tap.channels = widthOf(TrackTree::kMain);
-    const auto main = full.strips.find(TrackTree::kMain);
-    if (main != full.strips.end()) tap.node = main->second.out;
-    tap.issues = full.issues;
-    return tap;
-  }
-  Run run;
-  run.way = &way;
-  run.followsReturns = brief.withReturns == Returns::In;
-  const auto addPoint = [&](Run::Point point) {
-    if (std::find(run.points.begin(), run.points.end(), point) == run.points.end())
-      run.points.push_back(point);
-  };
-  const auto outermost = [&](int strip) {
-    while (tree.parent(strip) != TrackTree::kMain) strip = tree.parent(strip);
-    return strip;
-  };
-  const auto pointOf = [&](int strip) -> Run::Point {
-    const int group = brief.reach.group.empty() ? TrackTree::kMain : tree.find(brief.reach.group);
-    switch (brief.reach.stage) {
-      case ReachStage::Clips: return {strip, ReachStage::Clips};
-      case ReachStage::Inserts: return {strip, ReachStage::Inserts};
-      case ReachStage::Track: return {strip, ReachStage::Track};
+  const Reach& reach = walk.walks->brief->heard.reach;
+  const auto pointOf = [&]() -> Walk::Point {
+    const int group = reach.group.empty() ? TrackTree::kMain : tree.find(reach.group);
+    switch (reach.stage) {
+      case ReachStage::Clips:
+      case ReachStage::Inserts:
+      case ReachStage::Track: return {strip, reach.stage};
       case ReachStage::GroupInserts:
       case ReachStage::Group:
         if (group == TrackTree::kMain || !tree.isInside(strip, group)) {
-          run.note(RemarkCode::ReachElsewhere, strip, brief.reach.group);
+          walk.note(RemarkCode::ReachElsewhere, strip, reach.group);
           return {strip, ReachStage::Track};
         }
-        return {group, brief.reach.stage == ReachStage::Group ? ReachStage::Track : ReachStage::Inserts};
-      case ReachStage::Groups: return {outermost(strip), ReachStage::Track};
+        return {group, reach.stage == ReachStage::Group ? ReachStage::Track : ReachStage::Inserts};
+      case ReachStage::Groups: return {tree.outermost(strip), ReachStage::Track};
       case ReachStage::MainInserts: return {TrackTree::kMain, ReachStage::Inserts};
-      case ReachStage::Main: return {TrackTree::kMain, ReachStage::Track};
+      case ReachStage::Main: break;
     }
     return {TrackTree::kMain, ReachStage::Track};
   };
-  const auto seed = [&](int top) {
-    for (const int track : active_)
-      if (tree.isInside(track, top) && !tree.isHelper(track)) give(run, track, 0, kSilentNode);
-  };
+  const Walk::Point point = pointOf();
+  if (std::find(walk.points.begin(), walk.points.end(), point) == walk.points.end()) walk.points.push_back(point);
+}
+
+void SpanRecipe::startTracksIn(Walk& walk, int top) {
+  for (const int track : active_)
+    if (context_.tree().isInside(track, top) && !context_.tree().isHelper(track))
+      giveInputTo(walk, track, 0, kSilentNode);
+}
+
+/// The points where a source is taken off, and the strips that it begins with.
+void SpanRecipe::beginWith(Walk& walk, const PlannedSource& source) {
+  const TrackTree& tree = context_.tree();
   switch (source.kind) {
     case PlannedSource::Kind::Track:
     case PlannedSource::Kind::Group:
-      addPoint(pointOf(source.track));
-      seed(source.track);
+      addPoint(walk, source.track);
+      startTracksIn(walk, source.track);
       break;
     case PlannedSource::Kind::Sum:
       for (const int track : source.tracks) {
-        addPoint(pointOf(track));
-        seed(track);
+        addPoint(walk, track);
+        startTracksIn(walk, track);
       }
       break;
     case PlannedSource::Kind::MixWithout:
-      run.points = {{TrackTree::kMain, ReachStage::Track}};
-      run.followsReturns = true;
+      walk.points = {{TrackTree::kMain, ReachStage::Track}};
+      walk.followsReturns = true;
       for (const int track : active_) {
-        const bool out =
+        const bool isOut =
             tree.isHelper(track) || std::any_of(source.tracks.begin(), source.tracks.end(),
                                                 [&](int without) { return tree.isInside(track, without); });
-        if (!out) give(run, track, 0, kSilentNode);
+        if (!isOut) giveInputTo(walk, track, 0, kSilentNode);
       }
       break;
     case PlannedSource::Kind::Return: {
       // All that is sent to it; what it sends on is in the files of those returns.
-      addPoint(pointOf(source.track));
-      run.followsReturns = false;
-      const Run& full = fullRun(way);
+      addPoint(walk, source.track);
+      walk.followsReturns = false;
+      const Walk& full = fullWalk(*walk.walks);
       if (const auto found = full.strips.find(source.track); found != full.strips.end())
-        for (const StripRun::Input& input : found->second.inputs)
-          give(run, source.track, input.place, input.node);
+        for (const VisitedStrip::Input& input : found->second.inputs)
+          giveInputTo(walk, source.track, input.place, input.node);
       break;
     }
     case PlannedSource::Kind::Mix: break;
   }
-  runAll(run);
-  return collect(run);
+}
+
+Tap SpanRecipe::mixTap(BriefWalks& walks) {
+  Walk& full = fullWalk(walks);
+  Tap tap;
+  tap.channels = widthOf(TrackTree::kMain);
+  const auto main = full.strips.find(TrackTree::kMain);
+  if (main != full.strips.end()) tap.node = main->second.out;
+  tap.issues = full.issues;
+  return tap;
+}
+
+Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
+  BriefWalks& walks = walksOf(brief);
+  if (source.kind == PlannedSource::Kind::Mix) return mixTap(walks);
+  Walk walk;
+  walk.walks = &walks;
+  walk.followsReturns = brief.heard.withReturns == Returns::In;
+  beginWith(walk, source);
+  walkAll(walk);
+  return collect(walk);
 }
 
 Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>& sources) {
-  if (brief.reach.stage == ReachStage::Main) return tap(brief, {});
+  if (brief.heard.reach.stage == ReachStage::Main) return tap(brief, {});
   PlannedSource dry;
   dry.kind = PlannedSource::Kind::Sum;
   std::vector<int> returns;
@@ -586,6 +616,27 @@ Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>&
   for (int& node : nodes) node = asWide(node, all.channels);
   all.node = sum(std::move(nodes), all.channels);
   return all;
+}
+
+std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(int tapped) const {
+  std::map<std::string, const RecipeNode*> plugins;
+  forEachBefore(tapped, [&](const RecipeNode& node) {
+    if (node.info != nullptr && node.info->isPlugin) plugins[node.insert->id] = &node;
+  });
+  return plugins;
+}
+
+void SpanRecipe::forEachBefore(int tapped, const std::function<void(const RecipeNode&)>& visit) const {
+  std::vector<char> seen(nodes_.size(), 0);
+  std::vector<int> open;
+  if (tapped != kSilentNode) open.push_back(tapped);
+  while (!open.empty()) {
+    const int index = open.back();
+    open.pop_back();
+    if (std::exchange(seen[static_cast<std::size_t>(index)], 1) != 0) continue;
+    visit(node(index));
+    open.insert(open.end(), node(index).inputs.begin(), node(index).inputs.end());
+  }
 }
 
 }  // namespace octaphon

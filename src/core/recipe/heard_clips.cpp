@@ -1,4 +1,4 @@
-#include "plan/heard_clips.h"
+#include "recipe/heard_clips.h"
 
 #include <algorithm>
 #include <tuple>
@@ -6,10 +6,10 @@
 namespace octaphon {
 
 Counting countingOf(const Brief& brief, int rate) {
-  Counting counting{brief.counts, brief.crossing, framesOf(brief.endFadeMs / 1000, rate), 0};
+  Counting counting{brief.heard.counts, brief.heard.crossing, framesOf(brief.heard.endFadeMs / 1000, rate), 0};
   // Where only what begins here counts, nothing sounds before the span.
-  if (brief.counts == Counts::EverythingHeard)
-    counting.runUp = brief.runUpFromStart ? kMaxFrame : framesOf(brief.runUpSeconds, rate);
+  if (brief.heard.counts == Counts::EverythingHeard)
+    counting.runUp = brief.heard.runUp.fromStart ? kMaxFrame : framesOf(brief.heard.runUp.seconds, rate);
   return counting;
 }
 

@@ -1,0 +1,15 @@
+#!/bin/sh
+# Looks at the sources without running them: layout (clang-format), includes (which folder may use which), and with
+# clang-tidy what its settings ask for. `./lint.sh quick` leaves clang-tidy out; it takes the longest by far.
+set -eu
+cd "$(dirname "$0")"
+./setup.sh lint
+sources=$(git ls-files 'src/*.cpp' 'src/*.h' 'tests/*.cpp' 'tests/*.h' 'bench/*.cpp' 'demo/*.cpp' 'demo/*.h' 'docs/*.cpp')
+# shellcheck disable=SC2086
+clang-format --dry-run -Werror $sources
+python3 tests/check_includes.py .
+[ "${1:-all}" = quick ] && exit 0
+cmake --preset release > build-lint.log 2>&1 || { cat build-lint.log >&2; exit 1; }
+rm -f build-lint.log
+# shellcheck disable=SC2046
+run-clang-tidy -quiet -p build/release '/src/(core|cli|worker|app)/.*\.cpp$'

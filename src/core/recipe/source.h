@@ -1,0 +1,30 @@
+// What a sound is taken from.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace octaphon {
+
+struct PlannedSource {
+  enum class Kind {
+    Track,
+    Group,
+    Return,
+    Sum,         ///< of `tracks`
+    MixWithout,  ///< the mix without `tracks`
+    Mix,
+  };
+  Kind kind = Kind::Mix;
+  int track = -1;                ///< index in Session::tracks; −1 for sums and the mix
+  std::string id = {};           ///< of the track or sum; `main` for the mix
+  std::string name = {};         ///< `mix` for the mix
+  std::string group = {};        ///< name of the group it is in; empty below main
+  std::vector<int> tracks = {};  ///< of sums: indices in Session::tracks
+  std::string heard = {};        ///< where it is taken off, in words: `through Machines and main`
+
+  /// The mix, whole or without some.
+  bool isWhole() const { return kind == Kind::Mix || kind == Kind::MixWithout; }
+};
+
+}  // namespace octaphon

@@ -1,0 +1,23 @@
+// What rows must have in common to share a pass.
+#pragma once
+
+#include <string>
+
+#include "plan/sheet.h"
+#include "recipe/heard_clips.h"
+
+namespace octaphon {
+
+struct PassKey {
+  Frame start = 0;
+  Frame length = 0;
+  bool finish = false;
+  std::string clipSet;  ///< id; empty for a region: everything sounds
+  Counting counting;
+  auto operator<=>(const PassKey&) const = default;
+  PlannedSpan span() const;
+};
+
+PassKey passKeyOf(const Sheet& sheet, const Row& row);
+
+}  // namespace octaphon

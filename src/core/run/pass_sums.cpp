@@ -1,0 +1,122 @@
+#include "run/pass_sums.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/unicode.h"
+#include "plan/partition.h"
+
+namespace octaphon {
+namespace {
+
+std::string residualText(double decibels) {
+  char text[32];
+  std::snprintf(text, sizeof text, "%.1f dB", std::fabs(decibels));
+  return (decibels < 0 ? "−" : "") + std::string(text);
+}
+
+/// Why layers may not add up, where it is known.
+std::string causeOf(const std::vector<SignalIssue>& issues) {
+  for (const SignalIssue& issue : issues) {
+    if (issue.code == RemarkCode::CannotSplit)
+      return ": " + printable(issue.what, 200) + " cannot be split among layers";
+    if (issue.code == RemarkCode::KeyedAlone)
+      return ": " + printable(issue.what, 200) + " reacts to each layer alone. Key them by the mix";
+  }
+  return {};
+}
+
+}  // namespace
+
+void PassSums::add(std::size_t row) {
+  const TappedSound& sound = sheet_.soundOf(sheet_.rows[row]);
+  const bool isThere = std::any_of(sums_.begin(), sums_.end(), [&](const Sum& sum) {
+    return sum.outcome.brief == sound.brief && sum.outcome.span == sound.span;
+  });
+  if (isThere) return;
+  const PlannedBrief& brief = sheet_.briefs[sound.brief];
+  SumCheck check = sumCheckOf(recipe_, brief, brief.spans[sound.span], sourcesBeside(sound));
+  Sum& sum = sums_.emplace_back();
+  sum.outcome.brief = sound.brief;
+  sum.outcome.span = sound.span;
+  sum.outcome.text = std::move(check.text);
+  sum.layers = check.sources.size();
+  if (check.isJudged) addMeter(sum, sound, check.sources);
+}
+
+/// The sources that have a sound in the same brief and span; they stand beside each other.
+std::vector<std::size_t> PassSums::sourcesBeside(const TappedSound& sound) const {
+  const auto before = [](const TappedSound& a, const TappedSound& b) {
+    return std::pair(a.brief, a.span) < std::pair(b.brief, b.span);
+  };
+  const auto [first, last] = std::equal_range(sheet_.sounds.begin(), sheet_.sounds.end(), sound, before);
+  std::vector<std::size_t> sources;
+  for (auto beside = first; beside != last; ++beside) sources.push_back(beside->source);
+  return sources;
+}
+
+void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& indices) {
+  const PlannedBrief& brief = sheet_.briefs[sound.brief];
+  std::vector<PlannedSource> sources;
+  for (const std::size_t index : indices) sources.push_back(brief.sources[index]);
+  const Tap all = recipe_.everything(brief.brief, sources);
+  std::vector<std::size_t> layers;
+  for (const PlannedSource& source : sources) {
+    const Tap tap = recipe_.tap(brief.brief, source);
+    sum.issues.insert(sum.issues.end(), tap.issues.begin(), tap.issues.end());
+    layers.push_back(
+        taps_.add(recipe_.asWide(tap.node, all.channels), {&brief.brief, {source}, false, all.channels}));
+  }
+  const std::size_t reference = taps_.add(all.node, {&brief.brief, sources, true});
+  sum.meter.emplace(std::move(layers), reference, sound.frames);
+}
+
+void PassSums::begin(const TapSource& source) {
+  for (Sum& sum : sums_)
+    if (sum.meter) sum.meter->begin(source);
+}
+
+void PassSums::take(const TapSource& source, Frame at, Frame frames) {
+  for (Sum& sum : sums_)
+    if (sum.meter) sum.meter->take(source, at, frames);
+}
+
+Frame PassSums::framesWanted() const {
+  Frame frames = 0;
+  for (const Sum& sum : sums_)
+    if (sum.meter) frames = std::max(frames, sum.meter->framesWanted());
+  return frames;
+}
+
+std::vector<SumOutcome> PassSums::outcomes() const {
+  std::vector<SumOutcome> outcomes;
+  for (const Sum& sum : sums_) outcomes.push_back(judged(sum));
+  return outcomes;
+}
+
+SumOutcome PassSums::judged(const Sum& sum) const {
+  SumOutcome outcome = sum.outcome;
+  if (!sum.meter) return outcome;
+  if (!sum.meter->problem().empty()) {
+    outcome.text = sum.meter->problem();
+    return outcome;
+  }
+  outcome.residualDb = sum.meter->residualDb();
+  outcome.verdict = outcome.residualDb < kSumToleranceDb ? SumVerdict::AddsUp : SumVerdict::Differs;
+  outcome.text = verdictText(sum, outcome);
+  return outcome;
+}
+
+std::string PassSums::verdictText(const Sum& sum, const SumOutcome& outcome) const {
+  const Brief& brief = sheet_.briefs[outcome.brief].brief;
+  const std::string whole = brief.heard.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
+  const std::string layers = counted(sum.layers, "layer");
+  const bool isOne = sum.layers == 1;
+  if (outcome.verdict == SumVerdict::Differs)
+    return layers + (isOne ? " differs" : " together differ") + " from " + whole + " by up to " +
+           residualText(outcome.residualDb) + causeOf(sum.issues);
+  return layers + (isOne ? " is " : " add up to ") + whole +
+         (outcome.residualDb <= kExactSumDb ? ", exactly" : ", within " + residualText(outcome.residualDb));
+}
+
+}  // namespace octaphon

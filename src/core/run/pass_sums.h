@@ -1,0 +1,49 @@
+// The sums of a pass: which layers should add up to what, measured while the pass runs.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "plan/sheet.h"
+#include "recipe/recipe.h"
+#include "run/sum_meter.h"
+#include "run/tap_list.h"
+
+namespace octaphon {
+
+class PassSums {
+ public:
+  PassSums(const Sheet& sheet, SpanRecipe& recipe, TapList& taps) : sheet_(sheet), recipe_(recipe), taps_(taps) {}
+
+  /// The sum of all layers of the brief and span that a row belongs to, made now or not. Once for each of them.
+  void add(std::size_t row);
+
+  /// Once, before the first block.
+  void begin(const TapSource& source);
+  /// The block that starts `at` frames after the span's start.
+  void take(const TapSource& source, Frame at, Frame frames);
+  /// After begin(): frames from the span's start that are measured, latency included.
+  Frame framesWanted() const;
+  std::vector<SumOutcome> outcomes() const;
+
+ private:
+  struct Sum {
+    SumOutcome outcome;
+    std::optional<SumMeter> meter;  // none where nothing can be judged
+    std::size_t layers = 0;
+    std::vector<SignalIssue> issues;
+  };
+
+  std::vector<std::size_t> sourcesBeside(const TappedSound& sound) const;
+  void addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& sources);
+  SumOutcome judged(const Sum& sum) const;
+  std::string verdictText(const Sum& sum, const SumOutcome& outcome) const;
+
+  const Sheet& sheet_;
+  SpanRecipe& recipe_;
+  TapList& taps_;
+  std::vector<Sum> sums_;
+};
+
+}  // namespace octaphon

@@ -1,0 +1,57 @@
+// One row on its way from a tap to a file.
+#pragma once
+
+#include <memory>
+#include <optional>
+
+#include "finish/chain.h"
+#include "plan/sheet.h"
+#include "signal/graph.h"
+#include "write/encoder.h"
+#include "write/publisher.h"
+
+namespace octaphon {
+
+/// What became of a row: its file, complete but for its name, or why there is none.
+struct RowResult {
+  std::size_t row = 0;  ///< index in Sheet::rows
+  Result<FinishedFile> file;
+  Level level = {};  ///< before rounding
+};
+
+/// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
+class RowOutput {
+ public:
+  /// Creates the file. `row` indexes the sheet, which must live as long.
+  RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder);
+
+  /// Once, before the first block. `latency`: frames that the tap lies behind the session.
+  void begin(Frame latency);
+  /// The next block of the tap, from the span's start on.
+  void take(const TapBlock& block, Frame frames);
+  /// Whether more of the tap would change the file.
+  bool wantsMore() const { return !error_ && chain_ && chain_->wantsMore(); }
+  /// The sound has ended.
+  RowResult finish(const Fingerprint& fingerprint);
+
+  const Row& row() const { return sheet_.rows[index_]; }
+  /// Frames of the file whose sound has come.
+  Frame taken() const { return chain_ ? chain_->taken() : 0; }
+
+ private:
+  Result<> open(const SafeFolder& folder);
+  Result<FinishedFile> finished(const Fingerprint& fingerprint);
+  void keep(const Result<>& outcome);
+  void stop(Error error);
+
+  const Sheet& sheet_;
+  std::size_t index_;
+  std::string key_;
+  std::unique_ptr<PendingFile> file_;
+  std::unique_ptr<Encoder> encoder_;
+  std::unique_ptr<FinishChain> chain_;
+  Level level_;  // of a chain that is put away
+  std::optional<Error> error_;
+};
+
+}  // namespace octaphon

@@ -1,0 +1,61 @@
+#include "run/sweep.h"
+
+#include "run/pass_writer.h"
+
+namespace octaphon {
+namespace {
+
+/// Everything up to the last end of the passes.
+PlannedSpan stretchOf(const std::vector<PlannedPass>& passes) {
+  Frame end = 0;
+  for (const PlannedPass& pass : passes) end = std::max(end, pass.key.span().end());
+  PlannedSpan whole = passes.front().key.span();
+  whole.start = 0;
+  whole.length = end;
+  return whole;
+}
+
+/// False after a cancel.
+bool goOnTo(Frame start, Frame& at, Graph& sweep, RunControl& control) {
+  while (at < start) {
+    if (!control.mayGoOn()) return false;
+    const Frame block = std::min(sweep.blockFrames(), start - at);
+    sweep.process(at, block);
+    at += block;
+  }
+  return true;
+}
+
+}  // namespace
+
+void runSweep(const PassSetting& setting, const std::vector<PlannedPass>& passes,
+              const std::function<void(PassResult)>& done) {
+  // One recipe for all, so that the states fit.
+  const PlannedSpan whole = stretchOf(passes);
+  const Counting& counting = passes.front().key.counting;
+  SpanRecipe recipe(setting.context, whole, counting, setting.context.finder.heardIn(whole, counting));
+  std::vector<std::unique_ptr<PassWriter>> writers;
+  std::vector<int> taps;
+  for (const PlannedPass& pass : passes) {
+    writers.push_back(std::make_unique<PassWriter>(setting.sheet, setting.context, pass, recipe));
+    const std::vector<int>& nodes = writers.back()->taps().nodes();
+    taps.insert(taps.end(), nodes.begin(), nodes.end());
+  }
+  if (recipe.hasPlugins()) {  // their state cannot be copied: each pass goes all the way on its own
+    writers.clear();
+    for (const PlannedPass& pass : passes) done(runPass(setting, pass));
+    return;
+  }
+  Graph sweep(recipe, setting.media, std::move(taps));
+  Frame at = 0;
+  for (std::size_t i = 0; i < passes.size(); ++i) {
+    const PassKey& key = passes[i].key;
+    if (!goOnTo(key.start, at, sweep, setting.control)) return;
+    const auto fork = sweep.fork(writers[i]->taps().nodes(), key.span().end());
+    if (!writers[i]->play(*fork, key.start, setting.control)) return;
+    done(writers[i]->finish());
+    writers[i].reset();
+  }
+}
+
+}  // namespace octaphon
