@@ -7,7 +7,7 @@ cd "$(dirname "$0")"
 sources=$(git ls-files 'src/*.cpp' 'src/*.h' 'tests/*.cpp' 'tests/*.h' 'bench/*.cpp' 'demo/*.cpp' 'demo/*.h' 'docs/*.cpp')
 # shellcheck disable=SC2086
 clang-format --dry-run -Werror $sources
-python3 tests/check_includes.py .
+python3 tests/check_layers.py .
 [ "${1:-all}" = quick ] && exit 0
 cmake --preset release > build-lint.log 2>&1 || { cat build-lint.log >&2; exit 1; }
 rm -f build-lint.log

@@ -1,5 +1,6 @@
-// octaphon-bench-bound IN OUT [--two] [--sync]: what any program has to do at least. Reads the 24 tracks of the
-// job span by span, sums them and writes every track and the sum through libsndfile, in one thread or two.
+// octaphon-bench-bound IN OUT [--two] [--sync]: what any program has to do at least. Reads the 24 tracks of
+// the job span by span, sums them and writes every track and the sum through libsndfile, in one thread or
+// two.
 #include <unistd.h>
 
 #include <algorithm>

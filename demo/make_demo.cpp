@@ -17,7 +17,8 @@ namespace {
 Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const Sound sound = synthesise(recording);
   OCTAPHON_ASSIGN(PendingFile file, folder.create(recording.file));
-  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer, openEncoder(file, Encoding::Pcm24, sound.channels, sound.rate));
+  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer,
+                  openEncoder(file, Encoding::Pcm24, sound.channels, sound.rate));
   std::vector<std::int32_t> sides[2];
   for (std::size_t i = 0; i < sound.samples.size(); ++i)
     sides[i % static_cast<std::size_t>(sound.channels)].push_back(

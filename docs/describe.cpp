@@ -12,7 +12,8 @@ int main(int count, char** arguments) {
     return 2;
   }
   const auto page = readFile(arguments[2], 1 << 20);
-  const auto written = page ? replaceFile(arguments[2], withFieldTables(*page)) : Result<>(tl::unexpected(page.error()));
+  const auto written =
+      page ? replaceFile(arguments[2], withFieldTables(*page)) : Result<>(tl::unexpected(page.error()));
   const auto schema = written ? replaceFile(arguments[1], sessionSchema()) : written;
   if (!schema) std::fprintf(stderr, "%s\n", schema.error().describe().c_str());
   return schema ? 0 : 1;

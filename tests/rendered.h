@@ -29,8 +29,8 @@ struct RenderSpec {
 inline PlannedSource sourceOf(const Session& session, const std::string& id) {
   const TrackTree tree(session);
   PlannedSource source;
-  source.track = tree.find(id);
-  const Track& track = session.tracks[static_cast<std::size_t>(source.track)];
+  source.track = tree.find(id).value();
+  const Track& track = session.tracks[source.track.track()];
   source.kind = track.isGroup()    ? PlannedSource::Kind::Group
                 : track.isReturn() ? PlannedSource::Kind::Return
                                    : PlannedSource::Kind::Track;

@@ -1,4 +1,5 @@
-// Every field of everything in a session, walked: out and in again, at its limits, beyond them, undone, shown.
+// Every field of everything in a session, walked: out and in again, at its limits, beyond them, undone,
+// shown.
 #include <QtTest>
 
 #include "brief/editing.h"
@@ -13,12 +14,18 @@ namespace {
 
 // Values of a kind that differ from the default: the ends of its range, and others.
 
-std::vector<std::string> samples(const IdKind&, const std::string&) { return {"other.id-1", std::string(64, 'x')}; }
-std::vector<std::string> samples(const ReferenceKind&, const std::string&) { return {}; }  // need their target
+std::vector<std::string> samples(const IdKind&, const std::string&) {
+  return {"other.id-1", std::string(64, 'x')};
+}
+std::vector<std::string> samples(const ReferenceKind&, const std::string&) {
+  return {};
+}  // need their target
 std::vector<std::string> samples(const StripReferenceKind&, const std::string&) { return {"main", "t1"}; }
 std::vector<std::string> samples(const TextKind&, const std::string&) { return {"a \"b\" \\ é 東京", "x/y"}; }
 std::vector<bool> samples(const FlagKind&, bool usual) { return {!usual}; }
-std::vector<double> samples(const NumberKind& kind, double) { return {kind.least, kind.most, kind.least / 3 + kind.most / 7}; }
+std::vector<double> samples(const NumberKind& kind, double) {
+  return {kind.least, kind.most, kind.least / 3 + kind.most / 7};
+}
 std::vector<std::optional<double>> samples(const OptionalNumberKind& kind, std::optional<double>) {
   return {kind.number.least, kind.number.most};
 }
@@ -32,7 +39,8 @@ std::vector<std::vector<std::string>> samples(const TextListKind&, const std::ve
   return {{"gone", "c1"}};
 }
 std::vector<Facts> samples(const TextMapKind&, const Facts&) { return {{{"place", "quay"}, {"", ""}}}; }
-std::vector<std::map<std::string, double>> samples(const NumberMapKind& kind, const std::map<std::string, double>&) {
+std::vector<std::map<std::string, double>> samples(const NumberMapKind& kind,
+                                                   const std::map<std::string, double>&) {
   return {{{"time", kind.most}, {"other", -0.5}}};
 }
 std::vector<std::map<std::string, Facts>> samples(const TextMapsKind&, const std::map<std::string, Facts>&) {
@@ -62,7 +70,8 @@ QStringList refused(const TextKind& kind) {
 }
 QStringList refused(const FlagKind&) { return {"1", "\"true\"", "null"}; }
 QStringList refused(const NumberKind& kind) {
-  return {QString::number(kind.least - 0.001, 'g', 17), QString::number(kind.most * 1.001 + 0.001, 'g', 17), "\"1\"", "[]"};
+  return {QString::number(kind.least - 0.001, 'g', 17), QString::number(kind.most * 1.001 + 0.001, 'g', 17),
+          "\"1\"", "[]"};
 }
 QStringList refused(const OptionalNumberKind& kind) { return refused(kind.number); }
 QStringList refused(const IntegerKind& kind) {
@@ -145,7 +154,8 @@ void forEachThing(const Visit& visit) {
   visit("insert", Reach1<Insert>([](Session& s) -> Insert& { return s.tracks[0].inserts[0]; }));
   visit("send", Reach1<Send>([](Session& s) -> Send& { return s.tracks[0].sends[0]; }));
   visit("curve", Reach1<Automation>([](Session& s) -> Automation& { return s.tracks[0].automation[0]; }));
-  visit("point", Reach1<CurvePoint>([](Session& s) -> CurvePoint& { return s.tracks[0].automation[0].points[0]; }));
+  visit("point",
+        Reach1<CurvePoint>([](Session& s) -> CurvePoint& { return s.tracks[0].automation[0].points[0]; }));
   visit("region", Reach1<Region>([](Session& s) -> Region& { return s.regions[0]; }));
   visit("marker set", Reach1<MarkerSet>([](Session& s) -> MarkerSet& { return s.markerSets[0]; }));
   visit("marker", Reach1<Marker>([](Session& s) -> Marker& { return s.markerSets[0].markers[0]; }));
@@ -153,18 +163,20 @@ void forEachThing(const Visit& visit) {
   visit("span", Reach1<TimeSpan>([](Session& s) -> TimeSpan& { return *s.clipSets[0].span; }));
   visit("brief", Reach1<Brief>([](Session& s) -> Brief& { return s.briefs[0]; }));
   visit("overrides", Reach1<Overrides>([](Session& s) -> Overrides& { return s.briefs[0].heard.overrides; }));
-  visit("exception", Reach1<TrackException>([](Session& s) -> TrackException& { return s.briefs[0].heard.exceptions[0]; }));
+  visit("exception", Reach1<TrackException>(
+                         [](Session& s) -> TrackException& { return s.briefs[0].heard.exceptions[0]; }));
   visit("sum", Reach1<SumSource>([](Session& s) -> SumSource& { return s.briefs[0].what.sums[0]; }));
   visit("output", Reach1<Output>([](Session& s) -> Output& { return s.briefs[0].files.more[0]; }));
 }
 
 /// What would break another rule of the session if it were changed alone.
 bool isBound(const std::string& name, const char* key) {
-  const std::pair<const char*, const char*> kBound[]{{"track", "id"},    {"track", "kind"},  {"medium", "id"},
-                                                     {"tempo", "at"},    {"fade", "length"}, {"clip", "length"},
-                                                     {"session", "version"}, {"medium", "content"}};
-  return std::any_of(std::begin(kBound), std::end(kBound),
-                     [&](const auto& bound) { return name == bound.first && std::string_view(key) == bound.second; });
+  const std::pair<const char*, const char*> kBound[]{
+      {"track", "id"},    {"track", "kind"},  {"medium", "id"},       {"tempo", "at"},
+      {"fade", "length"}, {"clip", "length"}, {"session", "version"}, {"medium", "content"}};
+  return std::any_of(std::begin(kBound), std::end(kBound), [&](const auto& bound) {
+    return name == bound.first && std::string_view(key) == bound.second;
+  });
 }
 
 QString placeOf(const std::string& name, const char* key) { return QString("%1.%2").arg(name.c_str(), key); }
@@ -188,7 +200,8 @@ class DescriptionTest : public QObject {
             Session after = before;
             field.in(thing(after)) = value;
             const auto read = readSession(writeSession(after), "s");
-            QVERIFY2(read.has_value(), qPrintable(placeOf(name, field.key) + (read ? "" : read.error().describe().c_str())));
+            QVERIFY2(read.has_value(),
+                     qPrintable(placeOf(name, field.key) + (read ? "" : read.error().describe().c_str())));
             QVERIFY2(*read == after, qPrintable(placeOf(name, field.key)));
             checkUndo(before, after, placeOf(name, field.key));
             ++fields;
@@ -239,11 +252,13 @@ class DescriptionTest : public QObject {
     });
   }
 
-  // A field at its default leaves no trace where it need not; all fields of a fresh thing are at their default.
+  // A field at its default leaves no trace where it need not; all fields of a fresh thing are at their
+  // default.
   void defaultsAreLeftOut() {
-    const Session read = *readSession(R"({"format":"octaphon-session","version":"1.0","rate":48000,)"
-                                      R"("briefs":[{"id":"b1"}],"regions":[{"id":"r","start":0,"length":1}]})",
-                                      "s");
+    const Session read =
+        *readSession(R"({"format":"octaphon-session","version":"1.0","rate":48000,)"
+                     R"("briefs":[{"id":"b1"}],"regions":[{"id":"r","start":0,"length":1}]})",
+                     "s");
     Brief fresh;
     fresh.id = "b1";
     QVERIFY(read.briefs[0] == fresh);

@@ -298,12 +298,12 @@ class EditTest : public QObject {
     facts.set("m", fact);
     for (const auto& [at, expected] :
          {std::pair<Frame, Frame>{1070, 1076}, {1031, 1026}, {1990, 1976}, {1055, 1076}}) {
-      const auto found = nearestZero(make.session, facts, at, -1, 480);
+      const auto found = nearestZero(make.session, facts, at, std::nullopt, 480);
       QVERIFY(found.has_value());
       QVERIFY2(std::abs(*found - expected) <= 1, qPrintable(QString::number(*found)));
     }
-    QVERIFY(!nearestZero(make.session, facts, 500, -1, 480));
-    QVERIFY(!nearestZero(make.session, facts, 1010, 0, 10));
+    QVERIFY(!nearestZero(make.session, facts, 500, std::nullopt, 480));
+    QVERIFY(!nearestZero(make.session, facts, 1010, Strip(0), 10));
   }
 
   void deletingLeavesNothingBehind() {

@@ -1,7 +1,7 @@
 // The chain of stages between a tap and an encoder, on buffers alone.
 #include <cmath>
-#include <random>
 #include <QtTest>
+#include <random>
 
 #include "finish/chain.h"
 
@@ -115,8 +115,8 @@ class FinishTest : public QObject {
       for (int c = 0; c < 2; ++c) {
         late.channels[static_cast<std::size_t>(c)].assign(static_cast<std::size_t>(latency), 0.5f);
         const auto& own = sound.channels[static_cast<std::size_t>(c)];
-        late.channels[static_cast<std::size_t>(c)].insert(late.channels[static_cast<std::size_t>(c)].end(), own.begin(),
-                                                          own.end());
+        late.channels[static_cast<std::size_t>(c)].insert(late.channels[static_cast<std::size_t>(c)].end(),
+                                                          own.begin(), own.end());
       }
       QVERIFY(played(late, planFor(2, 2, 16, latency, 10'000), [] { return 4096; }) == prompt);
     }
@@ -128,10 +128,12 @@ class FinishTest : public QObject {
     const FinishPlan plan = planFor(2, 2, 24, 100, 8'000);
     const Kept whole = played(sound, plan, [] { return 1 << 20; });
     for (const Frame end : {0, 1, 99, 100, 101, 355, 356, 357, 4196, 5000, 8099, 8100, 9000}) {
-      const Kept part = played(sound, plan, [] { return 700; }, end);
+      const Kept part = played(
+          sound, plan, [] { return 700; }, end);
       const auto frames = static_cast<std::size_t>(std::clamp<Frame>(end - 100, 0, 8'000));
       QCOMPARE(part.integers.size(), frames * 2);
-      // Noise is a function of the frame; what differs is only whether a cell that was cut off holds whole steps.
+      // Noise is a function of the frame; what differs is only whether a cell that was cut off holds whole
+      // steps.
       const std::size_t cells = frames / kQuantiseCell * kQuantiseCell * 2;
       QVERIFY(std::equal(part.integers.begin(), part.integers.begin() + static_cast<std::ptrdiff_t>(cells),
                          whole.integers.begin()));
@@ -175,7 +177,8 @@ class FinishTest : public QObject {
 
   // A twin of each: at full scale nothing is clipped, one step over it is.
   void fullScaleIsSaturatedAndCounted() {
-    for (const auto& [peak, clipped] : {std::pair(32767.0f / 32768, 0u), {1.0f, 256u}, {-1.0f, 0u}, {1.5f, 256u}}) {
+    for (const auto& [peak, clipped] :
+         {std::pair(32767.0f / 32768, 0u), {1.0f, 256u}, {-1.0f, 0u}, {1.5f, 256u}}) {
       Kept kept;
       kept.channels = 1;
       FinishChain chain(planFor(1, 1, 16, 0, 256), kept);

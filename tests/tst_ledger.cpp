@@ -77,10 +77,13 @@ class LedgerTest : public QObject {
   // What a newer version wrote is there after this one has written the receipt anew.
   void newerLinesAndKeysAreKept() {
     const std::string edition = R"({"kind":"edition","brief":"b","numbers":[[1,[2]]]})";
-    std::string text = R"({"format":"octaphon-receipt","version":"1.7"})" "\n" + edition + "\n";
+    std::string text = R"({"format":"octaphon-receipt","version":"1.7"})"
+                       "\n" +
+                       edition + "\n";
     for (int i = 0; i < 5; ++i)
-      text += R"({"kind":"file","key":"k","file":"a.wav","hash":"00000000000000000000000000000001","later":{"x":)" +
-              std::to_string(i) + "}}\n";
+      text +=
+          R"({"kind":"file","key":"k","file":"a.wav","hash":"00000000000000000000000000000001","later":{"x":)" +
+          std::to_string(i) + "}}\n";
     const Receipt receipt = Receipt::parse(text);
     QCOMPARE(receipt.damagedLines(), 0u);
     QVERIFY(receipt.paysToCompact());
@@ -94,10 +97,12 @@ class LedgerTest : public QObject {
 
   // The first versions wrote one digest for all, and no kind: such files are known, and stale once.
   void receiptsOfTheFirstVersionsAreRead() {
-    const Receipt receipt = Receipt::parse(
-        R"({"format":"octaphon-receipt","version":"1.0"})" "\n"
-        R"({"key":"k","file":"a.wav","hash":"00000000000000000000000000000001",)"
-        R"("fingerprint":"00000000000000000000000000000002","head":44,"size":50,"changed":7})" "\n");
+    const Receipt receipt =
+        Receipt::parse(R"({"format":"octaphon-receipt","version":"1.0"})"
+                       "\n"
+                       R"({"key":"k","file":"a.wav","hash":"00000000000000000000000000000001",)"
+                       R"("fingerprint":"00000000000000000000000000000002","head":44,"size":50,"changed":7})"
+                       "\n");
     QCOMPARE(receipt.damagedLines(), 0u);
     QCOMPARE(receipt.linesOf("a.wav").size(), 1u);
     QCOMPARE(receipt.linesOf("a.wav")[0].stamp.size, 50u);

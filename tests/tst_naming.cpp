@@ -39,7 +39,8 @@ class NamingTest : public QObject {
         "Tidewheel", "Game sounds", "Winch/Start 01", "Gear Wheel", "Machines", 12, 3, 3, 1};
     const auto parsed = Template::parse(format.toStdString());
     QVERIFY(parsed.has_value());
-    QCOMPARE(QString::fromStdString(expandName(*parsed, values, *parseChoice<LetterCase>(letterCase.toStdString()))),
+    QCOMPARE(QString::fromStdString(
+                 expandName(*parsed, values, *parseChoice<LetterCase>(letterCase.toStdString()))),
              name);
   }
 

@@ -2,11 +2,11 @@
 
 #include "media/media_facts.h"
 #include "naming/file_name.h"
-#include "recipe/heard_clips.h"
 #include "plan/fingerprints.h"
 #include "plan/planner.h"
 #include "plan/row_states.h"
 #include "plan/sentence.h"
+#include "recipe/heard_clips.h"
 #include "support.h"
 
 using namespace octaphon;
@@ -225,7 +225,8 @@ class PlanTest : public QObject {
     QCOMPARE(countText(sheet), std::string("9 files = 4 clip sets × 3 sources, less 3 without clips"));
     QVERIFY(hasCode(sheet.remarksOf(sheet.rows[0]), RemarkCode::EmptySpan));
     QCOMPARE(sheet.briefs[0].remarks.at(0).code, RemarkCode::MutedSource);
-    for (const std::size_t row : {4u, 5u}) QVERIFY(hasCode(sheet.remarksOf(sheet.rows[row]), RemarkCode::NotInSet));
+    for (const std::size_t row : {4u, 5u})
+      QVERIFY(hasCode(sheet.remarksOf(sheet.rows[row]), RemarkCode::NotInSet));
     QVERIFY(!hasCode(sheet.remarksOf(sheet.rows[3]), RemarkCode::NotInSet));  // c4 is not in the group
     for (const Row& row : sheet.rows) QVERIFY(!hasCode(sheet.remarksOf(row), RemarkCode::SharedClips));
     QVERIFY(sheet.keyOf(sheet.rows[3]).find("/set:s1/") != std::string::npos);
@@ -340,7 +341,8 @@ class PlanTest : public QObject {
     const Sheet sheet = bare.plan();
     const Row& row = sheet.rows.back();
     QStringList codes;
-    for (const Remark& remark : sheet.remarksOf(row)) codes << QString::fromUtf8(remarkName(remark.code).data());
+    for (const Remark& remark : sheet.remarksOf(row))
+      codes << QString::fromUtf8(remarkName(remark.code).data());
     QVERIFY2(codes.contains(code), qPrintable(codes.join(' ')));
     QCOMPARE(row.state == RowState::Fault, fault);
     for (const Remark& remark : sheet.remarksOf(row)) QVERIFY(!remark.text.empty());
@@ -474,8 +476,8 @@ class PlanTest : public QObject {
     brief.files.more = {{Encoding::Pcm16, "small", {}}};
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.sounds.size(), 3u);
-    QCOMPARE(files(sheet), (QStringList{"R_01.wav", "small/R_01.wav", "R_02.wav", "small/R_02.wav", "R_03.wav",
-                                        "small/R_03.wav"}));
+    QCOMPARE(files(sheet), (QStringList{"R_01.wav", "small/R_01.wav", "R_02.wav", "small/R_02.wav",
+                                        "R_03.wav", "small/R_03.wav"}));
     QCOMPARE(sheet.keyOf(sheet.rows[0]), bare.make.session.briefs[0].id + "/region:r0/mix/wav/all");
     QCOMPARE(sheet.keyOf(sheet.rows[1]), bare.make.session.briefs[0].id + "/region:r0/mix/pcm16/all");
     QVERIFY(bare.fingerprint(0).sound == bare.fingerprint(1).sound);

@@ -43,7 +43,7 @@ struct Yard {
     brief.files.encoding = Encoding::Float32;
   }
   Track& track(const char* id) {
-    return make.session.tracks[static_cast<std::size_t>(TrackTree(make.session).find(id))];
+    return *findTrack(make.session, id);
   }
   Samples file(const char* name) const { return test::readSound(dir.path() + "/out/" + name + ".wav"); }
 };

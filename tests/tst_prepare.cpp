@@ -152,8 +152,8 @@ class PrepareTest : public QObject {
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     timeline.showSpan(0, 48000 * 8);
     const auto session = [&] { return o.window.document().session(); };
-    const int track = timeline.model().tree().find("gear");
-    const Clip before = session()->tracks[static_cast<std::size_t>(track)].clips[0];
+    const Strip track = *timeline.model().tree().find("gear");
+    const Clip before = session()->tracks[track.track()].clips[0];
     const QRectF box = timeline.clipBox({track, 0});
     // A click selects, Ctrl adds, a drag moves; Esc drops it, Alt does not snap.
     QTest::mouseClick(view, Qt::LeftButton, {}, box.center().toPoint());
@@ -190,7 +190,7 @@ class PrepareTest : public QObject {
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     // A rubber band over an empty place takes what it touches.
     // A menu is about what lies under the mouse.
-    const Clip next = session()->tracks[static_cast<std::size_t>(track)].clips[1];
+    const Clip next = session()->tracks[track.track()].clips[1];
     QTimer::singleShot(100, [] {
       if (QWidget* menu = QApplication::activePopupWidget()) menu->close();
     });
@@ -395,7 +395,7 @@ class PrepareTest : public QObject {
     QWidget* view = timeline.viewport();
     const auto session = [&] { return o.window.document().session(); };
     const auto head = [&](const char* id) {
-      return timeline.headOf(timeline.model().tree().find(id)).center();
+      return timeline.headOf(*timeline.model().tree().find(id)).center();
     };
     QTest::mouseClick(view, Qt::LeftButton, {}, head("gear"));
     QTest::mouseClick(view, Qt::LeftButton, Qt::ControlModifier, head("chain"));
@@ -416,8 +416,8 @@ class PrepareTest : public QObject {
                            [&](const Track& track) { return track.group == id; }),
              2);
     // Dragged in front of the first group.
-    drag(view, timeline.headOf(timeline.model().tree().find(id)).center(), head("machines") - QPoint(0, 8));
-    QCOMPARE(timeline.model().tree().order().front(), timeline.model().tree().find(id));
+    drag(view, timeline.headOf(*timeline.model().tree().find(id)).center(), head("machines") - QPoint(0, 8));
+    QVERIFY(timeline.model().tree().order().front() == timeline.model().tree().find(id));
     // Only what sounds here, and what is pinned.
     o.window.document().edit("Pin", [](Session& s) { s.tracks[s.tracks.size() - 1].pinned = true; });
     key(&o.window, Qt::Key_Down, Qt::AltModifier);

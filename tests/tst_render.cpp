@@ -229,6 +229,36 @@ class RenderTest : public QObject {
     QVERIFY(residual({"mix_01.wav", "gear_01.wav"}) > -60);
   }
 
+  // More outputs of a brief come from the same sound: the files of 24 bit, rounded, are those of 16 but for
+  // dither.
+  void outputsAreFilesOfOneSound() {
+    Small small;
+    small.make.session.briefs[0].files.more = {{Encoding::Pcm16, "small", {}},
+                                               {Encoding::Float32, "float", {}}};
+    const QString session = small.save();
+    const auto events = test::renderOf(session, {"--out", small.out()});
+    QCOMPARE(events.back()["written"].toInt(), 24);
+    QVERIFY(test::planOf(session)["briefs"].toArray()[0].toObject()["sentence"].toString().contains(
+        "as WAV 24 bit and WAV 16 bit into small and WAV 32 bit float into float"));
+    for (const QString& file : test::filesBelow(small.out())) {
+      if (file.contains('/')) continue;
+      const Samples fine = test::readSound(small.out() + "/" + file);
+      const Samples coarse = test::readSound(small.out() + "/small/" + file);
+      const Samples floats = test::readSound(small.out() + "/float/" + file);
+      QCOMPARE(fine.size(), coarse.size());
+      for (std::size_t c = 0; c < fine.size(); ++c)
+        for (std::size_t i = 0; i < fine[c].size(); ++i) {
+          QVERIFY(std::abs(fine[c][i] - floats[c][i]) <= 1.5 / (1 << 23));  // TPDF: a step and a half
+          QVERIFY(std::abs(coarse[c][i] - floats[c][i]) <= 1.5 / (1 << 15));
+        }
+    }
+    // Taken out and put in again: only what is new is to make.
+    small.make.session.briefs[0].files.more.resize(1);
+    const QJsonObject plan = test::planOf(small.save(), {"--out", small.out()});
+    QVERIFY(!states(plan).contains("to-make"));
+    QCOMPARE(plan["rows"].toArray().size(), 16);
+  }
+
   void theSameBytesForAnyNumberOfWorkers() {
     Small small(100000);
     small.make.session.tracks[1].gainDb = -3.3;

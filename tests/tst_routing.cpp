@@ -79,7 +79,7 @@ struct Harbour {
   }
 
   Track& track(const std::string& id) {
-    return session.tracks[static_cast<std::size_t>(TrackTree(session).find(id))];
+    return *findTrack(session, id);
   }
   Brief& layers() {
     Brief& brief = make.brief("Layers");
@@ -274,8 +274,8 @@ class RoutingTest : public QObject {
     Brief& brief = h.layers();
     brief.what.tracks = {};
     brief.what.sums = {{"a", "low", {"inner", "bell"}, false},
-                  {"b", "rest", {"gear"}, false},
-                  {"c", "without", {"gear"}, true}};
+                       {"b", "rest", {"gear"}, false},
+                       {"c", "without", {"gear"}, true}};
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
     const QString out = h.dir.path() + "/out/";
@@ -327,7 +327,7 @@ class RoutingTest : public QObject {
     const TrackTree tree(h.session);
     const SignalOrder order(tree, h.session);
     QCOMPARE(!order.feedback().empty(), closes);
-    for (const int strip : tree.order()) QVERIFY(order.rank(strip) < order.rank(tree.parent(strip)));
+    for (const Strip strip : tree.order()) QVERIFY(order.rank(strip) < order.rank(tree.parent(strip)));
     const Rendered mix = test::render(h.session, {});
     QCOMPARE(codesOf(mix).contains(RemarkCode::FeedbackSend), closes);
     QVERIFY(mix.error.empty());
@@ -433,8 +433,10 @@ class RoutingTest : public QObject {
     const auto is = [](double found, double expected) { return std::abs(found - expected) < 1e-4; };
     QVERIFY(is(gainOfBrief([](Brief&) {}), -14));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity; }), -6));
-    QVERIFY(
-        is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Value, b.heard.overrides.faderDb = -3; }), -9));
+    QVERIFY(is(gainOfBrief([](Brief& b) {
+                 b.heard.overrides.faders = Faders::Value, b.heard.overrides.faderDb = -3;
+               }),
+               -9));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.inserts = InsertChoice::None; }), -8));
     QVERIFY(is(gainOfBrief([](Brief& b) {
                  b.heard.overrides.inserts = InsertChoice::Tagged, b.heard.overrides.tags = {"sound"};
@@ -448,7 +450,9 @@ class RoutingTest : public QObject {
     ones.make.session.main.gainDb = -5;
     QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity; }),
                -11));  // main only where it is said
-    QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity, b.heard.overrideMain = true; }), -6));
+    QVERIFY(is(
+        gainOfBrief([](Brief& b) { b.heard.overrides.faders = Faders::Unity, b.heard.overrideMain = true; }),
+        -6));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.reach = {ReachStage::Inserts, {}}; }), -6));
     QVERIFY(is(gainOfBrief([](Brief& b) { b.heard.reach = {ReachStage::Clips, {}}; }), 0));
   }

@@ -86,9 +86,11 @@ class SessionTest : public QObject {
     brief.what.sums = {{"x", "Some", {"t"}, true}};
     brief.heard.reach = {ReachStage::GroupInserts, "g"};
     brief.heard.withReturns = Returns::Files;
-    brief.heard.overrides = {Faders::Value, -6, Pans::Centred, false, false, false, InsertChoice::Tagged, {"sound"}};
+    brief.heard.overrides = {Faders::Value, -6,    Pans::Centred,        false,
+                             false,         false, InsertChoice::Tagged, {"sound"}};
     brief.heard.overrideGroups = brief.heard.overrideReturns = brief.heard.overrideMain = true;
-    brief.heard.exceptions = {{"t", {Faders::Unity, 0, Pans::AsMixed, true, true, true, InsertChoice::None, {}}}};
+    brief.heard.exceptions = {
+        {"t", {Faders::Unity, 0, Pans::AsMixed, true, true, true, InsertChoice::None, {}}}};
     brief.heard.keyed = false;
     brief.heard.runUp.fromStart = true;
     brief.heard.withoutMissing = true;
@@ -245,9 +247,11 @@ class SessionTest : public QObject {
     }
   }
 
-  // What the program says of its fields stands in the documents; `cmake --build … --target documents` writes both.
+  // What the program says of its fields stands in the documents; `cmake --build … --target documents` writes
+  // both.
   void theDocumentsComeFromTheDescription() {
-    QCOMPARE(test::bytesOf(OCTAPHON_SOURCE "/docs/session.schema.json"), QByteArray::fromStdString(sessionSchema()));
+    QCOMPARE(test::bytesOf(OCTAPHON_SOURCE "/docs/session.schema.json"),
+             QByteArray::fromStdString(sessionSchema()));
     const std::string page = test::bytesOf(OCTAPHON_SOURCE "/docs/session-format.md").toStdString();
     QVERIFY(withFieldTables(page) == page);
     for (const std::string_view rate : kPictureRates) QVERIFY(parsePictureRate(rate).has_value());

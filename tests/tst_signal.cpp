@@ -19,15 +19,15 @@ using test::toDb;
 namespace {
 
 /// One source of a session over [start, start + length), everything heard, in blocks of a given size.
-Rendered render(const Session& session, int source, Frame start, Frame length, Frame block = 1 << 20,
+Rendered render(const Session& session, Strip source, Frame start, Frame length, Frame block = 1 << 20,
                 Counting counting = {}) {
   RenderSpec spec;
   spec.start = start;
   spec.length = length;
   spec.block = block;
   spec.counting = counting;
-  if (source != TrackTree::kMain)
-    spec.source = sourceOf(session, session.tracks[static_cast<std::size_t>(source)].id);
+  if (!source.isMain())
+    spec.source = sourceOf(session, session.tracks[source.track()].id);
   return test::render(session, spec);
 }
 
@@ -82,7 +82,7 @@ class SignalTest : public QObject {
     make.save();
     make.session.file = dir.filePath("test.octaphon").toStdString();
     const Counting counting{Counts::BeginsHere, Crossing::LeftOut, 240};
-    const auto out = render(make.session, TrackTree::kMain, 500, 8000, 333, counting);
+    const auto out = render(make.session, Strip::main(), 500, 8000, 333, counting);
     for (Frame f = 0; f < 8000; ++f) {
       const Frame at = 500 + f;
       double expected = at < 1000 ? 0 : 0.5 * std::pow(10, 3 / 20.0) * std::pow(10, -6 / 20.0);
@@ -110,10 +110,10 @@ class SignalTest : public QObject {
     make.clip("a", "n", 2000, 5000, 50);
     make.clip("b", "mono", 100, 7000).fadeOut = {2500, FadeShape::Slow, {}};
     make.session.file = make.save().toStdString();
-    const auto whole = render(make.session, TrackTree::kMain, 0, 8000);
+    const auto whole = render(make.session, Strip::main(), 0, 8000);
     QVERIFY(loudest(whole.channels[0]) > 0.1);
     for (const Frame block : {1, 255, 256, 4096})
-      QVERIFY(render(make.session, TrackTree::kMain, 0, 8000, block).channels == whole.channels);
+      QVERIFY(render(make.session, Strip::main(), 0, 8000, block).channels == whole.channels);
   }
 
   // Rule of sums: residual peak under −120 dB of the louder of full scale and the loudest layer; and the
@@ -133,12 +133,12 @@ class SignalTest : public QObject {
     }
     make.session.main.gainDb = -1.3;
     make.session.file = make.save().toStdString();
-    const auto mix = render(make.session, TrackTree::kMain, 0, 6000);
+    const auto mix = render(make.session, Strip::main(), 0, 6000);
     std::vector<std::vector<double>> sum(2, std::vector<double>(6000));
     double reference = 1;
     for (std::size_t t = 0; t < make.session.tracks.size(); ++t) {
       if (make.session.tracks[t].isGroup()) continue;
-      const auto layer = render(make.session, static_cast<int>(t), 0, 6000);
+      const auto layer = render(make.session, Strip(t), 0, 6000);
       for (std::size_t c = 0; c < 2; ++c) {
         reference = std::max(reference, loudest(layer.channels[c]));
         for (std::size_t i = 0; i < 6000; ++i) sum[c][i] += layer.channels[c][i];
@@ -150,7 +150,7 @@ class SignalTest : public QObject {
         residual = std::max(residual, std::abs(sum[c][i] - mix.channels[c][i]));
     QVERIFY2(toDb(residual / reference) < -120, qPrintable(QString::number(toDb(residual / reference))));
     make.session.tracks.back().gainDb += 0.01;
-    const auto other = render(make.session, TrackTree::kMain, 0, 6000);
+    const auto other = render(make.session, Strip::main(), 0, 6000);
     double changed = 0;
     for (std::size_t i = 0; i < 6000; ++i)
       changed = std::max(changed, std::abs(static_cast<double>(other.channels[0][i]) - mix.channels[0][i]));
@@ -164,9 +164,9 @@ class SignalTest : public QObject {
     make.track("t").pan = -0.4;
     make.clip("t", "n", 100, 15000).fadeIn = {9000, FadeShape::Smooth, {}};
     make.session.file = make.save().toStdString();
-    const auto whole = render(make.session, TrackTree::kMain, 0, 16000);
-    auto joined = render(make.session, TrackTree::kMain, 0, 7001);
-    const auto rest = render(make.session, TrackTree::kMain, 7001, 8999);
+    const auto whole = render(make.session, Strip::main(), 0, 16000);
+    auto joined = render(make.session, Strip::main(), 0, 7001);
+    const auto rest = render(make.session, Strip::main(), 7001, 8999);
     for (std::size_t c = 0; c < 2; ++c)
       joined.channels[c].insert(joined.channels[c].end(), rest.channels[c].begin(), rest.channels[c].end());
     QVERIFY(joined.channels == whole.channels);
@@ -190,7 +190,7 @@ class SignalTest : public QObject {
                                    {0.5, 0.25},   {0.375 * centre, 0.375 * centre},
                                    {0.125, 0.25}, {0.3125 * centre, 0.3125 * centre}};
     for (int t = 0; t < 6; ++t) {
-      const auto out = render(make.session, t, 0, 100);
+      const auto out = render(make.session, Strip(t), 0, 100);
       for (std::size_t c = 0; c < 2; ++c)
         QVERIFY2(std::abs(out.channels[c][50] - expected[t][c]) < 1e-6,
                  make.session.tracks[static_cast<std::size_t>(t)].id.c_str());
@@ -207,7 +207,7 @@ class SignalTest : public QObject {
     make.track("t", 2, "g999");
     make.clip("t", "n", 0, 1000);
     make.session.file = make.save().toStdString();
-    const auto out = render(make.session, TrackTree::kMain, 0, 1000);
+    const auto out = render(make.session, Strip::main(), 0, 1000);
     const Samples expected = test::readSound(dir.filePath("media/n.wav"));
     for (std::size_t i = 0; i < 1000; ++i) QVERIFY(std::abs(out.channels[0][i] - expected[0][i]) < 1e-4);
   }
@@ -221,7 +221,7 @@ class SignalTest : public QObject {
     make.track("t");
     make.clip("t", "bad", 0, 1000);
     make.session.file = make.save().toStdString();
-    QVERIFY(render(make.session, TrackTree::kMain, 0, 1000).error.find("media/bad.wav") != std::string::npos);
+    QVERIFY(render(make.session, Strip::main(), 0, 1000).error.find("media/bad.wav") != std::string::npos);
   }
 
   void wholeStepsPassUntouched() {

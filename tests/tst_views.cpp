@@ -45,7 +45,7 @@ class ViewsTest : public QObject {
     const auto session = demoSession();
     const TimelineModel model(session);
     QCOMPARE(model.lanes().size(), session->tracks.size() + 1);
-    QCOMPARE(model.lanes().back().track, TrackTree::kMain);
+    QVERIFY(model.lanes().back().track.isMain());
     int top = 0;
     for (std::size_t i = 0; i < model.lanes().size(); ++i) {
       const Lane& lane = model.lanes()[i];
@@ -55,7 +55,7 @@ class ViewsTest : public QObject {
       top += lane.height;
     }
     QCOMPARE(model.height(), top);
-    QCOMPARE(model.inkOf(model.tree().find("chain")), 1);  // its group's
+    QCOMPARE(model.inkOf(*model.tree().find("chain")), 1);  // its group's
   }
 
   void overlappingRegionsGetLanesOfTheirOwn() {
@@ -80,13 +80,13 @@ class ViewsTest : public QObject {
     const TileModel tiles(sheet, 0);
     const TrackTree tree(*session);
     int count = 0;
-    tiles.tilesIn(tree.find("gear"), 0, session->end(), [&](const IntervalIndex::Interval& tile) {
+    tiles.tilesIn(*tree.find("gear"), 0, session->end(), [&](const IntervalIndex::Interval& tile) {
       QCOMPARE(sheet->sourceOf(sheet->rows[tile.item]).id, std::string("gear"));
       QCOMPARE(sheet->rows[tile.item].start, tile.start);
       ++count;
     });
     QCOMPARE(count, 7);
-    TileModel(sheet, 99).tilesIn(tree.find("gear"), 0, session->end(),
+    TileModel(sheet, 99).tilesIn(*tree.find("gear"), 0, session->end(),
                                  [](const auto&) { QFAIL("no such brief"); });
   }
 

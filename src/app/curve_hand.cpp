@@ -53,7 +53,8 @@ void CurveHand::show(std::string place, std::string target) {
 }
 
 QRectF CurveHand::lane() const {
-  const int track = place_ == kMainPlace ? TrackTree::kMain : view_.model().tree().find(place_);
+  const Strip track =
+      place_ == kMainPlace ? Strip::main() : view_.model().tree().find(place_).value_or(Strip::main());
   const QRect head = view_.headOf(track);
   return head.isNull() ? QRectF()
                        : QRectF(head.right() + 1, head.top() + 3, view_.viewport()->width() - head.right(),

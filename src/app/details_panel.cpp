@@ -330,8 +330,8 @@ template <class T>
 void addLevels(Fields<T>& right) {
   if constexpr (std::is_same_v<T, Track> || std::is_same_v<T, Clip>) {
     right.number(
-        std::is_same_v<T, Track> ? QObject::tr("Fader") : QObject::tr("Gain"), kSilenceDb, kMaxGainDb, 1, QObject::tr(" dB"),
-        [](const T& thing) { return thing.gainDb; },
+        std::is_same_v<T, Track> ? QObject::tr("Fader") : QObject::tr("Gain"), kSilenceDb, kMaxGainDb, 1,
+        QObject::tr(" dB"), [](const T& thing) { return thing.gainDb; },
         [](T& thing, const double& value) { thing.gainDb = value; });
     right.flag(QObject::tr("Mute"), &T::mute);
   }
@@ -340,7 +340,12 @@ void addLevels(Fields<T>& right) {
         QObject::tr("Pan"), -1, 1, 2, {}, [](const T& track) { return track.pan; },
         [](T& track, const double& value) { track.pan = value; });
     right.choice(
-        QObject::tr("Channels"), {{QObject::tr("mono"), 1}, {QObject::tr("stereo"), 2}, {QObject::tr("quad"), 4}, {"5.1", 6}, {"7.1", 8}},
+        QObject::tr("Channels"),
+        {{QObject::tr("mono"), 1},
+         {QObject::tr("stereo"), 2},
+         {QObject::tr("quad"), 4},
+         {"5.1", 6},
+         {"7.1", 8}},
         [](const T& track) { return track.channels; },
         [](T& track, const int& value) { track.channels = value; });
     right.flag(QObject::tr("Turned over (polarity)"), &T::invert);

@@ -29,7 +29,8 @@ QIcon icon(const QString& name, Role role) {
 
 void keepIcon(QAbstractButton* button, const QString& name) {
   button->setIcon(icon(name));
-  QObject::connect(&Theme::instance(), &Theme::changed, button, [button, name] { button->setIcon(icon(name)); });
+  QObject::connect(&Theme::instance(), &Theme::changed, button,
+                   [button, name] { button->setIcon(icon(name)); });
 }
 
 }  // namespace octaphon::app

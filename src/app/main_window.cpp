@@ -284,8 +284,8 @@ void MainWindow::connectRows() {
   });
   connect(signal_, &SignalPanel::curveShown, this, [this](const QString& place, const QString& target) {
     timeline_->curve().show(place.toStdString(), target.toStdString());
-    const int track = timeline_->model().tree().find(place.toStdString());
-    if (!target.isEmpty() && track != TrackTree::kMain) timeline_->revealTrack(track);
+    const auto track = timeline_->model().tree().find(place.toStdString());
+    if (!target.isEmpty() && track) timeline_->revealTrack(*track);
   });
   connect(signal_, &SignalPanel::problem, this, [this](const QString& words) { strip_->say(words, true); });
   connect(sheetView_, &SheetView::goToRow, this, &MainWindow::goToRow);

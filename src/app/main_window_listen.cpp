@@ -60,11 +60,11 @@ void MainWindow::reveal(Thing thing, const std::string& id) {
     if (set >= 0) span = extentOf(*session, session->clipSets[static_cast<std::size_t>(set)]);
     if (set >= 0) outline_->selectClipSet(set);
   } else if (thing == Thing::Track) {
-    timeline_->revealTrack(indexOf(session->tracks, id));
+    if (const auto track = timeline_->model().tree().find(id)) timeline_->revealTrack(*track);
   } else if (thing == Thing::Clip) {
     for (const ClipPlace place : placesOf(*session, {id})) {
       span = TimeSpan{clipAt(*session, place).start, clipAt(*session, place).length};
-      timeline_->revealTrack(static_cast<int>(place.track));
+      timeline_->revealTrack(Strip(place.track));
     }
   } else {
     for (const MarkerSet& set : session->markerSets)

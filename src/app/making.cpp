@@ -24,7 +24,8 @@ void Making::start(RunRequest request) {
         report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
       if (const auto found = remarkOf(*request.sheet, outcome)) {
         const PlannedBrief& brief = request.sheet->briefOf(row);
-        report.remarks.push_back({file, brief.brief.name, request.sheet->spanOf(row), outcome.peak, found->text});
+        report.remarks.push_back(
+            {file, brief.brief.name, request.sheet->spanOf(row), outcome.peak, found->text});
       }
     };
     const auto noteSum = [&](const SumOutcome& sum) {

@@ -274,7 +274,8 @@ RenameRequest NamesPanel::request() const {
   request.with = with_->text().toStdString();
   request.ignoreCase = ignoreCase_->isChecked();
   request.onlyDefault = onlyDefault_->isChecked();
-  request.letterCase = kChoices<LetterCase>[static_cast<std::size_t>(std::max(0, case_->currentIndex()))].value;
+  request.letterCase =
+      kChoices<LetterCase>[static_cast<std::size_t>(std::max(0, case_->currentIndex()))].value;
   request.first = first_->value();
   request.digits = digits_->value();
   return request;

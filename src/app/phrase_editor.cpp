@@ -30,8 +30,8 @@ class CaseEditor : public PhraseEditor {
       : PhraseEditor(brief, std::move(session), std::move(apply), tr("Letters of the whole name"), parent) {
     auto* group = new QButtonGroup(this);
     for (const Choice<LetterCase>& choice : kChoices<LetterCase>) {
-      const QString example = choice.value == LetterCase::AsIs ? tr("as it is")
-                                                               : text(withCase("Winch Start 01", choice.value));
+      const QString example =
+          choice.value == LetterCase::AsIs ? tr("as it is") : text(withCase("Winch Start 01", choice.value));
       auto* button = new QRadioButton(QString("%1   %2").arg(text(choice.name), example), this);
       button->setChecked(brief_.names.letterCase == choice.value);
       group->addButton(button);
@@ -63,12 +63,14 @@ QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<co
     case PhraseKind::Overrides: return makeOverridesEditor(brief, session, apply, parent);
     case PhraseKind::RunUp: return makeRunUpEditor(brief, session, apply, parent);
     case PhraseKind::Keyed:
-      return fields(QObject::tr("What shared dynamics listen to"),
-                    QObject::tr("Keyed by the mix, layers take the gain of the full sum, and add up to the mix. Else "
-                                "dynamics react to each layer as if it were alone."));
+      return fields(
+          QObject::tr("What shared dynamics listen to"),
+          QObject::tr("Keyed by the mix, layers take the gain of the full sum, and add up to the mix. Else "
+                      "dynamics react to each layer as if it were alone."));
     case PhraseKind::Tail:
-      return fields(QObject::tr("Tail after the region's end"),
-                    QObject::tr("Clips that are allowed to finish ring into it; others end with the region."));
+      return fields(
+          QObject::tr("Tail after the region's end"),
+          QObject::tr("Clips that are allowed to finish ring into it; others end with the region."));
     case PhraseKind::Folder:
       return fields(QObject::tr("Into which folder"),
                     QObject::tr("Below the session's folder: %1").arg(text(session->folder().string())));

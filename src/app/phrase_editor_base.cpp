@@ -55,14 +55,18 @@ void PhraseEditor::note(const QString& words) {
   layout_->addWidget(label);
 }
 
-void PhraseEditor::addFields(PhraseKind phrase) {
+std::vector<QWidget*> PhraseEditor::addFields(PhraseKind phrase) {
+  std::vector<QWidget*> controls;
   for (const EditableField& field : editableFields()) {
     if (field.phrase != phrase) continue;
     QWidget* control = std::visit([&](const auto& kind) { return addControl(field, kind); }, field.control);
+    controls.push_back(control);
     if (field.matters != nullptr) conditional_.emplace_back(control, field.matters);
-    if (focusProxy() == nullptr) setFocusProxy(control->focusProxy() == nullptr ? control : control->focusProxy());
+    if (focusProxy() == nullptr)
+      setFocusProxy(control->focusProxy() == nullptr ? control : control->focusProxy());
   }
   enableWhatMatters();
+  return controls;
 }
 
 void PhraseEditor::applyField(const EditableField& field, const QString& merge) {

@@ -22,7 +22,7 @@ class PhraseEditor : public QFrame {
   void apply(const QString& words, const QString& merge = {}) { apply_(brief_, words, merge); }
 
   /// A control for each field of the phrase that has one.
-  void addFields(PhraseKind phrase);
+  std::vector<QWidget*> addFields(PhraseKind phrase);
 
   Brief brief_;
   std::shared_ptr<const Session> session_;
@@ -37,7 +37,8 @@ class PhraseEditor : public QFrame {
   void enableWhatMatters();
 
   ApplyBrief apply_;
-  std::vector<std::pair<QWidget*, bool (*)(const Brief&)>> conditional_;  // enabled where they change something
+  std::vector<std::pair<QWidget*, bool (*)(const Brief&)>>
+      conditional_;  // enabled where they change something
 };
 
 QFrame* makeRegionsEditor(const Brief&, std::shared_ptr<const Session>, ApplyBrief, QWidget* parent);

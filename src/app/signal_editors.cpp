@@ -112,14 +112,14 @@ class OverridesEditor : public PhraseEditor {
     flag(tr("Mutes as drawn"), &Overrides::muteAutomation);
     addInserts();
     layout_->addSpacing(6);
-    as_ = new QPushButton(tr("As all others"), this);
-    as_->setObjectName("quiet");
-    layout_->addWidget(as_);
-    connect(as_, &QPushButton::clicked, this, [this] { takeBack(); });
+    asAllOthers_ = new QPushButton(tr("As all others"), this);
+    asAllOthers_->setObjectName("quiet");
+    layout_->addWidget(asAllOthers_);
+    connect(asAllOthers_, &QPushButton::clicked, this, [this] { takeBack(); });
     scope(tr("On groups too"), &Brief::Heard::overrideGroups);
     scope(tr("On returns too"), &Brief::Heard::overrideReturns);
     scope(tr("On main too"), &Brief::Heard::overrideMain);
-    addFields(PhraseKind::Overrides);
+    for (QWidget* control : addFields(PhraseKind::Overrides)) scopes_.push_back(control);
     note(tr("The session itself stays as it is."));
     setFocusProxy(faders_);
     reload();
@@ -158,8 +158,8 @@ class OverridesEditor : public PhraseEditor {
     whose_->setAccessibleName(tr("Whose"));
     whose_->addItem(tr("All tracks"), QString());
     const TrackTree tree(*session_);
-    for (const int index : tree.order()) {
-      const Track& track = session_->tracks[static_cast<std::size_t>(index)];
+    for (const Strip index : tree.order()) {
+      const Track& track = session_->tracks[index.track()];
       whose_->addItem(text(track.name), text(track.id));
     }
     whose_->addItem(tr("Main"), "main");
@@ -254,9 +254,9 @@ class OverridesEditor : public PhraseEditor {
     tags_->setEnabled(o.inserts == InsertChoice::Tagged);
     for (const auto& refresh : refresh_) refresh();
     const bool isOne = !chosen().empty();
-    for (QCheckBox* box : scopes_) box->setVisible(!isOne);
-    as_->setVisible(isOne);
-    as_->setEnabled(brief_.exceptionOf(chosen()) != nullptr);
+    for (QWidget* control : scopes_) control->setVisible(!isOne);
+    asAllOthers_->setVisible(isOne);
+    asAllOthers_->setEnabled(brief_.exceptionOf(chosen()) != nullptr);
     for (int i = 0; i < whose_->count(); ++i) {
       const std::string id = whose_->itemData(i).toString().toStdString();
       const bool own = brief_.exceptionOf(id) != nullptr;
@@ -268,8 +268,8 @@ class OverridesEditor : public PhraseEditor {
   QComboBox *whose_, *faders_, *inserts_;
   QDoubleSpinBox* level_;
   QLineEdit* tags_;
-  QPushButton* as_;
-  std::vector<QCheckBox*> scopes_;
+  QPushButton* asAllOthers_;
+  std::vector<QWidget*> scopes_;
   std::vector<std::function<void()>> refresh_;  // of the flags
   bool isShowing_ = false;
 };

@@ -32,12 +32,12 @@ QSize SignalLine::sizeHint() const {
   return {kLeft * 2 + kStep * static_cast<int>(stations_.size()), kHeight};
 }
 
-QString SignalLine::stripName(int strip) const {
-  return strip < 0 ? tr("Main") : text(session_->tracks[static_cast<std::size_t>(strip)].name);
+QString SignalLine::stripName(Strip strip) const {
+  return strip.isMain() ? tr("Main") : text(session_->tracks[strip.track()].name);
 }
 
-void SignalLine::show(std::shared_ptr<const Session> session, int strip, const Clip* clip, const Brief* brief,
-                      const PluginCatalogue* plugins) {
+void SignalLine::show(std::shared_ptr<const Session> session, Strip strip, const Clip* clip,
+                      const Brief* brief, const PluginCatalogue* plugins) {
   session_ = std::move(session);
   stations_.clear();
   if (clip != nullptr) {
@@ -49,9 +49,9 @@ void SignalLine::show(std::shared_ptr<const Session> session, int strip, const C
     addInserts(clip->inserts, strip, true, plugins);
   }
   const TrackTree tree(*session_);
-  for (int up = strip; up != TrackTree::kMain; up = tree.parent(up)) addStrip(*session_, up, plugins);
-  addStrip(*session_, TrackTree::kMain, plugins);
-  if (brief != nullptr && strip != TrackTree::kMain) markReach(*session_, strip, *brief);
+  for (Strip up = strip; !up.isMain(); up = tree.parent(up)) addStrip(*session_, up, plugins);
+  addStrip(*session_, Strip::main(), plugins);
+  if (brief != nullptr && !strip.isMain()) markReach(*session_, strip, *brief);
   current_ = std::clamp(current_, 0, static_cast<int>(stations_.size()) - 1);
   setMinimumWidth(sizeHint().width());
   updateGeometry();
@@ -59,7 +59,7 @@ void SignalLine::show(std::shared_ptr<const Session> session, int strip, const C
   emit currentChanged();
 }
 
-void SignalLine::addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip,
+void SignalLine::addInserts(const std::vector<Insert>& inserts, Strip strip, bool isOfClip,
                             const PluginCatalogue* plugins) {
   for (std::size_t i = 0; i < inserts.size(); ++i) {
     Station station;
@@ -79,8 +79,8 @@ void SignalLine::addInserts(const std::vector<Insert>& inserts, int strip, bool 
   }
 }
 
-void SignalLine::addStrip(const Session& session, int strip, const PluginCatalogue* plugins) {
-  const Track* track = strip < 0 ? nullptr : &session.tracks[static_cast<std::size_t>(strip)];
+void SignalLine::addStrip(const Session& session, Strip strip, const PluginCatalogue* plugins) {
+  const Track* track = strip.isMain() ? nullptr : &session.tracks[strip.track()];
   if (stations_.empty()) {
     Station clips;
     clips.strip = strip;
@@ -105,23 +105,21 @@ void SignalLine::addStrip(const Session& session, int strip, const PluginCatalog
 }
 
 /// What lies behind the reach is not heard.
-void SignalLine::markReach(const Session& session, int strip, const Brief& brief) {
+void SignalLine::markReach(const Session& session, Strip strip, const Brief& brief) {
   const TrackTree tree(session);
-  int last = TrackTree::kMain;
+  Strip last;
   Station::What stage = Station::What::Fader;
-  const int group = brief.heard.reach.group.empty() ? TrackTree::kMain : tree.find(brief.heard.reach.group);
-  const bool isInside = group != TrackTree::kMain && tree.isInside(strip, group);
+  const std::optional<Strip> group = tree.find(brief.heard.reach.group);
+  const bool isInside = group && tree.isInside(strip, *group);
   switch (brief.heard.reach.stage) {
     case ReachStage::Clips: last = strip, stage = Station::What::Clips; break;
     case ReachStage::Inserts: last = strip, stage = Station::What::Insert; break;
     case ReachStage::Track: last = strip; break;
     case ReachStage::GroupInserts:
-      last = isInside ? group : strip, stage = isInside ? Station::What::Insert : stage;
+      last = isInside ? *group : strip, stage = isInside ? Station::What::Insert : stage;
       break;
-    case ReachStage::Group: last = isInside ? group : strip; break;
-    case ReachStage::Groups:
-      for (last = strip; tree.parent(last) != TrackTree::kMain;) last = tree.parent(last);
-      break;
+    case ReachStage::Group: last = isInside ? *group : strip; break;
+    case ReachStage::Groups: last = tree.outermost(strip); break;
     case ReachStage::MainInserts: stage = Station::What::Insert; break;
     case ReachStage::Main: break;
   }

@@ -8,13 +8,14 @@
 
 #include "document.h"
 #include "routing/effect_info.h"
+#include "session/strip.h"
 
 namespace octaphon::app {
 
 struct Station {
   enum class What { Clips, Insert, Fader };
   What what = What::Clips;
-  int strip = -1;          ///< index in Session::tracks; −1: main
+  Strip strip;
   std::size_t insert = 0;  ///< of inserts
   bool isOfClip = false;   ///< an insert of the clip that is shown
   QString name, detail;
@@ -28,9 +29,9 @@ class SignalLine : public QWidget {
  public:
   explicit SignalLine(QWidget* parent = nullptr);
 
-  /// `strip` −1: main alone. `clip`: one of its clips, whose inserts come first; may be null. `brief` may be
+  /// Of main, that alone. `clip`: one of its clips, whose inserts come first; may be null. `brief` may be
   /// null: then all of it is heard.
-  void show(std::shared_ptr<const Session> session, int strip, const Clip* clip, const Brief* brief,
+  void show(std::shared_ptr<const Session> session, Strip strip, const Clip* clip, const Brief* brief,
             const PluginCatalogue* plugins);
   const std::vector<Station>& stations() const { return stations_; }
   int current() const { return current_; }
@@ -59,11 +60,11 @@ class SignalLine : public QWidget {
   void paintStripName(QPainter& painter, int station) const;
   void paintStation(QPainter& painter, int station) const;
   void paintLabel(QPainter& painter, int station) const;
-  void addInserts(const std::vector<Insert>& inserts, int strip, bool isOfClip,
+  void addInserts(const std::vector<Insert>& inserts, Strip strip, bool isOfClip,
                   const PluginCatalogue* plugins);
-  void addStrip(const Session& session, int strip, const PluginCatalogue* plugins);
-  void markReach(const Session& session, int strip, const Brief& brief);
-  QString stripName(int strip) const;
+  void addStrip(const Session& session, Strip strip, const PluginCatalogue* plugins);
+  void markReach(const Session& session, Strip strip, const Brief& brief);
+  QString stripName(Strip strip) const;
 
   std::shared_ptr<const Session> session_;
   std::vector<Station> stations_;

@@ -122,17 +122,16 @@ void SignalPanel::setPlugins(std::shared_ptr<const PluginCatalogue> plugins) {
   timer_.start();
 }
 
-int SignalPanel::strip() const {
+Strip SignalPanel::strip() const {
   const TrackTree tree(*document_.session());
   if (!selected_.tracks().empty())
-    for (const int track : tree.order())
-      if (selected_.tracks().contains(document_.session()->tracks[static_cast<std::size_t>(track)].id))
-        return track;
+    for (const Strip track : tree.order())
+      if (selected_.tracks().contains(document_.session()->tracks[track.track()].id)) return track;
   if (const Clip* shown = clip())
     for (std::size_t t = 0; t < document_.session()->tracks.size(); ++t)
       for (const Clip& other : document_.session()->tracks[t].clips)
-        if (&other == shown) return static_cast<int>(t);
-  return tree.find(source_.toStdString());
+        if (&other == shown) return Strip(t);
+  return tree.find(source_.toStdString()).value_or(Strip::main());
 }
 
 const Clip* SignalPanel::clip() const {
@@ -153,9 +152,9 @@ std::string SignalPanel::chainPlace() const {
 
 std::string SignalPanel::place() const {
   const Station* station = line_->currentStation();
-  return station == nullptr || station->strip < 0
+  return station == nullptr || station->strip.isMain()
              ? std::string(kMainPlace)
-             : document_.session()->tracks[static_cast<std::size_t>(station->strip)].id;
+             : document_.session()->tracks[station->strip.track()].id;
 }
 
 std::string SignalPanel::insertId() const {
@@ -167,8 +166,8 @@ std::string SignalPanel::insertId() const {
     return shown != nullptr && station->insert < shown->inserts.size() ? shown->inserts[station->insert].id
                                                                        : std::string();
   }
-  const auto& inserts = station->strip < 0 ? session.main.inserts
-                                           : session.tracks[static_cast<std::size_t>(station->strip)].inserts;
+  const auto& inserts =
+      station->strip.isMain() ? session.main.inserts : session.tracks[station->strip.track()].inserts;
   return station->insert < inserts.size() ? inserts[station->insert].id : std::string();
 }
 
@@ -189,16 +188,15 @@ void SignalPanel::stationChanged() {
   const std::string id = insertId();
   const Session& session = *document_.session();
   const QString strip =
-      station->strip < 0 ? tr("Main") : text(session.tracks[static_cast<std::size_t>(station->strip)].name);
+      station->strip.isMain() ? tr("Main") : text(session.tracks[station->strip.track()].name);
   title_->setWords(station->name + "  ·  " + strip);
   remove_->setEnabled(!id.empty());
   onOff_->setEnabled(!id.empty());
   onOff_->setText(station->detail == tr("off") ? tr("On") : tr("Off"));
   const std::string wanted =
       place() + "/" + (id.empty() ? "fader" : id) + "/" +
-      (station->strip < 0
-           ? std::string()
-           : std::to_string(session.tracks[static_cast<std::size_t>(station->strip)].sends.size()));
+      (station->strip.isMain() ? std::string()
+                               : std::to_string(session.tracks[station->strip.track()].sends.size()));
   if (wanted != built_) {
     built_ = wanted;
     page_ = id.empty() ? makeStripPage(document_, place(), plugins_.get(), pageArea_)

@@ -48,7 +48,7 @@ class SignalPanel : public QWidget {
   void reload();
   void stationChanged();
   void openSearch();
-  int strip() const;
+  Strip strip() const;
   const Clip* clip() const;        // the one that is selected alone, where no track is
   std::string chainPlace() const;  // where an effect would be put
   std::string insertId() const;

@@ -70,7 +70,8 @@ class RegionsEditor : public PhraseEditor {
       auto* item = new QTreeWidgetItem(
           folder(path.empty() ? QString() : text(path.substr(0, path.size() - 1))), {text(last)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-      item->setCheckState(0, brief_.where.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
+      item->setCheckState(
+          0, brief_.where.regions.all || chosen.contains(region.id) ? Qt::Checked : Qt::Unchecked);
       items_.push_back(item);
     }
     fillClipSets();
@@ -84,7 +85,8 @@ class RegionsEditor : public PhraseEditor {
     for (const ClipSet& set : session_->clipSets) {
       auto* item = new QTreeWidgetItem(heading, {text(set.name)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-      item->setCheckState(0, brief_.where.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
+      item->setCheckState(0,
+                          brief_.where.clipSets.all || chosen.contains(set.id) ? Qt::Checked : Qt::Unchecked);
       sets_.push_back(item);
     }
   }
@@ -154,16 +156,15 @@ class SourcesEditor : public PhraseEditor {
     chosen.insert(brief_.what.groups.ids.begin(), brief_.what.groups.ids.end());
     chosen.insert(brief_.what.returns.ids.begin(), brief_.what.returns.ids.end());
     items_.resize(session_->tracks.size());
-    for (const int index : tracks.order()) {
-      const Track& track = session_->tracks[static_cast<std::size_t>(index)];
-      const int up = tracks.parent(index);
-      QTreeWidgetItem* parent =
-          up == TrackTree::kMain ? tree_->invisibleRootItem() : items_[static_cast<std::size_t>(up)];
+    for (const Strip index : tracks.order()) {
+      const Track& track = session_->tracks[index.track()];
+      const Strip up = tracks.parent(index);
+      QTreeWidgetItem* parent = up.isMain() ? tree_->invisibleRootItem() : items_[up.track()];
       auto* item = new QTreeWidgetItem(parent, {text(track.name)});
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       if (track.isGroup()) item->setFont(0, Theme::strong());
       item->setCheckState(0, chosen.contains(track.id) ? Qt::Checked : Qt::Unchecked);
-      items_[static_cast<std::size_t>(index)] = item;
+      items_[index.track()] = item;
     }
     tree_->expandAll();
   }
@@ -190,8 +191,7 @@ class SourcesEditor : public PhraseEditor {
     for (std::size_t i = 0; i < items_.size(); ++i)
       if (items_[i]->checkState(0) == Qt::Checked) sum.tracks.push_back(session_->tracks[i].id);
     if (sum.tracks.empty()) return;
-    const std::string name =
-        session_->tracks[static_cast<std::size_t>(TrackTree(*session_).find(sum.tracks.front()))].name;
+    const std::string name = findTrack(*session_, sum.tracks.front())->name;
     sum.name =
         (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
     for (int number = 1; sum.id.empty(); ++number) {

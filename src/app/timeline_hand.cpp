@@ -63,7 +63,8 @@ Frame TimelineHand::snapped(Frame frame, bool free) const {
     offer(audioFrameOf(picture + 1, session.pictureRate, session.rate));
   }
   if (distance <= reach || (view_.snapsTo_ & kSnapZero) == 0 || !view_.facts_) return best;
-  const int track = ghost_.hit.what == What::Clip ? ghost_.hit.track : -1;
+  const std::optional<Strip> track =
+      ghost_.hit.what == What::Clip ? std::optional(ghost_.hit.track) : std::nullopt;
   return nearestZero(session, *view_.facts_, frame, track, framesOf(kZeroReach, session.rate))
       .value_or(frame);
 }
@@ -86,7 +87,7 @@ void TimelineHand::offerThings(Frame frame, Frame reach, const std::function<voi
   });
   for (const Lane& lane : model.lanes())
     model.clipsIn(lane.track, from - 1, to, [&](const IntervalIndex::Interval& found) {
-      const Clip& clip = model.session().tracks[static_cast<std::size_t>(lane.track)].clips[found.item];
+      const Clip& clip = model.session().tracks[lane.track.track()].clips[found.item];
       if (ghost_.active && ghost_.hit.what == What::Clip && selected_.clips().contains(clip.id)) return;
       offer(clip.start);
       offer(clip.end());
@@ -122,7 +123,7 @@ Frame TimelineHand::grabbed() const {
   const TimelineHit& hit = ghost_.hit;
   if (hit.what == What::Marker) return view_.model_->marker(hit.index).at;
   const bool isClip = hit.what == What::Clip;
-  const Clip* clip = isClip ? &view_.model_->clipAt({hit.track, static_cast<int>(hit.index)}) : nullptr;
+  const Clip* clip = isClip ? &view_.model_->clipAt({hit.track, hit.index}) : nullptr;
   const Frame start = isClip ? clip->start : session.regions[hit.index].start;
   const Frame end = grabbedEnd();
   if (hit.part == Part::End) return end;
@@ -133,7 +134,7 @@ Frame TimelineHand::grabbed() const {
 
 Frame TimelineHand::grabbedEnd() const {
   const TimelineHit& hit = ghost_.hit;
-  if (hit.what == What::Clip) return view_.model_->clipAt({hit.track, static_cast<int>(hit.index)}).end();
+  if (hit.what == What::Clip) return view_.model_->clipAt({hit.track, hit.index}).end();
   if (hit.what == What::Region) return view_.model_->session().regions[hit.index].end();
   return grabbed();
 }
@@ -231,7 +232,7 @@ void TimelineHand::dropClips() {
       break;
     case Part::FadeIn:
     case Part::FadeOut: {
-      const Clip clip = view_.model_->clipAt({ghost_.hit.track, static_cast<int>(ghost_.hit.index)});
+      const Clip clip = view_.model_->clipAt({ghost_.hit.track, ghost_.hit.index});
       const bool in = ghost_.hit.part == Part::FadeIn;
       const Frame length = std::max<Frame>(0, in ? clip.fadeIn.length + by : clip.fadeOut.length - by);
       document_.edit(in ? QObject::tr("Fade in") : QObject::tr("Fade out"),
@@ -272,8 +273,8 @@ void TimelineHand::dropHead() {
   const Session& session = view_.model_->session();
   const std::vector<std::string> moving(selected_.tracks().begin(), selected_.tracks().end());
   std::string group, before;
-  if (lane != nullptr && lane->track != TrackTree::kMain) {
-    const Track& track = session.tracks[static_cast<std::size_t>(lane->track)];
+  if (lane != nullptr && lane->track != Strip::main()) {
+    const Track& track = session.tracks[lane->track.track()];
     const bool lower = ghost_.down > view_.laneY(*lane) + lane->height / 2;
     group = track.isGroup() && lower ? track.id : track.group;
     before = track.isGroup() && lower ? std::string() : track.id;
@@ -291,7 +292,7 @@ void TimelineHand::takeBand() {
     const int top = view_.laneY(lane);
     if (top > ghost_.band.bottom() || top + lane.height < ghost_.band.top()) continue;
     model.clipsIn(lane.track, from, to, [&](const IntervalIndex::Interval& found) {
-      ids.insert(model.session().tracks[static_cast<std::size_t>(lane.track)].clips[found.item].id);
+      ids.insert(model.session().tracks[lane.track.track()].clips[found.item].id);
     });
   }
   selected_.set(Thing::Clip, std::move(ids));
@@ -334,16 +335,16 @@ bool TimelineHand::key(const QKeyEvent& event) {
 /// The clip before or behind on the track, or the one nearest in time on the track above or below.
 void TimelineHand::stepClip(int along, int across, bool extend) {
   const Session& session = *document_.session();
-  std::vector<int> tracks;
+  std::vector<Strip> tracks;
   for (const Lane& lane : view_.model_->lanes())
-    if (lane.track != TrackTree::kMain && !session.tracks[static_cast<std::size_t>(lane.track)].clips.empty())
+    if (lane.track != Strip::main() && !session.tracks[lane.track.track()].clips.empty())
       tracks.push_back(lane.track);
   if (tracks.empty()) return;
   std::size_t row = 0;
   Frame at = view_.playhead_;
   const Clip* current = nullptr;
   for (std::size_t i = 0; i < tracks.size(); ++i)
-    for (const Clip& clip : session.tracks[static_cast<std::size_t>(tracks[i])].clips) {
+    for (const Clip& clip : session.tracks[tracks[i].track()].clips) {
       if (!selected_.clips().contains(clip.id)) continue;
       const bool further =
           current == nullptr || (along < 0 ? clip.start < current->start : clip.start >= current->start);
@@ -353,7 +354,7 @@ void TimelineHand::stepClip(int along, int across, bool extend) {
     row = static_cast<std::size_t>(
         std::clamp(static_cast<int>(row) + across, 0, static_cast<int>(tracks.size()) - 1));
   const Clip* best = nullptr;
-  for (const Clip& clip : session.tracks[static_cast<std::size_t>(tracks[row])].clips) {
+  for (const Clip& clip : session.tracks[tracks[row].track()].clips) {
     const bool onSide = along == 0 || current == nullptr || (along > 0 ? clip.start > at : clip.start < at);
     if (onSide && (best == nullptr || std::abs(clip.start - at) < std::abs(best->start - at))) best = &clip;
   }

@@ -286,7 +286,7 @@ void TimelineView::paintGhost(QPainter& painter) {
     return box;
   };
   if (ghost.hit.what == What::Clip && (ghost.hit.part == Part::FadeIn || ghost.hit.part == Part::FadeOut)) {
-    const ClipSpot spot{ghost.hit.track, static_cast<int>(ghost.hit.index)};
+    const ClipSpot spot{ghost.hit.track, ghost.hit.index};
     const Clip& clip = model_->clipAt(spot);
     const QRectF box = clipBox(spot);
     const bool in = ghost.hit.part == Part::FadeIn;
@@ -297,7 +297,7 @@ void TimelineView::paintGhost(QPainter& painter) {
     for (const Lane& lane : model_->lanes())
       model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
                       [&](const IntervalIndex::Interval& found) {
-                        const ClipSpot spot{lane.track, static_cast<int>(found.item)};
+                        const ClipSpot spot{lane.track, found.item};
                         if (selected_.clips().contains(model_->clipAt(spot).id))
                           painter.drawRect(sized(clipBox(spot)));
                       });

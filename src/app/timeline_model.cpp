@@ -24,25 +24,24 @@ void TimelineModel::arrangeLanes(const std::vector<char>& shown) {
   std::vector<char> seen(session_->tracks.size(), shown.empty());
   for (std::size_t i = 0; i < shown.size(); ++i)
     if (shown[i] != 0)
-      for (int up = static_cast<int>(i); up != TrackTree::kMain; up = tree_.parent(up))
-        seen[static_cast<std::size_t>(up)] = 1;
+      for (Strip up(i); !up.isMain(); up = tree_.parent(up)) seen[up.track()] = 1;
   int top = 0;
   int pinnedTop = 0;
-  const auto add = [&](int track, int depth, int height) {
+  const auto add = [&](Strip track, int depth, int height) {
     lanes_.push_back({track, depth, top, height});
     top += height;
   };
-  for (const int track : tree_.order()) {
-    const Track& t = session_->tracks[static_cast<std::size_t>(track)];
+  for (const Strip track : tree_.order()) {
+    const Track& t = session_->tracks[track.track()];
     const int height = t.isGroup() ? kGroupHeight : kTrackHeight;
     if (t.pinned) {
       pinned_.push_back({track, 0, pinnedTop, height, true});
       pinnedTop += height;
-    } else if (seen[static_cast<std::size_t>(track)] != 0) {
+    } else if (seen[track.track()] != 0) {
       add(track, tree_.depth(track), height);
     }
   }
-  add(TrackTree::kMain, 0, kTrackHeight);
+  add(Strip::main(), 0, kTrackHeight);
 }
 
 void TimelineModel::arrangeMarkers() {
@@ -61,7 +60,7 @@ void TimelineModel::arrangeClipSets() {
   std::unordered_map<std::string_view, ClipSpot> spots;
   for (std::size_t t = 0; t < session_->tracks.size(); ++t)
     for (std::size_t c = 0; c < session_->tracks[t].clips.size(); ++c)
-      spots.emplace(session_->tracks[t].clips[c].id, ClipSpot{static_cast<int>(t), static_cast<int>(c)});
+      spots.emplace(session_->tracks[t].clips[c].id, ClipSpot{Strip(t), c});
   for (const ClipSet& set : session_->clipSets) {
     std::vector<ClipSpot> members;
     for (const std::string& id : set.clips)
@@ -106,16 +105,16 @@ std::size_t TimelineModel::laneAt(int y) const {
   return static_cast<std::size_t>(found - lanes_.begin());
 }
 
-int TimelineModel::inkOf(int track) const {
-  for (; track != TrackTree::kMain; track = tree_.parent(track))
-    if (const int ink = session_->tracks[static_cast<std::size_t>(track)].ink; ink != 0) return ink;
+int TimelineModel::inkOf(Strip track) const {
+  for (; !track.isMain(); track = tree_.parent(track))
+    if (const int ink = session_->tracks[track.track()].ink; ink != 0) return ink;
   return 0;
 }
 
 TileModel::TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief) : sheet_(std::move(sheet)) {
   if (brief >= sheet_->briefs.size()) return;
   const PlannedBrief& planned = sheet_->briefs[brief];
-  std::map<int, std::vector<IntervalIndex::Interval>> intervals;
+  std::map<Strip, std::vector<IntervalIndex::Interval>> intervals;
   for (std::size_t i = planned.firstRow; i < planned.firstRow + planned.rowCount; ++i) {
     const Row& row = sheet_->rows[i];
     intervals[sheet_->sourceOf(row).track].push_back(

@@ -14,7 +14,7 @@
 namespace octaphon::app {
 
 struct Lane {
-  int track;  ///< index in Session::tracks; TrackTree::kMain for main
+  Strip track;
   int depth;
   int top;  ///< px below the first lane
   int height;
@@ -23,8 +23,8 @@ struct Lane {
 
 /// Where a clip is.
 struct ClipSpot {
-  int track;
-  int clip;
+  Strip track;
+  std::size_t clip;
 };
 
 class TimelineModel {
@@ -51,8 +51,8 @@ class TimelineModel {
   int regionLane(std::size_t region) const { return laneOfRegion_[region]; }
 
   template <class Visit>
-  void clipsIn(int track, Frame from, Frame to, Visit&& visit) const {
-    if (track != TrackTree::kMain) clips_[static_cast<std::size_t>(track)].overlapping(from, to, visit);
+  void clipsIn(Strip track, Frame from, Frame to, Visit&& visit) const {
+    if (!track.isMain()) clips_[track.track()].overlapping(from, to, visit);
   }
   template <class Visit>
   void regionsIn(Frame from, Frame to, Visit&& visit) const {
@@ -70,12 +70,10 @@ class TimelineModel {
   /// Clips of a clip set that are there, by start; its time as it counts.
   const std::vector<ClipSpot>& membersOf(std::size_t clipSet) const { return members_[clipSet]; }
   TimeSpan extentOf(std::size_t clipSet) const { return extents_[clipSet]; }
-  const Clip& clipAt(ClipSpot spot) const {
-    return session_->tracks[static_cast<std::size_t>(spot.track)].clips[static_cast<std::size_t>(spot.clip)];
-  }
+  const Clip& clipAt(ClipSpot spot) const { return session_->tracks[spot.track.track()].clips[spot.clip]; }
 
   /// The ink of a track, its group's where it has none.
-  int inkOf(int track) const;
+  int inkOf(Strip track) const;
 
  private:
   void arrangeLanes(const std::vector<char>& shown);
@@ -106,14 +104,14 @@ class TileModel {
 
   const Sheet* sheet() const { return sheet_.get(); }
   template <class Visit>
-  void tilesIn(int track, Frame from, Frame to, Visit&& visit) const {
+  void tilesIn(Strip track, Frame from, Frame to, Visit&& visit) const {
     const auto found = rows_.find(track);
     if (found != rows_.end()) found->second.overlapping(from, to, visit);
   }
 
  private:
   std::shared_ptr<const Sheet> sheet_;
-  std::map<int, IntervalIndex> rows_;
+  std::map<Strip, IntervalIndex> rows_;
 };
 
 }  // namespace octaphon::app

@@ -65,7 +65,7 @@ QRectF TimelineView::tagOf(std::size_t clipSet) const {
   return {std::max<double>(first.left(), kHeadWidth + 2), first.top() - 1, width, 14};
 }
 
-QRect TimelineView::headOf(int track) const {
+QRect TimelineView::headOf(Strip track) const {
   const Lane* lane = laneOf(track);
   return lane == nullptr ? QRect() : QRect(0, laneY(*lane), kHeadWidth, lane->height);
 }
@@ -85,7 +85,7 @@ const Lane* TimelineView::laneAtY(int y) const {
   return index < model_->lanes().size() ? &model_->lanes()[index] : nullptr;
 }
 
-const Lane* TimelineView::laneOf(int track) const {
+const Lane* TimelineView::laneOf(Strip track) const {
   for (const auto* lanes : {&model_->pinned(), &model_->lanes()})
     for (const Lane& lane : *lanes)
       if (lane.track == track) return &lane;
@@ -98,9 +98,9 @@ TimelineHit TimelineView::hitAt(const QPoint& at) const {
   const Lane* lane = laneAtY(at.y());
   if (lane != nullptr) hit.track = lane->track;
   if (at.x() < kHeadWidth) {
-    if (lane == nullptr || lane->track == TrackTree::kMain) return hit;
+    if (lane == nullptr || lane->track == Strip::main()) return hit;
     hit.what = What::Head;
-    hit.id = model_->session().tracks[static_cast<std::size_t>(lane->track)].id;
+    hit.id = model_->session().tracks[lane->track.track()].id;
     return hit;
   }
   const auto slack = static_cast<Frame>(framesPerPixel_ * 4) + 1;
@@ -151,7 +151,7 @@ TimelineHit TimelineView::clipHit(const Lane& lane, const QPoint& at) const {
   const auto slack = static_cast<Frame>(framesPerPixel_ * 2) + 1;
   const Frame frame = frameAt(at.x());
   model_->clipsIn(lane.track, frame - slack, frame + slack, [&](const IntervalIndex::Interval& found) {
-    const ClipSpot spot{lane.track, static_cast<int>(found.item)};
+    const ClipSpot spot{lane.track, found.item};
     const QRectF box = clipBox(spot).adjusted(-2, 0, 2, 0);
     if (at.x() < box.left() || at.x() > box.right()) return;
     const Clip& clip = model_->clipAt(spot);
@@ -239,7 +239,7 @@ void TimelineView::reveal(Frame from, Frame to) {
   setLeft(static_cast<double>(from) - std::max(20.0, room * 0.25) * framesPerPixel_);
 }
 
-void TimelineView::revealTrack(int track) {
+void TimelineView::revealTrack(Strip track) {
   for (const Lane& lane : model_->lanes()) {
     if (lane.track != track) continue;
     const int top = verticalScrollBar()->value();

@@ -187,8 +187,7 @@ void TimelineView::paintLanes(QPainter& painter) {
 
 void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
   const int top = laneY(lane);
-  const bool band = lane.track == TrackTree::kMain ||
-                    model_->session().tracks[static_cast<std::size_t>(lane.track)].isGroup();
+  const bool band = lane.track == Strip::main() || model_->session().tracks[lane.track.track()].isGroup();
   if (band) painter.fillRect(0, top, viewport()->width(), lane.height, colour(Role::GroupBand));
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(0, top + lane.height - 1, viewport()->width(), top + lane.height - 1);
@@ -198,9 +197,7 @@ void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
       Qt::IntersectClip);
   model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
                   [&](const IntervalIndex::Interval& found) {
-                    paintClip(
-                        painter, lane,
-                        model_->session().tracks[static_cast<std::size_t>(lane.track)].clips[found.item]);
+                    paintClip(painter, lane, model_->session().tracks[lane.track.track()].clips[found.item]);
                   });
   paintTiles(painter, lane);
   painter.restore();
@@ -346,9 +343,9 @@ void TimelineView::paintHeads(QPainter& painter) {
 
 void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
   const int top = laneY(lane);
-  const bool isMain = lane.track == TrackTree::kMain;
+  const bool isMain = lane.track == Strip::main();
   const Session& session = model_->session();
-  const Track* track = isMain ? nullptr : &session.tracks[static_cast<std::size_t>(lane.track)];
+  const Track* track = isMain ? nullptr : &session.tracks[lane.track.track()];
   const bool strong = isMain || track->isGroup();
   if (strong) painter.fillRect(0, top, kHeadWidth, lane.height, colour(Role::GroupBand));
   const bool chosen = track != nullptr && selected_.tracks().contains(track->id);
@@ -381,8 +378,8 @@ void TimelineView::paintHead(QPainter& painter, const Lane& lane) {
 /// it took.
 int TimelineView::paintSignalMarks(QPainter& painter, const Lane& lane, int right) {
   const Session& session = model_->session();
-  const bool isMain = lane.track == TrackTree::kMain;
-  const Track* track = isMain ? nullptr : &session.tracks[static_cast<std::size_t>(lane.track)];
+  const bool isMain = lane.track == Strip::main();
+  const Track* track = isMain ? nullptr : &session.tracks[lane.track.track()];
   const double y = laneY(lane) + lane.height / 2.0;
   double x = right;
   painter.save();
@@ -450,7 +447,7 @@ void TimelineView::mouseReleaseEvent(QMouseEvent* event) {
 
 void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
   const TimelineHit hit = hitAt(event->pos());
-  if (hit.what == TimelineHit::What::Region) emit regionActivated(static_cast<int>(hit.index));
+  if (hit.what == TimelineHit::What::Region) emit regionActivated(hit.index);
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
@@ -509,11 +506,11 @@ bool TimelineView::viewportEvent(QEvent* event) {
       const Row& r = tiles_.sheet()->rows[*row];
       tip = text(r.file) + "\n" + text(rowStateText(r.state));
     } else if (hit.what == TimelineHit::What::Clip) {
-      const Clip& clip = model_->clipAt({hit.track, static_cast<int>(hit.index)});
+      const Clip& clip = model_->clipAt({hit.track, hit.index});
       tip = (clip.name.empty() ? QString() : text(clip.name) + "\n") + text(timeText(clip.length, rate)) +
             (clip.notes.empty() ? QString() : "\n" + text(clip.notes));
     } else if (hit.what == TimelineHit::What::Head) {
-      const Track& track = model_->session().tracks[static_cast<std::size_t>(hit.track)];
+      const Track& track = model_->session().tracks[hit.track.track()];
       tip = text(track.name) + (track.notes.empty() ? QString() : "\n" + text(track.notes));
     }
     QToolTip::showText(help->globalPos(), tip, this);

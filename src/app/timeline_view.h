@@ -25,7 +25,7 @@ struct TimelineHit {
   What what = What::Nothing;
   Part part = Part::Body;
   std::size_t index = 0;  ///< of the region, marker, clip set; of the clip on its track
-  int track = -1;         ///< of clips, lanes and heads
+  Strip track;            ///< of clips, lanes and heads
   std::string id;
 };
 
@@ -71,7 +71,7 @@ class TimelineView : public QAbstractScrollArea {
   void showSpan(Frame from, Frame to);  ///< zooms so that it fills the view
   void showAll();
   void reveal(Frame from, Frame to);  ///< scrolls only where needed
-  void revealTrack(int track);
+  void revealTrack(Strip track);
 
   double framesPerPixel() const { return framesPerPixel_; }
   Frame leftFrame() const { return static_cast<Frame>(left_); }
@@ -84,7 +84,7 @@ class TimelineView : public QAbstractScrollArea {
   QRectF clipBox(ClipSpot spot) const;
   QRectF markerBox(std::size_t marker) const;
   QRectF tagOf(std::size_t clipSet) const;
-  QRect headOf(int track) const;
+  QRect headOf(Strip track) const;
   double xOf(Frame frame) const {
     return kHeadWidth + (static_cast<double>(frame) - left_) / framesPerPixel_;
   }
@@ -125,7 +125,7 @@ class TimelineView : public QAbstractScrollArea {
   Frame lastFrame() const;
   QRectF tileOf(const Lane& lane, const Row& row) const;
   const Lane* laneAtY(int y) const;
-  const Lane* laneOf(int track) const;
+  const Lane* laneOf(Strip track) const;
   TimelineHit hitAt(const QPoint& at) const;
   TimelineHit clipHit(const Lane& lane, const QPoint& at) const;
   std::optional<std::size_t> rowAt(const QPoint& at) const;

@@ -154,9 +154,9 @@ std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& rep
     const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
       return remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
     });
-    const Remark* remark = row.state == RowState::Fault   ? sheet.faultOf(row)
-                           : why == row.remarks.end() ? nullptr
-                                                      : &*why;
+    const Remark* remark = row.state == RowState::Fault ? sheet.faultOf(row)
+                           : why == row.remarks.end()   ? nullptr
+                                                        : &*why;
     const std::string text = remark == nullptr ? std::string() : remark->text;
     reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0});
     ++count;

@@ -86,7 +86,9 @@ class PlayedSession {
 
  private:
   PlayedSession(Session session, const WorkerSession& told)
-      : session_(std::move(session)), catalogue_(catalogueOf(told)), context_(session_, facts_, &catalogue_) {}
+      : session_(std::move(session)),
+        catalogue_(catalogueOf(told)),
+        context_(session_, facts_, &catalogue_) {}
   static PluginCatalogue catalogueOf(const WorkerSession& told) {
     PluginCatalogue catalogue;
     for (const auto& [insert, info] : told.plugins) catalogue.add(insert, info);
@@ -99,11 +101,12 @@ class PlayedSession {
   SessionContext context_;
 };
 
-std::vector<int> nodesOf(const WorkerPass& pass, const Session& session, SpanRecipe& recipe) {
+std::vector<NodeIndex> nodesOf(const WorkerPass& pass, const Session& session, SpanRecipe& recipe) {
   static const Brief kPlain;
-  std::vector<int> nodes;
+  std::vector<NodeIndex> nodes;
   for (const WorkerPass::Request& request : pass.taps) {
-    const Brief& brief = request.brief < 0 ? kPlain : session.briefs.at(static_cast<std::size_t>(request.brief));
+    const Brief& brief =
+        request.brief < 0 ? kPlain : session.briefs.at(static_cast<std::size_t>(request.brief));
     const Tap tap = request.isEverything ? recipe.everything(brief, request.sources)
                                          : recipe.tap(brief, request.sources.at(0));
     nodes.push_back(request.channels == 0 ? tap.node : recipe.asWide(tap.node, request.channels));
@@ -117,8 +120,9 @@ bool playOne(const PlayedSession& played, const WorkerPass& pass, PluginHost& ho
   for (const auto& [id, medium] : pass.media) media.set(id, medium);
   const ClipFinder& finder = played.context().finder;
   const PlannedSpan span = pass.key.span();
-  SpanRecipe recipe(played.context().signal, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
-  const std::vector<int> nodes = nodesOf(pass, played.session(), recipe);
+  SpanRecipe recipe(played.context().signal, span, pass.key.counting,
+                    finder.heardIn(span, pass.key.counting));
+  const std::vector<NodeIndex> nodes = nodesOf(pass, played.session(), recipe);
   // One thread, so that it is known whose turn it is when something happens.
   tbb::task_arena arena(1);
   Graph graph(recipe, media, nodes, &host);

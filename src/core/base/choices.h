@@ -1,5 +1,5 @@
-// Enumerations and the words for their values, written down once: choicesOf(E) beside each enumeration gives a
-// table of Choice<E>, in the order of the values.
+// Enumerations and the words for their values, written down once: choicesOf(E) beside each enumeration gives
+// a table of Choice<E>, in the order of the values.
 #pragma once
 
 #include <optional>

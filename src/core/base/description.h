@@ -51,10 +51,10 @@ struct FramesKind {
   bool isNeeded = false;
 };
 template <class E>
-struct ChoiceKind {};  ///< a value of choicesOf(E)
-struct TagsKind {};        ///< texts that are not empty
-struct TextListKind {};    ///< texts
-struct TextMapKind {};     ///< texts by free keys
+struct ChoiceKind {};    ///< a value of choicesOf(E)
+struct TagsKind {};      ///< texts that are not empty
+struct TextListKind {};  ///< texts
+struct TextMapKind {};   ///< texts by free keys
 struct NumberMapKind {
   double most;  ///< magnitude
 };
@@ -107,6 +107,11 @@ constexpr Description<Fields...> description(const char* name, Fields... fields)
   return {name, {fields...}};
 }
 
+template <class... Fields>
+constexpr Description<Fields...> describedBy(const char* name, std::tuple<Fields...> fields) {
+  return {name, fields};
+}
+
 /// Calls visit(field) for each field of T, in the order in which files have them.
 template <class T, class Visit>
 constexpr void forEachField(const Visit& visit) {
@@ -152,7 +157,8 @@ struct OfMember<Value Owner::*> {
 /// Whether the last pointer of the path is to a member of Owner.
 template <class Owner, class Kind, auto... Path>
 constexpr std::size_t liesIn(const Field<Kind, Path...>&) {
-  using Last = std::tuple_element_t<sizeof...(Path) - 1, std::tuple<OfMember<std::remove_const_t<decltype(Path)>>...>>;
+  using Last =
+      std::tuple_element_t<sizeof...(Path) - 1, std::tuple<OfMember<std::remove_const_t<decltype(Path)>>...>>;
   return std::is_same_v<typename Last::owner, Owner> ? 1 : 0;
 }
 

@@ -41,7 +41,8 @@ enum class Crossing {
 };
 constexpr auto choicesOf(Crossing) {
   return std::array<Choice<Crossing>, 2>{
-      {{Crossing::LeftOut, "left-out", "clips that began earlier left out", "Leave out clips that began earlier"},
+      {{Crossing::LeftOut, "left-out", "clips that began earlier left out",
+        "Leave out clips that began earlier"},
        {Crossing::FromStart, "from-start", "clips that began earlier heard from the start on",
         "Hear clips that began earlier from the start on"}}};
 }
@@ -95,7 +96,8 @@ struct Brief {
   struct Heard {
     Counts counts = Counts::BeginsHere;
     Crossing crossing = Crossing::LeftOut;
-    double endFadeMs = kDefaultEndFadeMs;  ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
+    double endFadeMs =
+        kDefaultEndFadeMs;  ///< 0 … kMaxEndFadeMs, under BeginsHere for clips that run across the end
     Reach reach;
     Returns withReturns = Returns::In;
     Overrides overrides;  ///< of tracks; of the others where it says so

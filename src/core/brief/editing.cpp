@@ -37,7 +37,8 @@ std::vector<EditableField> collected() {
   forEachField<Brief>([&](const auto& field) {
     if constexpr (requires { controlOf(field, field.kind), field.label; })
       if (*field.label != '\0')
-        fields.push_back({field.key, field.phrase, field.label, field.act, field.matters, controlOf(field, field.kind)});
+        fields.push_back(
+            {field.key, field.phrase, field.label, field.act, field.matters, controlOf(field, field.kind)});
   });
   return fields;
 }

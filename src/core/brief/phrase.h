@@ -51,8 +51,9 @@ struct BriefField : Field<Kind, Path...> {
 };
 
 template <class Kind, auto... Path>
-constexpr BriefField<Kind, Path...> said(PhraseKind phrase, Field<Kind, Path...> field, const char* label = "",
-                                         const char* act = "", std::string (*clause)(const Brief&) = nullptr) {
+constexpr BriefField<Kind, Path...> said(PhraseKind phrase, Field<Kind, Path...> field,
+                                         const char* label = "", const char* act = "",
+                                         std::string (*clause)(const Brief&) = nullptr) {
   return {field, phrase, label, act, clause};
 }
 

@@ -49,10 +49,9 @@ enum class Returns {
   Files,  ///< as files of their own, in no other but the mix
 };
 constexpr auto choicesOf(Returns) {
-  return std::array<Choice<Returns>, 3>{
-      {{Returns::In, "in", "with its share of the returns"},
-       {Returns::Out, "out", "without returns"},
-       {Returns::Files, "files", "returns as files of their own"}}};
+  return std::array<Choice<Returns>, 3>{{{Returns::In, "in", "with its share of the returns"},
+                                         {Returns::Out, "out", "without returns"},
+                                         {Returns::Files, "files", "returns as files of their own"}}};
 }
 
 enum class Faders { AsMixed, Unity, Value };

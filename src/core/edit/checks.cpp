@@ -26,7 +26,7 @@ class Checker {
     for (std::size_t t = 0; t < session.tracks.size(); ++t)
       for (std::size_t c = 0; c < session.tracks[t].clips.size(); ++c) {
         const Clip& clip = session.tracks[t].clips[c];
-        if (clip.mute || clip.length == 0 || tree_.isMuted(static_cast<int>(t))) continue;
+        if (clip.mute || clip.length == 0 || tree_.isMuted(Strip(t))) continue;
         intervals.push_back({clip.start, clip.end(), static_cast<std::uint32_t>(places_.size())});
         places_.push_back({t, c});
       }
@@ -110,11 +110,10 @@ class Checker {
       for (const Send& send : track.sends) fed.insert(send.to);
     for (std::size_t t = 0; t < session_.tracks.size(); ++t)
       if (!session_.tracks[t].clips.empty() || fed.contains(session_.tracks[t].id))
-        for (int up = static_cast<int>(t); up != TrackTree::kMain; up = tree_.parent(up))
-          sounds[static_cast<std::size_t>(up)] = 1;
-    for (const int index : tree_.order()) {
-      const Track& track = session_.tracks[static_cast<std::size_t>(index)];
-      if (sounds[static_cast<std::size_t>(index)] == 0)
+        for (Strip up(t); !up.isMain(); up = tree_.parent(up)) sounds[up.track()] = 1;
+    for (const Strip index : tree_.order()) {
+      const Track& track = session_.tracks[index.track()];
+      if (sounds[index.track()] == 0)
         add(FindingKind::SilentSource, Severity::Note, PlaceKind::Track, track.id,
             printable(track.name, 60) + (track.isGroup()    ? " has no clips in it"
                                          : track.isReturn() ? " gets nothing: no send leads to it"
@@ -123,27 +122,27 @@ class Checker {
     }
   }
 
-  /// The group or track that the path's first part names; kMain where there is none.
-  int ownerOf(const std::string& name) {
+  /// The group or track that the path's first part names; nothing where there is none.
+  std::optional<Strip> ownerOf(const std::string& name) {
     if (owners_.empty())
       for (auto it = tree_.order().rbegin(); it != tree_.order().rend(); ++it)
-        owners_[foldedName(session_.tracks[static_cast<std::size_t>(*it)].name)] = *it;
+        owners_[foldedName(session_.tracks[it->track()].name)] = *it;
     const std::size_t slash = name.find('/');
-    if (slash == std::string::npos) return TrackTree::kMain;
+    if (slash == std::string::npos) return std::nullopt;
     const auto found = owners_.find(foldedName(name.substr(0, slash)));
-    return found == owners_.end() ? TrackTree::kMain : found->second;
+    return found == owners_.end() ? std::nullopt : std::optional(found->second);
   }
 
   void regions() {
     for (const Region& region : session_.regions) {
-      const int owner = ownerOf(region.name);
+      const std::optional<Strip> owner = ownerOf(region.name);
       bool sounds = false;
       std::set<std::string> strangers;
       clips_.overlapping(region.start, region.end(), [&](const IntervalIndex::Interval& found) {
         sounds = true;
-        const auto track = static_cast<int>(places_[found.item].track);
-        if (owner != TrackTree::kMain && !tree_.isInside(track, owner) && found.start >= region.start)
-          strangers.insert(session_.tracks[static_cast<std::size_t>(track)].name);
+        const Strip track(places_[found.item].track);
+        if (owner && !tree_.isInside(track, *owner) && found.start >= region.start)
+          strangers.insert(session_.tracks[track.track()].name);
       });
       if (!sounds)
         add(FindingKind::EmptyRegion, Severity::Warning, PlaceKind::Region, region.id,
@@ -199,7 +198,7 @@ class Checker {
   TrackTree tree_;
   IntervalIndex clips_;
   std::vector<ClipPlace> places_;
-  std::unordered_map<std::string, int> owners_;
+  std::unordered_map<std::string, Strip> owners_;
   std::vector<Finding> findings_;
 };
 
@@ -225,13 +224,12 @@ bool nameFromTracks(Session& session, const Finding& finding, RenameStep step) {
 /// fader makes up for the other law there.
 bool makeMono(Session& session, const std::string& id) {
   const TrackTree tree(session);
-  const int index = tree.find(id);
-  if (index == TrackTree::kMain) return false;
-  Track& track = session.tracks[static_cast<std::size_t>(index)];
+  const std::optional<Strip> found = tree.find(id);
+  if (!found) return false;
+  Track& track = session.tracks[found->track()];
   if (track.lock || track.pan != 0) return false;
-  const int up = tree.parent(index);
-  const int around =
-      up == TrackTree::kMain ? session.main.channels : session.tracks[static_cast<std::size_t>(up)].channels;
+  const Strip up = tree.parent(*found);
+  const int around = up.isMain() ? session.main.channels : session.tracks[up.track()].channels;
   if (around > 1) track.gainDb = std::min(kMaxGainDb, track.gainDb + 10 * std::log10(2.0));
   track.channels = 1;
   return true;

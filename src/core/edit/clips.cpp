@@ -33,9 +33,8 @@ void fitFades(Clip& clip) {
 std::vector<std::size_t> clipTracks(const Session& session) {
   std::vector<std::size_t> tracks;
   const TrackTree tree(session);
-  for (const int track : tree.order())
-    if (session.tracks[static_cast<std::size_t>(track)].holdsClips())
-      tracks.push_back(static_cast<std::size_t>(track));
+  for (const Strip track : tree.order())
+    if (session.tracks[track.track()].holdsClips()) tracks.push_back(track.track());
   return tracks;
 }
 

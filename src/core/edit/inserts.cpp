@@ -135,7 +135,7 @@ Result<std::string> addSend(Session& session, const std::string& trackId, const 
   const std::size_t circles = SignalOrder(tree, session).feedback().size();
   track->sends.push_back(send);
   const SignalOrder order(tree, session);
-  if (!order.target(to).isKnown || order.feedback().size() > circles) {
+  if (!order.target(to) || order.feedback().size() > circles) {
     track->sends.pop_back();
     return fail(ErrorCode::BadValue, name, "its sound would come back to where it leaves",
                 "Send it elsewhere");

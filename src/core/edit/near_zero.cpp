@@ -8,9 +8,9 @@
 namespace octaphon {
 namespace {
 
-const Clip* clipAtFrame(const Session& session, Frame at, int track) {
+const Clip* clipAtFrame(const Session& session, Frame at, std::optional<Strip> track) {
   for (std::size_t t = 0; t < session.tracks.size(); ++t) {
-    if (track >= 0 && static_cast<std::size_t>(track) != t) continue;
+    if (track && track->track() != t) continue;
     for (const Clip& clip : session.tracks[t].clips)
       if (!clip.mute && clip.start <= at && at <= clip.end() && clip.length > 0) return &clip;
   }
@@ -29,8 +29,8 @@ std::vector<double> sums(const std::vector<float>& samples, int channels, int fi
 
 }  // namespace
 
-std::optional<Frame> nearestZero(const Session& session, const MediaFacts& facts, Frame at, int track,
-                                 Frame reach) {
+std::optional<Frame> nearestZero(const Session& session, const MediaFacts& facts, Frame at,
+                                 std::optional<Strip> track, Frame reach) {
   const Clip* clip = clipAtFrame(session, at, track);
   const MediumFact* fact = clip != nullptr ? facts.find(clip->medium) : nullptr;
   if (fact == nullptr || fact->state != MediumFact::State::Ready || fact->needsCache) return std::nullopt;

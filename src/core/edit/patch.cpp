@@ -57,9 +57,10 @@ struct ClipsChange : SessionPatch::Change {
 };
 
 bool onlyClipsDiffer(const std::vector<Track>& before, const std::vector<Track>& after) {
-  return std::equal(before.begin(), before.end(), after.begin(), after.end(), [](const Track& a, const Track& b) {
-    return equalBut<&Track::clips>(a, b) && a.unknownKeys == b.unknownKeys;
-  });
+  return std::equal(before.begin(), before.end(), after.begin(), after.end(),
+                    [](const Track& a, const Track& b) {
+                      return equalBut<&Track::clips>(a, b) && a.unknownKeys == b.unknownKeys;
+                    });
 }
 
 template <class TheField, class Value>

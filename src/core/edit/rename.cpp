@@ -59,7 +59,7 @@ class Hierarchy {
     std::vector<IntervalIndex::Interval> intervals;
     for (std::size_t t = 0; t < session.tracks.size(); ++t)
       for (const Clip& clip : session.tracks[t].clips) {
-        trackOfClip_.emplace(clip.id, static_cast<int>(t));
+        trackOfClip_.emplace(clip.id, Strip(t));
         if (!clip.mute) intervals.push_back({clip.start, clip.end(), static_cast<std::uint32_t>(t)});
       }
     sounding_ = IntervalIndex(std::move(intervals));
@@ -72,8 +72,8 @@ class Hierarchy {
       case NamedKind::Region: return pathOf(most(soundIn(spans_.at(thing.id))));
       case NamedKind::ClipSet: return pathOf(most(clipsOf(*sets_.at(thing.id))));
       case NamedKind::Track: {
-        const int track = tree_.find(thing.id);
-        return track == TrackTree::kMain ? std::string() : pathOf(tree_.parent(track));
+        const std::optional<Strip> track = tree_.find(thing.id);
+        return track ? pathOf(tree_.parent(*track)) : std::string();
       }
       case NamedKind::Clip: return pathOf(trackOfClip_.at(thing.id));
     }
@@ -81,13 +81,12 @@ class Hierarchy {
   }
 
  private:
-  using Amounts = std::map<int, Frame>;  // by track
+  using Amounts = std::map<Strip, Frame>;  // by track
 
   Amounts soundIn(const TimeSpan& span) const {
     Amounts amounts;
     sounding_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
-      amounts[static_cast<int>(found.item)] +=
-          std::min(found.end, span.end()) - std::max(found.start, span.start);
+      amounts[Strip(found.item)] += std::min(found.end, span.end()) - std::max(found.start, span.start);
     });
     return amounts;
   }
@@ -99,16 +98,16 @@ class Hierarchy {
     return amounts;
   }
 
-  static int most(const Amounts& amounts) {
+  static Strip most(const Amounts& amounts) {
     const auto most = std::max_element(amounts.begin(), amounts.end(),
                                        [](const auto& a, const auto& b) { return a.second < b.second; });
-    return most == amounts.end() ? TrackTree::kMain : most->first;
+    return most == amounts.end() ? Strip::main() : most->first;
   }
 
-  std::string pathOf(int track) const {
+  std::string pathOf(Strip track) const {
     std::string path;
-    for (; track != TrackTree::kMain; track = tree_.parent(track)) {
-      const std::string& name = session_.tracks[static_cast<std::size_t>(track)].name;
+    for (; !track.isMain(); track = tree_.parent(track)) {
+      const std::string& name = session_.tracks[track.track()].name;
       path = path.empty() ? name : name + "/" + path;
     }
     return path;
@@ -117,7 +116,7 @@ class Hierarchy {
   const Session& session_;
   TrackTree tree_;
   IntervalIndex sounding_;
-  std::unordered_map<std::string, int> trackOfClip_;
+  std::unordered_map<std::string, Strip> trackOfClip_;
   std::unordered_map<std::string, TimeSpan> spans_;
   std::unordered_map<std::string, const ClipSet*> sets_;
 };
@@ -237,8 +236,8 @@ std::vector<NamedThing> namedThings(const Session& session, NamedKind kind) {
           {extentOf(session, set).value_or(TimeSpan{}).start, {kind, set.id, set.name, set.lock}});
   std::stable_sort(found.begin(), found.end(),
                    [](const auto& a, const auto& b) { return a.first < b.first; });
-  for (const int index : tree.order()) {
-    const Track& track = session.tracks[static_cast<std::size_t>(index)];
+  for (const Strip index : tree.order()) {
+    const Track& track = session.tracks[index.track()];
     if (kind == NamedKind::Track) found.push_back({0, {kind, track.id, track.name, track.lock}});
     if (kind == NamedKind::Clip)
       for (const Clip& clip : track.clips)

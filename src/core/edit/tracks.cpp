@@ -22,38 +22,36 @@ std::vector<std::string> topmost(const Session& session, const std::vector<std::
   const TrackTree tree(session);
   const Ids all(ids.begin(), ids.end());
   std::vector<std::string> top;
-  for (const int track : tree.order()) {
-    if (!all.contains(session.tracks[static_cast<std::size_t>(track)].id)) continue;
+  for (const Strip track : tree.order()) {
+    if (!all.contains(session.tracks[track.track()].id)) continue;
     bool inside = false;
-    for (int up = tree.parent(track); up != TrackTree::kMain; up = tree.parent(up))
-      inside |= all.contains(session.tracks[static_cast<std::size_t>(up)].id);
-    if (!inside) top.push_back(session.tracks[static_cast<std::size_t>(track)].id);
+    for (Strip up = tree.parent(track); !up.isMain(); up = tree.parent(up))
+      inside |= all.contains(session.tracks[up.track()].id);
+    if (!inside) top.push_back(session.tracks[track.track()].id);
   }
   return top;
 }
 
-int heightOf(const TrackTree& tree, int track) {
+int heightOf(const TrackTree& tree, Strip track) {
   int height = 0;
-  for (const int other : tree.order())
+  for (const Strip other : tree.order())
     if (tree.isInside(other, track)) height = std::max(height, tree.depth(other) - tree.depth(track));
   return height;
 }
 
 Result<> checkPlace(const Session& session, const std::vector<std::string>& ids, const std::string& group) {
   const TrackTree tree(session);
-  const int target = tree.find(group);
-  if (!group.empty() &&
-      (target == TrackTree::kMain || !session.tracks[static_cast<std::size_t>(target)].isGroup()))
+  const std::optional<Strip> target = tree.find(group);
+  if (!group.empty() && (!target || !session.tracks[target->track()].isGroup()))
     return fail(ErrorCode::UnknownName, printable(group), "there is no such group");
   for (const std::string& id : ids) {
-    const int track = tree.find(id);
-    if (track == TrackTree::kMain)
-      return fail(ErrorCode::UnknownName, printable(id), "there is no such track");
-    const std::string name = printable(session.tracks[static_cast<std::size_t>(track)].name);
-    if (target != TrackTree::kMain && tree.isInside(target, track))
+    const std::optional<Strip> track = tree.find(id);
+    if (!track) return fail(ErrorCode::UnknownName, printable(id), "there is no such track");
+    const std::string name = printable(session.tracks[track->track()].name);
+    if (target && tree.isInside(*target, *track))
       return fail(ErrorCode::BadValue, name, "a group cannot be put into itself", "Choose another place");
-    const int depth = target == TrackTree::kMain ? 0 : tree.depth(target) + 1;
-    if (depth + heightOf(tree, track) > kMaxDepth)
+    const int depth = target ? tree.depth(*target) + 1 : 0;
+    if (depth + heightOf(tree, *track) > kMaxDepth)
       return fail(ErrorCode::TooLarge, name, "groups would be nested too deep", "Take groups out first");
   }
   return {};
@@ -135,12 +133,12 @@ std::vector<std::string> duplicateTracks(Session& session, const std::vector<std
   IdMaker maker(session);
   for (const std::string& id : topmost(session, ids)) {
     const TrackTree tree(session);
-    const int original = tree.find(id);
+    const Strip original = *tree.find(id);
     std::unordered_map<std::string, std::string> copies;
     std::vector<Track> added;
-    for (const int index : tree.order()) {
+    for (const Strip index : tree.order()) {
       if (!tree.isInside(index, original)) continue;
-      Track copy = session.tracks[static_cast<std::size_t>(index)];
+      Track copy = session.tracks[index.track()];
       const std::string fresh = maker.next(idPrefix(copy.kind));
       copies.emplace(copy.id, fresh);
       copy.id = fresh;
@@ -162,17 +160,17 @@ EditCount deleteTracks(Session& session, const Ids& ids) {
   const TrackTree tree(session);
   std::vector<char> goes(session.tracks.size(), 0);
   for (const std::string& id : topmost(session, {ids.begin(), ids.end()})) {
-    const int top = tree.find(id);
+    const Strip top = *tree.find(id);
     bool locked = false;
-    for (const int index : tree.order()) {
-      const Track& track = session.tracks[static_cast<std::size_t>(index)];
+    for (const Strip index : tree.order()) {
+      const Track& track = session.tracks[index.track()];
       if (!tree.isInside(index, top)) continue;
       locked |= track.lock ||
                 std::any_of(track.clips.begin(), track.clips.end(), [](const Clip& c) { return c.lock; });
     }
     ++(locked ? count.locked : count.changed);
-    for (const int index : tree.order())
-      if (!locked && tree.isInside(index, top)) goes[static_cast<std::size_t>(index)] = 1;
+    for (const Strip index : tree.order())
+      if (!locked && tree.isInside(index, top)) goes[index.track()] = 1;
   }
   ClipIds clips;
   for (std::size_t i = 0; i < goes.size(); ++i)

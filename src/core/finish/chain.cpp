@@ -4,7 +4,8 @@
 
 namespace octaphon {
 
-FinishChain::FinishChain(FinishPlan plan, SampleSink& sink) : frames_(plan.frames), round_(plan.form, sink), first_(&round_) {
+FinishChain::FinishChain(FinishPlan plan, SampleSink& sink)
+    : frames_(plan.frames), round_(plan.form, sink), first_(&round_) {
   if (plan.form.channels != plan.tapped)
     first_ = &before(std::make_unique<FoldChannels>(plan.tapped, plan.form.channels, *first_));
   auto cut = std::make_unique<Cut>(plan.tapped, plan.latency, plan.frames, *first_);

@@ -1,5 +1,6 @@
 // All stages of one file, from its tap to its encoder. Adding a stage means a place in the order here:
-// tap → cut → channels → (rate → trim → picture frames → exact length → edge fades → level → ceiling) → round.
+// tap → cut → channels → (rate → trim → picture frames → exact length → edge fades → level → ceiling) →
+// round.
 #pragma once
 
 #include <memory>
@@ -12,9 +13,9 @@ namespace octaphon {
 
 /// What a file asks of its sound.
 struct FinishPlan {
-  int tapped = 2;      ///< channels where it is taken off
-  Frame latency = 0;   ///< frames that the tap lies behind the session
-  Frame frames = 0;    ///< of the file
+  int tapped = 2;     ///< channels where it is taken off
+  Frame latency = 0;  ///< frames that the tap lies behind the session
+  Frame frames = 0;   ///< of the file
   SampleForm form;
 };
 

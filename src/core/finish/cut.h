@@ -7,7 +7,8 @@ namespace octaphon {
 
 class Cut : public Stage {
  public:
-  /// `skipped` frames are left out (latency of the tap), then `frames` are handed on. `next` must live as long.
+  /// `skipped` frames are left out (latency of the tap), then `frames` are handed on. `next` must live as
+  /// long.
   Cut(int channels, Frame skipped, Frame frames, Stage& next)
       : channels_(channels), skipped_(skipped), left_(frames), next_(next) {}
 

@@ -19,7 +19,8 @@ const float* silence() {
 }  // namespace
 
 Round::Round(SampleForm form, SampleSink& sink) : form_(std::move(form)), sink_(sink) {
-  for (int c = 0; form_.isInteger && c < form_.channels; ++c) quantisers_.emplace_back(form_.bits, form_.key, c);
+  for (int c = 0; form_.isInteger && c < form_.channels; ++c)
+    quantisers_.emplace_back(form_.bits, form_.key, c);
 }
 
 Result<> Round::take(const SoundBlock& block) {

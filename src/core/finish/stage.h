@@ -1,6 +1,6 @@
-// The stages that a file's sound goes through between its tap and its encoder, in the order of the rules: each
-// hands on what it makes of the blocks it is given. Blocks may have any size; what comes out at the end does
-// not depend on it. A chain belongs to one thread at a time.
+// The stages that a file's sound goes through between its tap and its encoder, in the order of the rules:
+// each hands on what it makes of the blocks it is given. Blocks may have any size; what comes out at the end
+// does not depend on it. A chain belongs to one thread at a time.
 #pragma once
 
 #include "base/frames.h"

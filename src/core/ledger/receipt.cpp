@@ -19,7 +19,9 @@ constexpr std::string_view kFileKind = "file";
 const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.1"})"
                               "\n";
 
-std::string dumped(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
+std::string dumped(const Json& json) {
+  return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
 
 std::string asLine(const ReceiptLine& line) {
   Json json{{"kind", kFileKind},
@@ -47,11 +49,13 @@ T valueOf(const Json& json, const char* key) {
     return found->is_number_integer() ? found->get<T>() : T{};
 }
 
-Digest digestAt(const Json& json, const char* key) { return Digest::fromHex(valueOf<std::string>(json, key)); }
+Digest digestAt(const Json& json, const char* key) {
+  return Digest::fromHex(valueOf<std::string>(json, key));
+}
 
 /// JSON of what is none of our keys; the one digest of the first versions says nothing any more.
 std::string otherKeys(const Json& json) {
-  constexpr std::string_view kOurs[]{"kind", "key",    "file", "hash", "sound",      "form",
+  constexpr std::string_view kOurs[]{"kind", "key",    "file", "hash", "sound",   "form",
                                      "tags", "engine", "head", "size", "changed", "fingerprint"};
   Json others = Json::object();
   for (const auto& [key, value] : json.items())
@@ -64,7 +68,8 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   line.key = valueOf<std::string>(json, "key");
   line.file = valueOf<std::string>(json, "file");
   line.content = digestAt(json, "hash");
-  line.fingerprint = {digestAt(json, "sound"), digestAt(json, "form"), digestAt(json, "tags"), digestAt(json, "engine")};
+  line.fingerprint = {digestAt(json, "sound"), digestAt(json, "form"), digestAt(json, "tags"),
+                      digestAt(json, "engine")};
   line.head = valueOf<std::uint64_t>(json, "head");
   line.stamp = {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")};
   line.unknownKeys = otherKeys(json);

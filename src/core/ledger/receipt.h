@@ -1,7 +1,7 @@
 // The receipt: what was delivered into a folder, with fingerprints. A journal of JSON lines in the delivery's
 // base folder; each file's line is on the disk before the file gets its name, so that after a crash every
-// file is either known or not there. The last line of a key that fits the file on disk counts. Each line has a
-// `kind`; lines of kinds that a newer version wrote, and keys it added, are kept.
+// file is either known or not there. The last line of a key that fits the file on disk counts. Each line has
+// a `kind`; lines of kinds that a newer version wrote, and keys it added, are kept.
 #pragma once
 
 #include <optional>
@@ -21,12 +21,12 @@ namespace octaphon {
 inline constexpr std::string_view kReceiptName = "octaphon-receipt.jsonl";
 
 struct ReceiptLine {
-  std::string key;         ///< of the row
-  std::string file;        ///< relative to the base folder
-  Digest content;          ///< of the file's bytes, as digestOf() gives it with `head`
-  Fingerprint fingerprint; ///< empty in lines of the first versions, which had one digest for all
-  std::uint64_t head = 0;  ///< bytes that are hashed last
-  FileStamp stamp;         ///< of the file when it was written
+  std::string key;               ///< of the row
+  std::string file;              ///< relative to the base folder
+  Digest content;                ///< of the file's bytes, as digestOf() gives it with `head`
+  Fingerprint fingerprint;       ///< empty in lines of the first versions, which had one digest for all
+  std::uint64_t head = 0;        ///< bytes that are hashed last
+  FileStamp stamp;               ///< of the file when it was written
   std::string unknownKeys = {};  ///< JSON of keys that a newer version wrote
 };
 

@@ -15,7 +15,8 @@ tl::unexpected<Error> wrongAt(std::size_t position, std::string text, std::strin
 
 std::string fieldNames() {
   std::string names;
-  for (const NameFieldInfo& info : kNameFields) names += (names.empty() ? "{" : " {") + std::string(info.name) + "}";
+  for (const NameFieldInfo& info : kNameFields)
+    names += (names.empty() ? "{" : " {") + std::string(info.name) + "}";
   return names;
 }
 
@@ -24,8 +25,8 @@ bool isNumber(NameField field) { return field == NameField::Number || field == N
 Result<TemplatePart> parseField(std::string_view inside, std::size_t position) {
   const std::size_t colon = inside.find(':');
   const std::string_view name = inside.substr(0, colon);
-  const auto* info =
-      std::find_if(kNameFields.begin(), kNameFields.end(), [&](const NameFieldInfo& f) { return f.name == name; });
+  const auto* info = std::find_if(kNameFields.begin(), kNameFields.end(),
+                                  [&](const NameFieldInfo& f) { return f.name == name; });
   if (info == kNameFields.end())
     return wrongAt(position, "there is no field {" + printable(name, 40) + "}", "Fields are " + fieldNames());
   TemplatePart part{true, {}, info->field, 0, position, inside.size() + 2};
@@ -76,7 +77,8 @@ std::string valueOf(const TemplatePart& part, const FieldValues& values) {
     case NameField::RegionBase: return withoutSlashes(baseName(values.region));
     case NameField::Source: return withoutSlashes(values.source);
     case NameField::Group: return withoutSlashes(values.group);
-    case NameField::Number: return values.number > 0 ? padded(values.number, digits(values.numberDigits)) : "";
+    case NameField::Number:
+      return values.number > 0 ? padded(values.number, digits(values.numberDigits)) : "";
     case NameField::NameNumber:
       return values.nameNumber > 0 ? padded(values.nameNumber, digits(values.nameNumberDigits)) : "";
   }

@@ -28,7 +28,8 @@ Digest tagsOf(const Row& row) {
 }  // namespace
 
 Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap) {
-  return {soundOf(sheet.soundOf(row), recipe, tap), formOf(sheet, row), tagsOf(row), recipe.engineDigest(tap)};
+  return {soundOf(sheet.soundOf(row), recipe, tap), formOf(sheet, row), tagsOf(row),
+          recipe.engineDigest(tap)};
 }
 
 Fingerprint Fingerprints::of(const Row& row) {

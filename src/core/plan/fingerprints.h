@@ -1,4 +1,5 @@
-// Fingerprints of rows, worked out where they are needed: for files that are there, and for those that are made.
+// Fingerprints of rows, worked out where they are needed: for files that are there, and for those that are
+// made.
 #pragma once
 
 #include "ledger/fingerprint.h"
@@ -7,7 +8,8 @@
 
 namespace octaphon {
 
-/// A row's fingerprint out of the recipe of its span, or of a longer one that begins there. `tap` is the row's.
+/// A row's fingerprint out of the recipe of its span, or of a longer one that begins there. `tap` is the
+/// row's.
 Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap);
 
 /// Fingerprints of rows one after the other; rows of one span in a row share their recipe. Keeps references.

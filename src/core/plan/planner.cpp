@@ -1,5 +1,7 @@
 #include "plan/planner.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <tuple>
 #include <unordered_map>
@@ -7,10 +9,10 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
-#include "recipe/recipe.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
+#include "recipe/recipe.h"
 
 namespace octaphon {
 namespace {
@@ -61,7 +63,8 @@ class BriefPlanner {
 
  private:
   PlannedBrief& planned() { return sheet_.briefs[index_]; }
-  const Brief& brief() { return planned().brief; }
+  const PlannedBrief& planned() const { return sheet_.briefs[index_]; }
+  const Brief& brief() const { return planned().brief; }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
     std::string below = brief().delivery.folder;
@@ -138,9 +141,9 @@ class BriefPlanner {
   }
 
   /// Helpers are in no file: left out, and said so where one was chosen by hand.
-  bool isHelper(int index, bool byHand) {
+  bool isHelper(Strip index, bool byHand) {
     if (!tree_.isHelper(index)) return false;
-    const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+    const Track& track = session_.tracks[index.track()];
     if (byHand)
       planned().remarks.push_back(
           {Severity::Note, RemarkCode::HelperSource, track.id,
@@ -181,7 +184,8 @@ class BriefPlanner {
       case TrackKind::Group:
         return {&brief().what.groups, PlannedSource::Kind::Group, "group", asSet(brief().what.groups), {}};
       case TrackKind::Return:
-        return {&brief().what.returns, PlannedSource::Kind::Return, "return", asSet(brief().what.returns), {}};
+        return {
+            &brief().what.returns, PlannedSource::Kind::Return, "return", asSet(brief().what.returns), {}};
       case TrackKind::Track: break;
     }
     return {&brief().what.tracks, PlannedSource::Kind::Track, "track", asSet(brief().what.tracks), {}};
@@ -190,8 +194,8 @@ class BriefPlanner {
   /// Tracks and groups in their order; returns go to `wet`.
   void chooseStrips(std::vector<PlannedSource>& wet) {
     Choice choices[]{choiceOf(TrackKind::Track), choiceOf(TrackKind::Group), choiceOf(TrackKind::Return)};
-    for (const int index : tree_.order()) {
-      const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+    for (const Strip index : tree_.order()) {
+      const Track& track = session_.tracks[index.track()];
       Choice& choice = choices[static_cast<std::size_t>(track.kind)];
       choice.known.insert(track.id);
       const bool asFile = track.isReturn() && brief().heard.withReturns == Returns::Files;
@@ -199,22 +203,23 @@ class BriefPlanner {
       if (isHelper(index, !choice.selection->all && !asFile)) continue;
       (track.isReturn() ? wet : planned().sources).push_back(sourceOf(index, choice.kind));
       if (tree_.isMuted(index))
-        planned().remarks.push_back({Severity::Note, RemarkCode::MutedSource, track.id,
-                                     printable(track.name) + " is muted and left out. Unmute it to print it"});
+        planned().remarks.push_back(
+            {Severity::Note, RemarkCode::MutedSource, track.id,
+             printable(track.name) + " is muted and left out. Unmute it to print it"});
     }
     for (const Choice& choice : choices)
       remarkUnknown(planned(), *choice.selection, choice.known, RemarkCode::UnknownSource, choice.name);
   }
 
-  PlannedSource sourceOf(int index, PlannedSource::Kind kind) const {
-    const Track& track = session_.tracks[static_cast<std::size_t>(index)];
+  PlannedSource sourceOf(Strip index, PlannedSource::Kind kind) const {
+    const Track& track = session_.tracks[index.track()];
     PlannedSource source;
     source.kind = kind;
     source.track = index;
     source.id = track.id;
     source.name = track.name;
-    const int up = tree_.parent(index);
-    if (up != TrackTree::kMain) source.group = session_.tracks[static_cast<std::size_t>(up)].name;
+    const Strip up = tree_.parent(index);
+    if (up != Strip::main()) source.group = session_.tracks[up.track()].name;
     return source;
   }
 
@@ -224,47 +229,74 @@ class BriefPlanner {
     source.id = sum.id;
     source.name = sum.name;
     for (const std::string& id : sum.tracks) {
-      const int index = tree_.find(id);
-      if (index != TrackTree::kMain && !tree_.isHelper(index) && !tree_.isMuted(index))
-        source.tracks.push_back(index);
-      if (index == TrackTree::kMain)
+      const std::optional<Strip> track = tree_.find(id);
+      if (!track)
         remarkUnknown(planned(), {false, {id}}, {}, RemarkCode::UnknownSource, "track");
+      else if (!tree_.isHelper(*track) && !tree_.isMuted(*track))
+        source.tracks.push_back(*track);
     }
     return source;
   }
 
+  /// What comes of one span; worked out beside other spans.
+  struct SpanSounds {
+    std::vector<TappedSound> sounds;
+    std::size_t leftOutEmpty = 0, leftOutMuted = 0;
+  };
+
   void addSounds() {
+    const std::vector<PlannedSpan>& spans = planned().spans;
     const Counting counting = countingOf(brief(), session_.rate);
+    std::vector<std::vector<HeardClip>> heard(spans.size());
+    tbb::parallel_for(std::size_t{0}, spans.size(),
+                      [&](std::size_t i) { heard[i] = finder_.heardIn(spans[i], counting); });
+    std::vector<std::vector<TrackRemark>> shared(spans.size());
     SharedClips sharing;
-    for (std::size_t i = 0; i < planned().spans.size(); ++i) {
-      const PlannedSpan& span = planned().spans[i];
-      const std::vector<HeardClip> heard = finder_.heardIn(span, counting);
-      SpanRecipe recipe(context_, span, counting, heard);
-      std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard);
-      for (TrackRemark& shared : sharing.add(span, heard)) remarks.push_back(std::move(shared));
-      std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
-        return tree_.place(a.track) < tree_.place(b.track);
-      });
-      for (std::size_t s = 0; s < planned().sources.size(); ++s) addSound(i, s, recipe, remarks);
+    for (std::size_t i = 0; i < spans.size(); ++i) shared[i] = sharing.add(spans[i], heard[i]);
+    std::vector<SpanSounds> made(spans.size());
+    tbb::parallel_for(std::size_t{0}, spans.size(), [&](std::size_t i) {
+      made[i] = soundsOf(i, counting, std::move(heard[i]), std::move(shared[i]));
+    });
+    for (SpanSounds& span : made) {
+      planned().leftOutEmpty += span.leftOutEmpty;
+      planned().leftOutMuted += span.leftOutMuted;
+      for (TappedSound& sound : span.sounds) {
+        addRows(sound);
+        sheet_.sounds.push_back(std::move(sound));
+      }
     }
   }
 
-  void addSound(std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
-                const std::vector<TrackRemark>& remarks) {
+  SpanSounds soundsOf(std::size_t spanIndex, const Counting& counting, std::vector<HeardClip> heard,
+                      std::vector<TrackRemark> shared) const {
+    const PlannedSpan& span = planned().spans[spanIndex];
+    std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard);
+    std::move(shared.begin(), shared.end(), std::back_inserter(remarks));
+    std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
+      return tree_.place(a.track) < tree_.place(b.track);
+    });
+    SpanRecipe recipe(context_, span, counting, std::move(heard));
+    SpanSounds made;
+    for (std::size_t s = 0; s < planned().sources.size(); ++s) addSound(made, spanIndex, s, recipe, remarks);
+    return made;
+  }
+
+  void addSound(SpanSounds& made, std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
+                const std::vector<TrackRemark>& remarks) const {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
-    if (source.track != TrackTree::kMain && tree_.isMuted(source.track)) {
-      ++planned().leftOutMuted;
+    if (!source.track.isMain() && tree_.isMuted(source.track)) {
+      ++made.leftOutMuted;
       return;
     }
     const bool sounds = recipe.sounds(source);
     const Tap tap = source.isWhole() || sounds ? recipe.tap(brief(), source) : Tap{};
     const bool isReturn = source.kind == PlannedSource::Kind::Return;
-    if (isReturn ? tap.node == kSilentNode : !source.isWhole() && !sounds) {
-      ++planned().leftOutEmpty;
+    if (isReturn ? tap.node.isSilent() : !source.isWhole() && !sounds) {
+      ++made.leftOutEmpty;
       return;
     }
-    TappedSound sound;
+    TappedSound& sound = made.sounds.emplace_back();
     sound.brief = static_cast<std::uint32_t>(index_);
     sound.span = static_cast<std::uint32_t>(spanIndex);
     sound.source = static_cast<std::uint32_t>(sourceIndex);
@@ -274,8 +306,6 @@ class BriefPlanner {
     addSoundRemarks(sound, span, sounds);
     for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
     addTrackRemarks(sound, source, remarks);
-    addRows(sound, span);
-    sheet_.sounds.push_back(std::move(sound));
   }
 
   /// Those about the source and what is inside it; `remarks` are in track order, so they stand together.
@@ -283,14 +313,14 @@ class BriefPlanner {
                        const std::vector<TrackRemark>& remarks) const {
     if (source.kind == PlannedSource::Kind::Return) return;
     auto found = remarks.begin();
-    if (source.track != TrackTree::kMain)
+    if (source.track != Strip::main())
       found = std::lower_bound(
           found, remarks.end(), tree_.place(source.track),
           [&](const TrackRemark& remark, int place) { return tree_.place(remark.track) < place; });
     for (; found != remarks.end() && tree_.isInside(found->track, source.track); ++found) {
       const bool isPart = source.kind != PlannedSource::Kind::Sum ||
                           std::any_of(source.tracks.begin(), source.tracks.end(),
-                                      [&](int part) { return tree_.isInside(found->track, part); });
+                                      [&](Strip part) { return tree_.isInside(found->track, part); });
       if (!isPart) continue;
       // What is true of several tracks in the same words is said once.
       const bool again =
@@ -313,7 +343,8 @@ class BriefPlanner {
   }
 
   /// A file for each output of the brief.
-  void addRows(const TappedSound& sound, const PlannedSpan& span) {
+  void addRows(const TappedSound& sound) {
+    const PlannedSpan& span = planned().spans[sound.span];
     for (std::size_t i = 0; i < outputs_.size(); ++i) {
       Row row;
       row.sound = static_cast<std::uint32_t>(sheet_.sounds.size());
@@ -323,9 +354,10 @@ class BriefPlanner {
       row.start = sound.start;
       row.frames = sound.frames;
       if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
-        row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
-                               "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
-                               "or choose fewer bits"});
+        row.remarks.push_back(
+            {Severity::Fault, RemarkCode::TooLong, span.id,
+             "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
+             "or choose fewer bits"});
       sheet_.rows.push_back(std::move(row));
     }
   }

@@ -1,5 +1,8 @@
 #include "plan/row_names.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <unordered_map>
 
@@ -18,7 +21,8 @@ class RowNamer {
       : sheet_(sheet), brief_(brief), format_(std::move(format)) {
     values_.session = sheet.session;
     values_.brief = brief.brief.name;
-    values_.numberDigits = digitsOf(static_cast<std::size_t>(brief.rowCount == 0 ? 0 : soundNumber(brief.rowCount - 1)));
+    values_.numberDigits =
+        digitsOf(static_cast<std::size_t>(brief.rowCount == 0 ? 0 : soundNumber(brief.rowCount - 1)));
   }
 
   void run() {
@@ -27,32 +31,45 @@ class RowNamer {
     if (numbered && !nameNumbers.empty())
       values_.nameNumberDigits =
           digitsOf(static_cast<std::size_t>(*std::max_element(nameNumbers.begin(), nameNumbers.end())));
-    for (std::size_t i = 0; i < brief_.rowCount; ++i) finish(row(i), nameOf(i, nameNumbers[i]));
+    forEachRow(
+        [&](std::size_t i, FieldValues& values) { finish(row(i), nameOf(i, nameNumbers[i], values)); });
   }
 
  private:
   Row& row(std::size_t i) { return sheet_.rows[brief_.firstRow + i]; }
+  const Row& row(std::size_t i) const { return sheet_.rows[brief_.firstRow + i]; }
 
-  std::string nameOf(std::size_t i, long nameNumber) {
+  /// Rows in parallel, each share with values of its own to fill in.
+  template <class Work>
+  void forEachRow(const Work& work) {
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, brief_.rowCount, 256), [&](const auto& rows) {
+      FieldValues values = values_;
+      for (std::size_t i = rows.begin(); i < rows.end(); ++i) work(i, values);
+    });
+  }
+
+  std::string nameOf(std::size_t i, long nameNumber, FieldValues& values) const {
     const TappedSound& sound = sheet_.soundOf(row(i));
     const PlannedSource& source = brief_.sources[sound.source];
-    values_.region = brief_.spans[sound.span].name;
-    values_.source = source.name;
-    values_.group = source.group;
-    values_.number = soundNumber(i);
-    values_.nameNumber = nameNumber;
-    return expandName(format_, values_, brief_.brief.names.letterCase);
+    values.region = brief_.spans[sound.span].name;
+    values.source = source.name;
+    values.group = source.group;
+    values.number = soundNumber(i);
+    values.nameNumber = nameNumber;
+    return expandName(format_, values, brief_.brief.names.letterCase);
   }
 
   /// Numbers count sounds, from 1; all files of one have the same.
-  long soundNumber(std::size_t i) { return static_cast<long>(row(i).sound - row(0).sound) + 1; }
+  long soundNumber(std::size_t i) const { return static_cast<long>(row(i).sound - row(0).sound) + 1; }
 
   /// Place of each row's sound among those whose name is otherwise equal, from 1.
   std::vector<long> countNames() {
+    std::vector<std::string> names(brief_.rowCount);
+    forEachRow([&](std::size_t i, FieldValues& values) { names[i] = foldedName(nameOf(i, 0, values)); });
     std::vector<long> numbers;
-    std::unordered_map<std::string, long> seen;
+    std::unordered_map<std::string_view, long> seen;
     for (std::size_t i = 0; i < brief_.rowCount; ++i)
-      numbers.push_back(row(i).output == 0 ? ++seen[foldedName(nameOf(i, 0))] : numbers.back());
+      numbers.push_back(row(i).output == 0 ? ++seen[names[i]] : numbers.back());
     return numbers;
   }
 
@@ -100,7 +117,7 @@ void nameRows(Sheet& sheet, std::size_t index) {
 }
 
 void findCollisions(Sheet& sheet) {
-  std::unordered_map<std::string, std::size_t> first;
+  std::unordered_map<std::string_view, std::size_t> first;  // by path
   first.reserve(sheet.rows.size());
   const auto mark = [&](Row& row, const Row& other) {
     row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file,
@@ -112,10 +129,15 @@ void findCollisions(Sheet& sheet) {
   std::vector<std::string> bases;
   for (const PlannedBrief& brief : sheet.briefs)
     bases.push_back(brief.base.lexically_normal().string() + "/");
+  std::vector<std::string> paths(sheet.rows.size());
+  tbb::parallel_for(std::size_t{0}, paths.size(), [&](std::size_t i) {
+    const Row& row = sheet.rows[i];
+    if (!row.file.empty()) paths[i] = bases[sheet.soundOf(row).brief] + foldedName(row.file);
+  });
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     Row& row = sheet.rows[i];
     if (row.file.empty()) continue;
-    const auto [found, isNew] = first.emplace(bases[sheet.soundOf(row).brief] + foldedName(row.file), i);
+    const auto [found, isNew] = first.emplace(paths[i], i);
     if (isNew) continue;
     Row& other = sheet.rows[found->second];
     mark(row, other);

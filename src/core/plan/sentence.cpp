@@ -17,30 +17,30 @@ std::set<std::string> idsOf(const Selection& selection) {
   return {selection.ids.begin(), selection.ids.end()};
 }
 
-/// The group of which `ids` are exactly the tracks, or TrackTree::kMain.
-int groupOfTracks(const Session& session, const TrackTree& tree, const std::set<std::string>& ids) {
-  for (const int group : tree.order()) {
-    if (!session.tracks[static_cast<std::size_t>(group)].isGroup()) continue;
+/// The group of which `ids` are exactly the tracks.
+std::optional<Strip> groupOfTracks(const Session& session, const TrackTree& tree,
+                                   const std::set<std::string>& ids) {
+  for (const Strip group : tree.order()) {
+    if (!session.tracks[group.track()].isGroup()) continue;
     std::set<std::string> inside;
-    for (const int track : tree.order())
-      if (tree.isInside(track, group) && session.tracks[static_cast<std::size_t>(track)].holdsClips())
-        inside.insert(session.tracks[static_cast<std::size_t>(track)].id);
+    for (const Strip track : tree.order())
+      if (tree.isInside(track, group) && session.tracks[track.track()].holdsClips())
+        inside.insert(session.tracks[track.track()].id);
     if (!inside.empty() && inside == ids) return group;
   }
-  return TrackTree::kMain;
+  return std::nullopt;
 }
 
 std::string nameOfTrack(const Session& session, const TrackTree& tree, const std::string& id) {
-  const int track = tree.find(id);
-  return track == TrackTree::kMain ? "?"
-                                   : printable(session.tracks[static_cast<std::size_t>(track)].name, 60);
+  const std::optional<Strip> track = tree.find(id);
+  return track ? printable(session.tracks[track->track()].name, 60) : "?";
 }
 
 std::string tracksText(const Selection& selection, const Session& session, const TrackTree& tree) {
   if (selection.all) return "each track";
   const std::set<std::string> ids = idsOf(selection);
-  if (const int group = groupOfTracks(session, tree, ids); group != TrackTree::kMain)
-    return "each track in " + printable(session.tracks[static_cast<std::size_t>(group)].name, 60);
+  if (const auto group = groupOfTracks(session, tree, ids))
+    return "each track in " + printable(session.tracks[group->track()].name, 60);
   return ids.size() == 1 ? nameOfTrack(session, tree, *ids.begin()) : std::to_string(ids.size()) + " tracks";
 }
 
@@ -57,8 +57,9 @@ std::string sourcesText(const Brief& brief, const Session& session) {
   if (!brief.what.groups.empty()) parts.push_back(groupsText(brief.what.groups, session, tree));
   if (brief.what.returns.all) parts.push_back("each return");
   if (!brief.what.returns.ids.empty())
-    parts.push_back(brief.what.returns.ids.size() == 1 ? nameOfTrack(session, tree, brief.what.returns.ids.front())
-                                                  : counted(brief.what.returns.ids.size(), "return"));
+    parts.push_back(brief.what.returns.ids.size() == 1
+                        ? nameOfTrack(session, tree, brief.what.returns.ids.front())
+                        : counted(brief.what.returns.ids.size(), "return"));
   for (const SumSource& sum : brief.what.sums)
     parts.push_back(printable(sum.name, 60) + (sum.without ? " (the mix without some)" : " (a sum)"));
   if (brief.what.mix) parts.push_back("the mix");
@@ -209,10 +210,13 @@ struct Part {
   bool (*isSaid)(const Brief& brief, const Session& session) = nullptr;  // null: always
 };
 
-bool isKeySaid(const Brief& brief, const Session& session) { return hasInserts(session) || !brief.heard.keyed; }
+bool isKeySaid(const Brief& brief, const Session& session) {
+  return hasInserts(session) || !brief.heard.keyed;
+}
 
 bool isRunUpSaid(const Brief& brief, const Session& session) {
-  return brief.heard.counts == Counts::EverythingHeard && (hasInserts(session) || !brief.heard.runUp.isNone());
+  return brief.heard.counts == Counts::EverythingHeard &&
+         (hasInserts(session) || !brief.heard.runUp.isNone());
 }
 
 constexpr Part kParts[]{

@@ -81,7 +81,8 @@ bool isMakeable(const Sheet& sheet, const Row& row) {
 
 bool mayBeMadeAgain(const Sheet& sheet, const Row& row) {
   const bool ours = row.state == RowState::UpToDate || row.state == RowState::Stale;
-  return row.state == RowState::ToMake || (ours && sheet.briefOf(row).brief.delivery.existing == Existing::Replace);
+  return row.state == RowState::ToMake ||
+         (ours && sheet.briefOf(row).brief.delivery.existing == Existing::Replace);
 }
 
 SheetCounts countRows(const Sheet& sheet) {
@@ -130,8 +131,8 @@ std::string countText(const Sheet& sheet) {
     muted += brief.leftOutMuted;
   }
   if (sheet.briefs.size() == 1)
-    text +=
-        " = " + spansText(sheet.briefs[0].spans) + " × " + counted(sheet.briefs[0].sources.size(), "source") + outputsText(sheet.briefs[0].brief);
+    text += " = " + spansText(sheet.briefs[0].spans) + " × " +
+            counted(sheet.briefs[0].sources.size(), "source") + outputsText(sheet.briefs[0].brief);
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";

@@ -47,9 +47,9 @@ struct Row {
   int channels = 2;          ///< may be more or fewer than where it is taken off
   Encoding encoding = Encoding::Pcm24;
   RowState state = RowState::ToMake;
-  Frame start = 0;   ///< first frame written, from session frame 0
-  Frame frames = 0;  ///< written
-  std::string file;  ///< relative to the brief's base folder; empty where the template gives none
+  Frame start = 0;              ///< first frame written, from session frame 0
+  Frame frames = 0;             ///< written
+  std::string file;             ///< relative to the brief's base folder; empty where the template gives none
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 };
 

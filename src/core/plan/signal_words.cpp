@@ -8,15 +8,15 @@
 namespace octaphon {
 namespace {
 
-std::string nameOf(const Session& session, int strip) {
-  return strip == TrackTree::kMain ? "main"
-                                   : printable(session.tracks[static_cast<std::size_t>(strip)].name, 60);
+std::string nameOf(const Session& session, Strip strip) {
+  return strip.isMain() ? "main" : printable(session.tracks[strip.track()].name, 60);
 }
 
 /// The groups around a source, from the inside, up to `last` (or all).
-std::vector<std::string> groupsAround(const Session& session, const TrackTree& tree, int strip, int last) {
+std::vector<std::string> groupsAround(const Session& session, const TrackTree& tree, Strip strip,
+                                      Strip last) {
   std::vector<std::string> names;
-  for (int up = strip; up != TrackTree::kMain; up = tree.parent(up)) {
+  for (Strip up = strip; !up.isMain(); up = tree.parent(up)) {
     if (up != strip) names.push_back(nameOf(session, up));
     if (up == last) break;
   }
@@ -25,11 +25,12 @@ std::vector<std::string> groupsAround(const Session& session, const TrackTree& t
 
 std::string stageWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source) {
-  const int strip = source.track;
-  const int group = brief.heard.reach.group.empty() ? TrackTree::kMain : tree.find(brief.heard.reach.group);
-  const bool elsewhere = group == TrackTree::kMain || (strip >= 0 && !tree.isInside(strip, group));
-  const bool one = strip >= 0;
-  const auto around = [&](int last) {
+  const Strip strip = source.track;
+  const bool one = !strip.isMain();
+  const std::optional<Strip> found = tree.find(brief.heard.reach.group);
+  const bool elsewhere = !found || (one && !tree.isInside(strip, *found));
+  const Strip group = found.value_or(Strip::main());
+  const auto around = [&](Strip last) {
     return one ? groupsAround(session, tree, strip, last) : std::vector<std::string>();
   };
   switch (brief.heard.reach.stage) {
@@ -47,13 +48,13 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
       return elsewhere ? "through its fader"
                        : "through " + nameOf(session, group) + "'s inserts, before its fader";
     case ReachStage::Groups: {
-      const std::vector<std::string> names = around(TrackTree::kMain);
+      const std::vector<std::string> names = around(Strip::main());
       if (!one) return "through their groups";
       return names.empty() ? "through its fader" : "through " + listed(names);
     }
     case ReachStage::MainInserts: return "through main's inserts, before its fader";
     case ReachStage::Main: {
-      std::vector<std::string> names = around(TrackTree::kMain);
+      std::vector<std::string> names = around(Strip::main());
       names.push_back("main");
       return "through " + listed(names);
     }
@@ -62,9 +63,8 @@ std::string stageWords(const Session& session, const TrackTree& tree, const Brie
 }
 
 /// Those of the source's own strip; of a group those of the tracks in it.
-const Overrides& ownOverrides(const Session& session, const Brief& brief, int strip) {
-  const Overrides* own =
-      strip < 0 ? nullptr : brief.exceptionOf(session.tracks[static_cast<std::size_t>(strip)].id);
+const Overrides& ownOverrides(const Session& session, const Brief& brief, Strip strip) {
+  const Overrides* own = strip.isMain() ? nullptr : brief.exceptionOf(session.tracks[strip.track()].id);
   return own == nullptr ? brief.heard.overrides : *own;
 }
 
@@ -101,9 +101,8 @@ std::string heardWords(const Session& session, const TrackTree& tree, const Brie
 }
 
 Remark remarkOf(const SignalIssue& issue, const Session& session, const Brief& brief) {
-  const std::string place = issue.strip == TrackTree::kMain
-                                ? std::string("main")
-                                : session.tracks[static_cast<std::size_t>(issue.strip)].id;
+  const std::string place =
+      issue.strip == Strip::main() ? std::string("main") : session.tracks[issue.strip.track()].id;
   const std::string strip = nameOf(session, issue.strip);
   const std::string what = printable(issue.what, 200);
   const auto warn = [&](std::string text) {

@@ -77,9 +77,7 @@ class SpanRemarks {
   std::vector<TrackRemark> take() { return std::move(remarks_); }
 
  private:
-  const Track& trackOf(const HeardClip& heard) const {
-    return finder_.session().tracks[static_cast<std::size_t>(heard.track)];
-  }
+  const Track& trackOf(const HeardClip& heard) const { return finder_.session().tracks[heard.track.track()]; }
 
   void add(const HeardClip& heard, Severity severity, RemarkCode code, const std::string& place,
            std::string text) {
@@ -90,7 +88,7 @@ class SpanRemarks {
   const ClipFinder& finder_;
   const MediaFacts& facts_;
   std::vector<TrackRemark> remarks_;
-  std::set<std::tuple<int, RemarkCode, std::string>> seen_;
+  std::set<std::tuple<Strip, RemarkCode, std::string>> seen_;
 };
 
 }  // namespace
@@ -119,7 +117,7 @@ std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::ve
     const bool contains =
         span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;
     if (contains) continue;
-    std::set<int> tracks;
+    std::set<Strip> tracks;
     for (const HeardClip& clip : heard)
       if (e->clips.contains({clip.track, clip.clip}) && tracks.insert(clip.track).second)
         remarks.push_back({clip.track,

@@ -14,7 +14,7 @@
 namespace octaphon {
 
 struct TrackRemark {
-  int track;
+  Strip track;
   Remark remark;
 };
 
@@ -38,7 +38,7 @@ class SharedClips {
  private:
   struct Earlier {
     PlannedSpan span;
-    std::set<std::pair<int, int>> clips;  // track and clip
+    std::set<std::pair<Strip, std::size_t>> clips;  // track and clip
   };
   std::deque<Earlier> earlier_;
 };

@@ -125,11 +125,11 @@ PassKey Player::keyFrom(Frame from) const {
 std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, const PassKey& key) const {
   std::vector<HeardClip> heard = finder.heardIn(key.span(), key.counting);
   if (listening_.isRow || listening_.only.empty()) return heard;
-  std::vector<int> only;
+  std::vector<Strip> only;
   for (const std::string& id : listening_.only)
-    if (const int track = finder.tree().find(id); track != TrackTree::kMain) only.push_back(track);
+    if (const auto track = finder.tree().find(id)) only.push_back(*track);
   std::erase_if(heard, [&](const HeardClip& clip) {
-    return !finder.tree().isHelper(clip.track) && std::none_of(only.begin(), only.end(), [&](int track) {
+    return !finder.tree().isHelper(clip.track) && std::none_of(only.begin(), only.end(), [&](Strip track) {
       return finder.tree().isInside(clip.track, track);
     });
   });
@@ -187,7 +187,7 @@ void Player::work(Frame from) {
     if (!opened) return tell(opened.error().describe());
     source = std::move(*opened);
   } else {
-    source = std::make_unique<Graph>(recipe, readable, std::vector<int>{tapped.node});
+    source = std::make_unique<Graph>(recipe, readable, std::vector<NodeIndex>{tapped.node});
   }
   std::optional<RowFile> file;
   if (listening_.of != Listening::Of::Session) file.emplace(listening_);

@@ -13,8 +13,8 @@
 
 #include "media/media_cache.h"
 #include "media/media_facts.h"
-#include "recipe/recipe.h"
 #include "play/loudness_meter.h"
+#include "recipe/recipe.h"
 #include "run/pass.h"
 #include "session/session.h"
 

@@ -216,7 +216,7 @@ class Reader {
     parameter.least = number(least, 0) * rate;
     parameter.most = std::max(number(most, 1) * rate, parameter.least);
     parameter.defaultValue = std::clamp(number(usual, parameter.least) * (usual != nullptr ? rate : 1),
-                                 parameter.least, parameter.most);
+                                        parameter.least, parameter.most);
     parameter.unit = unitOf(plugin_, port, uri(LV2_UNITS__unit).get());
     float first = 0;
     if (has(port, LV2_CORE__toggled)) {

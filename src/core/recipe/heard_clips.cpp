@@ -6,7 +6,8 @@
 namespace octaphon {
 
 Counting countingOf(const Brief& brief, int rate) {
-  Counting counting{brief.heard.counts, brief.heard.crossing, framesOf(brief.heard.endFadeMs / 1000, rate), 0};
+  Counting counting{brief.heard.counts, brief.heard.crossing, framesOf(brief.heard.endFadeMs / 1000, rate),
+                    0};
   // Where only what begins here counts, nothing sounds before the span.
   if (brief.heard.counts == Counts::EverythingHeard)
     counting.runUp = brief.heard.runUp.fromStart ? kMaxFrame : framesOf(brief.heard.runUp.seconds, rate);
@@ -15,16 +16,16 @@ Counting countingOf(const Brief& brief, int rate) {
 
 ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_(session), tree_(tree) {
   std::vector<IntervalIndex::Interval> intervals;
-  for (const int track : tree.order()) {
-    hasEffects_ |= !session.tracks[static_cast<std::size_t>(track)].inserts.empty();
+  for (const Strip track : tree.order()) {
+    hasEffects_ |= !session.tracks[track.track()].inserts.empty();
     if (tree.isMuted(track)) continue;
-    const auto& clips = session.tracks[static_cast<std::size_t>(track)].clips;
+    const auto& clips = session.tracks[track.track()].clips;
     for (std::size_t i = 0; i < clips.size(); ++i) {
       if (clips[i].mute || clips[i].length == 0) continue;
       hasEffects_ |= !clips[i].inserts.empty();
       if (tree.isHelper(track)) helpers_.push_back(static_cast<std::uint32_t>(places_.size()));
       intervals.push_back({clips[i].start, clips[i].end(), static_cast<std::uint32_t>(places_.size())});
-      places_.push_back({track, static_cast<int>(i)});
+      places_.push_back({track, i});
     }
   }
   hasEffects_ |= !session.main.inserts.empty();

@@ -19,8 +19,8 @@ namespace octaphon {
 
 /// A clip as a span hears it. Sound outside [from, to) is cut.
 struct HeardClip {
-  int track;          ///< index in Session::tracks
-  int clip;           ///< index in Track::clips
+  Strip track;
+  std::size_t clip;   ///< index in Track::clips
   Frame from;         ///< session frame, at or after the clip's start
   Frame to;           ///< session frame, at or before the clip's end
   Frame endFade = 0;  ///< frames before `to` in which it is faded out linearly, because it would have gone on
@@ -66,11 +66,11 @@ class ClipFinder {
 
  private:
   struct Place {
-    int track;
-    int clip;
+    Strip track;
+    std::size_t clip;
   };
   const Clip& clipAt(const Place& place) const {
-    return session_.tracks[static_cast<std::size_t>(place.track)].clips[static_cast<std::size_t>(place.clip)];
+    return session_.tracks[place.track.track()].clips[place.clip];
   }
   using Visit = std::function<void(const Place& place, const Clip& clip)>;
   void forEachIn(const PlannedSpan& span, const Visit& visit) const;

@@ -10,18 +10,18 @@ namespace octaphon {
 struct SpanRecipe::VisitedStrip {
   struct Input {
     int place;
-    int node;
+    NodeIndex node;
   };
-  int strip = TrackTree::kMain;
+  Strip strip = Strip::main();
   std::vector<Input> inputs;
-  int clips = kSilentNode, pre = kSilentNode, out = kSilentNode;
-  std::vector<int> beforeInsert;  // by insert; only in full runs
+  NodeIndex clips = kSilentNode, pre = kSilentNode, out = kSilentNode;
+  std::vector<NodeIndex> beforeInsert;  // by insert; only in full runs
 };
 
 /// Some sources on their walks, or (full) everything.
 struct SpanRecipe::Walk {
   struct Point {
-    int strip;
+    Strip strip;
     ReachStage stage;  // Clips, Inserts or Track
     bool operator==(const Point&) const = default;
   };
@@ -29,13 +29,14 @@ struct SpanRecipe::Walk {
   bool isFull = false;
   bool followsReturns = true;
   std::vector<Point> points;
-  std::map<int, VisitedStrip> strips;
-  std::priority_queue<std::pair<int, int>, std::vector<std::pair<int, int>>, std::greater<>>
-      open;                                              // rank, strip
-  std::map<std::pair<int, int>, std::vector<int>> keys;  // full: by strip and insert, what is sent there
+  std::map<Strip, VisitedStrip> strips;
+  std::priority_queue<std::pair<int, Strip>, std::vector<std::pair<int, Strip>>, std::greater<>>
+      open;  // rank, strip
+  std::map<std::pair<Strip, std::size_t>, std::vector<NodeIndex>>
+      keys;  // full: by strip and insert, what is sent there
   std::vector<SignalIssue> issues;
 
-  void note(RemarkCode code, int strip, std::string what) {
+  void note(RemarkCode code, Strip strip, std::string what) {
     SignalIssue issue{code, strip, std::move(what)};
     if (std::find(issues.begin(), issues.end(), issue) == issues.end()) issues.push_back(std::move(issue));
   }
@@ -43,13 +44,11 @@ struct SpanRecipe::Walk {
 
 struct SpanRecipe::BriefWalks {
   const Brief* brief = nullptr;
-  std::map<int, const Overrides*> exceptions;  // by strip
+  std::map<Strip, const Overrides*> exceptions;  // by strip
   std::unique_ptr<Walk> full;
 };
 
 namespace {
-
-constexpr int kNotMade = -2;
 
 const Automation* curveOf(const std::vector<Automation>& automation, std::string_view target) {
   for (const Automation& curve : automation)
@@ -86,26 +85,24 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
       curvesTo_(kMaxFrame),
       clips_(context.tree().size()),
       sounds_(context.tree().size(), 0),
-      clipNodes_(context.tree().size(), kNotMade) {
+      clipNodes_(context.tree().size()) {
   if (counting.counts == Counts::BeginsHere) {
     curvesFrom_ = span.start;
     curvesTo_ = span.end();
   }
   const TrackTree& tree = context.tree();
   for (std::size_t i = 0; i < heard_.size();) {
-    const int track = heard_[i].track;
+    const Strip track = heard_[i].track;
     std::size_t end = i;
     while (end < heard_.size() && heard_[end].track == track) ++end;
-    clips_[static_cast<std::size_t>(track)] = {static_cast<std::uint32_t>(i),
-                                               static_cast<std::uint32_t>(end - i)};
+    clips_[track.track()] = {static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(end - i)};
     active_.push_back(track);
     const bool inSpan = std::any_of(heard_.begin() + static_cast<std::ptrdiff_t>(i),
                                     heard_.begin() + static_cast<std::ptrdiff_t>(end),
                                     [&](const HeardClip& clip) { return clip.to > span.start; });
     if (inSpan && !tree.isHelper(track))
-      for (int at = track; at != TrackTree::kMain && sounds_[static_cast<std::size_t>(at)] == 0;
-           at = tree.parent(at))
-        sounds_[static_cast<std::size_t>(at)] = 1;
+      for (Strip at = track; !at.isMain() && sounds_[at.track()] == 0; at = tree.parent(at))
+        sounds_[at.track()] = 1;
     i = end;
   }
 }
@@ -114,27 +111,27 @@ SpanRecipe::~SpanRecipe() = default;
 
 // --- the session
 
-const Track* SpanRecipe::trackOf(int strip) const {
-  return strip == TrackTree::kMain ? nullptr : &context_.session().tracks[static_cast<std::size_t>(strip)];
+const Track* SpanRecipe::trackOf(Strip strip) const {
+  return strip == Strip::main() ? nullptr : &context_.session().tracks[strip.track()];
 }
 
-const std::vector<Insert>& SpanRecipe::insertsOf(int strip) const {
+const std::vector<Insert>& SpanRecipe::insertsOf(Strip strip) const {
   const Track* track = trackOf(strip);
   return track == nullptr ? context_.session().main.inserts : track->inserts;
 }
 
-const std::vector<Automation>& SpanRecipe::automationOf(int strip) const {
+const std::vector<Automation>& SpanRecipe::automationOf(Strip strip) const {
   const Track* track = trackOf(strip);
   return track == nullptr ? context_.session().main.automation : track->automation;
 }
 
-int SpanRecipe::widthOf(int strip) const {
+int SpanRecipe::widthOf(Strip strip) const {
   const Track* track = trackOf(strip);
   return track == nullptr ? context_.session().main.channels : track->channels;
 }
 
-int SpanRecipe::widthAround(int strip) const {
-  return strip == TrackTree::kMain ? widthOf(strip) : widthOf(context_.tree().parent(strip));
+int SpanRecipe::widthAround(Strip strip) const {
+  return strip == Strip::main() ? widthOf(strip) : widthOf(context_.tree().parent(strip));
 }
 
 // --- what a brief changes
@@ -145,18 +142,19 @@ SpanRecipe::BriefWalks& SpanRecipe::walksOf(const Brief& brief) {
     walks = std::make_unique<BriefWalks>();
     walks->brief = &brief;
     for (const TrackException& exception : brief.heard.exceptions) {
-      const int strip = context_.tree().find(exception.track);
-      if (strip != TrackTree::kMain || exception.track == "main")
-        walks->exceptions[strip] = &exception.overrides;
+      const auto strip =
+          exception.track == "main" ? std::optional(Strip::main()) : context_.tree().find(exception.track);
+      if (strip) walks->exceptions[*strip] = &exception.overrides;
     }
   }
   return *walks;
 }
 
-const Overrides& SpanRecipe::overridesOf(const BriefWalks& walks, int strip) const {
+const Overrides& SpanRecipe::overridesOf(const BriefWalks& walks, Strip strip) const {
   static const Overrides kNone;
   if (!walks.exceptions.empty())
-    if (const auto found = walks.exceptions.find(strip); found != walks.exceptions.end()) return *found->second;
+    if (const auto found = walks.exceptions.find(strip); found != walks.exceptions.end())
+      return *found->second;
   return overridesTouch(*walks.brief, trackOf(strip)) ? walks.brief->heard.overrides : kNone;
 }
 
@@ -167,14 +165,14 @@ SpanRecipe::Walk& SpanRecipe::fullWalk(BriefWalks& walks) {
     walks.full = std::make_unique<Walk>();
     walks.full->walks = &walks;
     walks.full->isFull = true;
-    walks.full->points = {{TrackTree::kMain, ReachStage::Track}};
-    for (const int track : active_) giveInputTo(*walks.full, track, 0, kSilentNode);
+    walks.full->points = {{Strip::main(), ReachStage::Track}};
+    for (const Strip track : active_) giveInputTo(*walks.full, track, 0, kSilentNode);
     walkAll(*walks.full);
   }
   return *walks.full;
 }
 
-void SpanRecipe::giveInputTo(Walk& walk, int strip, int place, int node) {
+void SpanRecipe::giveInputTo(Walk& walk, Strip strip, int place, NodeIndex node) {
   const auto [found, isNew] = walk.strips.try_emplace(strip);
   if (isNew) {
     found->second.strip = strip;
@@ -185,39 +183,39 @@ void SpanRecipe::giveInputTo(Walk& walk, int strip, int place, int node) {
 
 void SpanRecipe::walkAll(Walk& walk) {
   while (!walk.open.empty()) {
-    const int strip = walk.open.top().second;
+    const Strip strip = walk.open.top().second;
     walk.open.pop();
     processStrip(walk, walk.strips.at(strip));
   }
 }
 
-bool SpanRecipe::isTapped(const Walk& walk, int strip) const {
+bool SpanRecipe::isTapped(const Walk& walk, Strip strip) const {
   return std::any_of(walk.points.begin(), walk.points.end(),
                      [&](const Walk::Point& p) { return p.strip == strip; });
 }
 
-bool SpanRecipe::leadsToTap(const Walk& walk, int strip) const {
+bool SpanRecipe::leadsToTap(const Walk& walk, Strip strip) const {
   return walk.isFull || std::any_of(walk.points.begin(), walk.points.end(), [&](const Walk::Point& point) {
-           return point.strip == TrackTree::kMain ||
-                  (strip != TrackTree::kMain && context_.tree().isInside(strip, point.strip));
+           return point.strip == Strip::main() ||
+                  (strip != Strip::main() && context_.tree().isInside(strip, point.strip));
          });
 }
 
 /// Whether a return is heard where the strip itself is tapped. Of several sources each has its own share, so
 /// that a sum of some is the sum of their files.
-bool SpanRecipe::joinsBeforeTap(const Walk& walk, int from, int to) const {
+bool SpanRecipe::joinsBeforeTap(const Walk& walk, Strip from, Strip to) const {
   return walk.isFull || std::any_of(walk.points.begin(), walk.points.end(), [&](const Walk::Point& point) {
-           return point.strip == TrackTree::kMain ||
+           return point.strip == Strip::main() ||
                   (context_.tree().isInside(from, point.strip) && context_.tree().isInside(to, point.strip));
          });
 }
 
 void SpanRecipe::processStrip(Walk& walk, VisitedStrip& strip) {
-  const int index = strip.strip;
+  const Strip index = strip.strip;
   const Track* track = trackOf(index);
   if (track != nullptr && context_.tree().isMuted(index)) return;
   const Overrides& overrides = overridesOf(*walk.walks, index);
-  std::vector<int> inputs;
+  std::vector<NodeIndex> inputs;
   if (track != nullptr && track->holdsClips()) inputs.push_back(clipsOf(walk, index));
   std::sort(strip.inputs.begin(), strip.inputs.end(),
             [](const VisitedStrip::Input& a, const VisitedStrip::Input& b) { return a.place < b.place; });
@@ -232,7 +230,7 @@ void SpanRecipe::processStrip(Walk& walk, VisitedStrip& strip) {
   if (track != nullptr && (walk.isFull || !isTapped(walk, index))) goUp(walk, index, strip.out);
 }
 
-int SpanRecipe::polarity(const Track* track, int node) {
+NodeIndex SpanRecipe::polarity(const Track* track, NodeIndex node) {
   if (track == nullptr || !track->invert || node == kSilentNode) return node;
   RecipeNode inverted;
   inverted.kind = RecipeNode::Kind::Polarity;
@@ -242,7 +240,8 @@ int SpanRecipe::polarity(const Track* track, int node) {
   return add(std::move(inverted));
 }
 
-int SpanRecipe::insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides, int node) {
+NodeIndex SpanRecipe::insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides,
+                                  NodeIndex node) {
   const std::vector<Insert>& inserts = insertsOf(strip.strip);
   if (walk.isFull) strip.beforeInsert.assign(inserts.size(), kSilentNode);
   for (std::size_t i = 0; i < inserts.size(); ++i) {
@@ -253,7 +252,7 @@ int SpanRecipe::insertChain(Walk& walk, VisitedStrip& strip, const Overrides& ov
   return node;
 }
 
-RecipeNode SpanRecipe::faderOf(int strip, const Overrides& overrides) const {
+RecipeNode SpanRecipe::faderOf(Strip strip, const Overrides& overrides) const {
   const Track* track = trackOf(strip);
   const std::vector<Automation>& automation = automationOf(strip);
   RecipeNode fader;
@@ -275,15 +274,15 @@ RecipeNode SpanRecipe::faderOf(int strip, const Overrides& overrides) const {
 }
 
 /// Into what the strip is in. Helpers go no further than the outermost helper.
-void SpanRecipe::goUp(Walk& walk, int strip, int node) {
+void SpanRecipe::goUp(Walk& walk, Strip strip, NodeIndex node) {
   const TrackTree& tree = context_.tree();
-  const int up = tree.parent(strip);
-  const bool staysOut = tree.isHelper(strip) && (up == TrackTree::kMain || !tree.isHelper(up));
+  const Strip up = tree.parent(strip);
+  const bool staysOut = tree.isHelper(strip) && (up == Strip::main() || !tree.isHelper(up));
   if (!staysOut && leadsToTap(walk, up)) giveInputTo(walk, up, tree.place(strip), node);
 }
 
 /// Whether what a strip sends to a return is heard where this walk ends.
-bool SpanRecipe::mayReachReturn(Walk& walk, int from, int to) const {
+bool SpanRecipe::mayReachReturn(Walk& walk, Strip from, Strip to) const {
   if (!walk.isFull && !walk.followsReturns) return false;
   if (context_.tree().isHelper(from) || context_.tree().isMuted(to)) return false;
   if (joinsBeforeTap(walk, from, to)) return true;
@@ -291,36 +290,36 @@ bool SpanRecipe::mayReachReturn(Walk& walk, int from, int to) const {
   return false;
 }
 
-void SpanRecipe::sendFrom(Walk& walk, const VisitedStrip& from, bool preFader, int node) {
+void SpanRecipe::sendFrom(Walk& walk, const VisitedStrip& from, bool preFader, NodeIndex node) {
   const Track* track = trackOf(from.strip);
   if (track == nullptr || node == kSilentNode) return;
   for (std::size_t s = 0; s < track->sends.size(); ++s) {
     const Send& send = track->sends[s];
     if (!send.on || send.preFader != preFader) continue;
-    const SendTarget to = context_.order.target(send.to);
-    if (!to.isKnown) continue;
-    if (context_.order.isFeedback(from.strip, static_cast<int>(s))) {
+    const std::optional<SendTarget> to = context_.order.target(send.to);
+    if (!to) continue;
+    if (context_.order.isFeedback(from.strip, s)) {
       walk.note(RemarkCode::FeedbackSend, from.strip, send.to);
       continue;
     }
-    const bool toReturn = to.insert < 0;
-    if (toReturn ? !mayReachReturn(walk, from.strip, to.strip) : !walk.isFull) continue;
+    const bool toReturn = !to->insert;
+    if (toReturn ? !mayReachReturn(walk, from.strip, to->strip) : !walk.isFull) continue;
     RecipeNode copy;
     copy.kind = RecipeNode::Kind::Strip;
     copy.inputChannels = this->node(node).channels;
-    copy.channels = widthOf(to.strip);
+    copy.channels = widthOf(to->strip);
     copy.gainDb = send.gainDb;
     copy.gainCurve = curveOf(track->automation, "send:" + send.id);
-    const int sent = strip(std::move(copy), node);
+    const NodeIndex sent = strip(std::move(copy), node);
     if (toReturn)
-      giveInputTo(walk, to.strip, context_.tree().place(from.strip), sent);
+      giveInputTo(walk, to->strip, context_.tree().place(from.strip), sent);
     else if (sent != kSilentNode)
-      walk.keys[{to.strip, to.insert}].push_back(sent);
+      walk.keys[{to->strip, *to->insert}].push_back(sent);
   }
 }
 
 /// What the same insert gets when everything sounds.
-int SpanRecipe::fullInput(Walk& walk, int strip, std::size_t index, int input) {
+NodeIndex SpanRecipe::fullInput(Walk& walk, Strip strip, std::size_t index, NodeIndex input) {
   if (walk.isFull) return input;
   const Walk& full = fullWalk(*walk.walks);
   const auto found = full.strips.find(strip);
@@ -331,16 +330,17 @@ int SpanRecipe::fullInput(Walk& walk, int strip, std::size_t index, int input) {
 
 /// What dynamics listen to: what is sent to their key input; where nothing is, their own full input (keyed by
 /// the mix), or what they are given.
-int SpanRecipe::keyOf(Walk& walk, int strip, std::size_t index, int input, int full) {
-  if (!context_.order.keySends(strip, static_cast<int>(index)).empty()) {
+NodeIndex SpanRecipe::keyOf(Walk& walk, Strip strip, std::size_t index, NodeIndex input, NodeIndex full) {
+  if (!context_.order.keySends(strip, index).empty()) {
     const Walk& all = walk.isFull ? walk : fullWalk(*walk.walks);
-    const auto sent = all.keys.find({strip, static_cast<int>(index)});
+    const auto sent = all.keys.find({strip, index});
     return sent == all.keys.end() ? kSilentNode : sum(sent->second, widthOf(strip));
   }
   return walk.walks->brief->heard.keyed && full != kSilentNode ? full : input;
 }
 
-int SpanRecipe::effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert, int input) {
+NodeIndex SpanRecipe::effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert,
+                             NodeIndex input) {
   const int channels = node(input).channels;
   const EffectInfo* info = usable(walk, strip.strip, insert, channels);
   if (info == nullptr) return input;
@@ -350,7 +350,7 @@ int SpanRecipe::effect(Walk& walk, VisitedStrip& strip, std::size_t index, const
   if (info->linearity == EffectInfo::Linearity::Linear && !info->hasKey)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
 
-  const int full = fullInput(walk, strip.strip, index, input);
+  const NodeIndex full = fullInput(walk, strip.strip, index, input);
   if (info->linearity == EffectInfo::Linearity::Nonlinear && full != input)
     walk.note(RemarkCode::CannotSplit, strip.strip,
               info->isPlugin && !info->about.empty()
@@ -358,35 +358,40 @@ int SpanRecipe::effect(Walk& walk, VisitedStrip& strip, std::size_t index, const
                   : name);
   if (!info->hasKey)
     return insertNode(RecipeNode::Kind::Effect, insert, *info, automation, {input}, channels, latency);
-  const bool isFed = !context_.order.keySends(strip.strip, static_cast<int>(index)).empty();
+  const bool isFed = !context_.order.keySends(strip.strip, index).empty();
   if (!walk.walks->brief->heard.keyed && full != input && !isFed)
     walk.note(RemarkCode::KeyedAlone, strip.strip, name);
   return keyedEffect(walk, strip, index, insert, *info, input, full);
 }
 
 /// Dynamics: a gain worked out of a key, and its application. Plug-ins do both themselves.
-int SpanRecipe::keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index, const Insert& insert,
-                            const EffectInfo& info, int input, int full) {
+NodeIndex SpanRecipe::keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index,
+                                  const Insert& insert, const EffectInfo& info, NodeIndex input,
+                                  NodeIndex full) {
   using Kind = RecipeNode::Kind;
   const int channels = node(input).channels;
   const std::vector<Automation>* automation = &automationOf(strip.strip);
   const Frame latency = info.latency(context_.session().rate);
-  const int key = keyOf(walk, strip.strip, index, input, full);
+  const NodeIndex key = keyOf(walk, strip.strip, index, input, full);
   if (info.isPlugin)
     return insertNode(Kind::Effect, insert, info, automation,
-                      key == kSilentNode ? std::vector<int>{input} : std::vector<int>{input, key}, channels, latency);
+                      key == kSilentNode ? std::vector<NodeIndex>{input} : std::vector<NodeIndex>{input, key},
+                      channels, latency);
   if (key == kSilentNode)  // the gain of silence
     return insertNode(Kind::Apply, insert, info, automation,
-                      {input, insertNode(Kind::Gain, insert, info, automation, {}, 1, latency)}, channels, latency);
+                      {input, insertNode(Kind::Gain, insert, info, automation, {}, 1, latency)}, channels,
+                      latency);
   const int linked = info.find("linked");
-  const bool isLinked = linked < 0 || valueOf(insert, info.parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
+  const bool isLinked = linked < 0 ||
+                        valueOf(insert, info.parameters[static_cast<std::size_t>(linked)]) > 0.5 ||
                         node(key).channels != channels;
-  const int gain = insertNode(Kind::Gain, insert, info, automation, {key}, isLinked ? 1 : channels, latency);
+  const NodeIndex gain =
+      insertNode(Kind::Gain, insert, info, automation, {key}, isLinked ? 1 : channels, latency);
   return insertNode(Kind::Apply, insert, info, automation, {input, gain}, channels, latency);
 }
 
 /// An insert's effect; null, with a remark, where it is not there or does not take so many channels.
-const EffectInfo* SpanRecipe::usable(Walk& walk, int strip, const Insert& insert, int channels) const {
+const EffectInfo* SpanRecipe::usable(Walk& walk, Strip strip, const Insert& insert, int channels) const {
   const EffectInfo* info = effectInfo(insert, context_.plugins);
   if (info == nullptr) {
     const std::string why = context_.plugins == nullptr ? std::string() : context_.plugins->problemOf(insert);
@@ -405,11 +410,11 @@ const EffectInfo* SpanRecipe::usable(Walk& walk, int strip, const Insert& insert
 }
 
 /// All clips of a track as one sound: those without inserts in one player, each other by its own chain.
-int SpanRecipe::clipsOf(Walk& walk, int track) {
-  int& made = clipNodes_[static_cast<std::size_t>(track)];
-  if (made != kNotMade && !walk.isFull) return made;
-  const auto [first, count] = clips_[static_cast<std::size_t>(track)];
-  std::vector<int> parts;
+NodeIndex SpanRecipe::clipsOf(Walk& walk, Strip track) {
+  std::optional<NodeIndex>& made = clipNodes_[track.track()];
+  if (made && !walk.isFull) return *made;
+  const auto [first, count] = clips_[track.track()];
+  std::vector<NodeIndex> parts;
   std::size_t plain = first;
   const auto flush = [&](std::size_t end) {
     if (end > plain) parts.push_back(clipChain(walk, track, plain, end - plain));
@@ -423,19 +428,19 @@ int SpanRecipe::clipsOf(Walk& walk, int track) {
   flush(first + count);
   const bool isPlain =
       parts.size() <= 1 && (count != 1 || context_.finder.clipOf(heard_[first]).inserts.empty());
-  const int node = sum(std::move(parts), widthOf(track));
+  const NodeIndex node = sum(std::move(parts), widthOf(track));
   if (isPlain) made = node;  // inserts of clips may be heard by one brief and not by the next
   return node;
 }
 
-int SpanRecipe::clipChain(Walk& walk, int track, std::size_t clip, std::size_t count) {
+NodeIndex SpanRecipe::clipChain(Walk& walk, Strip track, std::size_t clip, std::size_t count) {
   RecipeNode player;
   player.kind = RecipeNode::Kind::Player;
   player.channels = widthOf(track);
   player.track = track;
   player.firstClip = clip;
   player.clipCount = count;
-  int node = add(std::move(player));
+  NodeIndex node = add(std::move(player));
   if (count > 1) return node;
   for (const Insert& insert : context_.finder.clipOf(heard_[clip]).inserts) {
     if (!insert.on || !isHeard(insert, overridesOf(*walk.walks, track))) continue;
@@ -444,7 +449,7 @@ int SpanRecipe::clipChain(Walk& walk, int track, std::size_t clip, std::size_t c
     if (info == nullptr) continue;
     const Frame latency = info->latency(context_.session().rate);
     if (info->linearity == EffectInfo::Linearity::Dynamics && !info->isPlugin) {
-      const int gain = insertNode(RecipeNode::Kind::Gain, insert, *info, nullptr, {node}, 1, latency);
+      const NodeIndex gain = insertNode(RecipeNode::Kind::Gain, insert, *info, nullptr, {node}, 1, latency);
       node = insertNode(RecipeNode::Kind::Apply, insert, *info, nullptr, {node, gain}, channels, latency);
     } else {
       node = insertNode(RecipeNode::Kind::Effect, insert, *info, nullptr, {node}, channels, latency);
@@ -456,7 +461,7 @@ int SpanRecipe::clipChain(Walk& walk, int track, std::size_t clip, std::size_t c
 // --- taps
 
 bool SpanRecipe::sounds(const PlannedSource& source) const {
-  const auto has = [&](int track) { return sounds_[static_cast<std::size_t>(track)] != 0; };
+  const auto has = [&](Strip track) { return sounds_[track.track()] != 0; };
   switch (source.kind) {
     case PlannedSource::Kind::Track:
     case PlannedSource::Kind::Group: return has(source.track);
@@ -465,14 +470,14 @@ bool SpanRecipe::sounds(const PlannedSource& source) const {
     case PlannedSource::Kind::Return:
     case PlannedSource::Kind::Mix:
       return std::any_of(active_.begin(), active_.end(),
-                         [&](int track) { return !context_.tree().isHelper(track); });
+                         [&](Strip track) { return !context_.tree().isHelper(track); });
   }
   return false;
 }
 
 Tap SpanRecipe::collect(Walk& walk) {
   Tap tap;
-  std::vector<int> nodes;
+  std::vector<NodeIndex> nodes;
   tap.channels = 0;
   for (const Walk::Point& point : walk.points) {
     const int width = point.stage == ReachStage::Track ? widthAround(point.strip) : widthOf(point.strip);
@@ -483,13 +488,13 @@ Tap SpanRecipe::collect(Walk& walk) {
                     : point.stage == ReachStage::Inserts ? found->second.pre
                                                          : found->second.out);
   }
-  for (int& node : nodes) node = asWide(node, tap.channels);
+  for (NodeIndex& node : nodes) node = asWide(node, tap.channels);
   tap.node = sum(std::move(nodes), tap.channels);
   tap.issues = walk.issues;
   return tap;
 }
 
-int SpanRecipe::asWide(int node, int channels) {
+NodeIndex SpanRecipe::asWide(NodeIndex node, int channels) {
   if (node == kSilentNode || this->node(node).channels == channels) return node;
   RecipeNode wider;
   wider.kind = RecipeNode::Kind::Strip;
@@ -499,34 +504,35 @@ int SpanRecipe::asWide(int node, int channels) {
 }
 
 /// Where the reach takes a strip off.
-void SpanRecipe::addPoint(Walk& walk, int strip) const {
+void SpanRecipe::addPoint(Walk& walk, Strip strip) const {
   const TrackTree& tree = context_.tree();
   const Reach& reach = walk.walks->brief->heard.reach;
   const auto pointOf = [&]() -> Walk::Point {
-    const int group = reach.group.empty() ? TrackTree::kMain : tree.find(reach.group);
+    const std::optional<Strip> group = tree.find(reach.group);
     switch (reach.stage) {
       case ReachStage::Clips:
       case ReachStage::Inserts:
       case ReachStage::Track: return {strip, reach.stage};
       case ReachStage::GroupInserts:
       case ReachStage::Group:
-        if (group == TrackTree::kMain || !tree.isInside(strip, group)) {
+        if (!group || !tree.isInside(strip, *group)) {
           walk.note(RemarkCode::ReachElsewhere, strip, reach.group);
           return {strip, ReachStage::Track};
         }
-        return {group, reach.stage == ReachStage::Group ? ReachStage::Track : ReachStage::Inserts};
+        return {*group, reach.stage == ReachStage::Group ? ReachStage::Track : ReachStage::Inserts};
       case ReachStage::Groups: return {tree.outermost(strip), ReachStage::Track};
-      case ReachStage::MainInserts: return {TrackTree::kMain, ReachStage::Inserts};
+      case ReachStage::MainInserts: return {Strip::main(), ReachStage::Inserts};
       case ReachStage::Main: break;
     }
-    return {TrackTree::kMain, ReachStage::Track};
+    return {Strip::main(), ReachStage::Track};
   };
   const Walk::Point point = pointOf();
-  if (std::find(walk.points.begin(), walk.points.end(), point) == walk.points.end()) walk.points.push_back(point);
+  if (std::find(walk.points.begin(), walk.points.end(), point) == walk.points.end())
+    walk.points.push_back(point);
 }
 
-void SpanRecipe::startTracksIn(Walk& walk, int top) {
-  for (const int track : active_)
+void SpanRecipe::startTracksIn(Walk& walk, Strip top) {
+  for (const Strip track : active_)
     if (context_.tree().isInside(track, top) && !context_.tree().isHelper(track))
       giveInputTo(walk, track, 0, kSilentNode);
 }
@@ -541,18 +547,18 @@ void SpanRecipe::beginWith(Walk& walk, const PlannedSource& source) {
       startTracksIn(walk, source.track);
       break;
     case PlannedSource::Kind::Sum:
-      for (const int track : source.tracks) {
+      for (const Strip track : source.tracks) {
         addPoint(walk, track);
         startTracksIn(walk, track);
       }
       break;
     case PlannedSource::Kind::MixWithout:
-      walk.points = {{TrackTree::kMain, ReachStage::Track}};
+      walk.points = {{Strip::main(), ReachStage::Track}};
       walk.followsReturns = true;
-      for (const int track : active_) {
+      for (const Strip track : active_) {
         const bool isOut =
             tree.isHelper(track) || std::any_of(source.tracks.begin(), source.tracks.end(),
-                                                [&](int without) { return tree.isInside(track, without); });
+                                                [&](Strip without) { return tree.isInside(track, without); });
         if (!isOut) giveInputTo(walk, track, 0, kSilentNode);
       }
       break;
@@ -573,8 +579,8 @@ void SpanRecipe::beginWith(Walk& walk, const PlannedSource& source) {
 Tap SpanRecipe::mixTap(BriefWalks& walks) {
   Walk& full = fullWalk(walks);
   Tap tap;
-  tap.channels = widthOf(TrackTree::kMain);
-  const auto main = full.strips.find(TrackTree::kMain);
+  tap.channels = widthOf(Strip::main());
+  const auto main = full.strips.find(Strip::main());
   if (main != full.strips.end()) tap.node = main->second.out;
   tap.issues = full.issues;
   return tap;
@@ -595,7 +601,7 @@ Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>&
   if (brief.heard.reach.stage == ReachStage::Main) return tap(brief, {});
   PlannedSource dry;
   dry.kind = PlannedSource::Kind::Sum;
-  std::vector<int> returns;
+  std::vector<Strip> returns;
   for (const PlannedSource& source : sources) {
     if (source.kind == PlannedSource::Kind::Return) returns.push_back(source.track);
     if (source.kind == PlannedSource::Kind::Sum)
@@ -604,8 +610,8 @@ Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>&
       dry.tracks.push_back(source.track);
   }
   Tap all = tap(brief, dry);
-  std::vector<int> nodes{all.node};
-  for (const int strip : returns) {
+  std::vector<NodeIndex> nodes{all.node};
+  for (const Strip strip : returns) {
     PlannedSource wet;
     wet.kind = PlannedSource::Kind::Return;
     wet.track = strip;
@@ -613,12 +619,12 @@ Tap SpanRecipe::everything(const Brief& brief, const std::vector<PlannedSource>&
     nodes.push_back(made.node);
     all.channels = std::max(all.channels, made.channels);
   }
-  for (int& node : nodes) node = asWide(node, all.channels);
+  for (NodeIndex& node : nodes) node = asWide(node, all.channels);
   all.node = sum(std::move(nodes), all.channels);
   return all;
 }
 
-std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(int tapped) const {
+std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(NodeIndex tapped) const {
   std::map<std::string, const RecipeNode*> plugins;
   forEachBefore(tapped, [&](const RecipeNode& node) {
     if (node.info != nullptr && node.info->isPlugin) plugins[node.insert->id] = &node;
@@ -626,14 +632,14 @@ std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(int tapped) c
   return plugins;
 }
 
-void SpanRecipe::forEachBefore(int tapped, const std::function<void(const RecipeNode&)>& visit) const {
+void SpanRecipe::forEachBefore(NodeIndex tapped, const std::function<void(const RecipeNode&)>& visit) const {
   std::vector<char> seen(nodes_.size(), 0);
-  std::vector<int> open;
+  std::vector<NodeIndex> open;
   if (tapped != kSilentNode) open.push_back(tapped);
   while (!open.empty()) {
-    const int index = open.back();
+    const NodeIndex index = open.back();
     open.pop_back();
-    if (std::exchange(seen[static_cast<std::size_t>(index)], 1) != 0) continue;
+    if (std::exchange(seen[index.place()], 1) != 0) continue;
     visit(node(index));
     open.insert(open.end(), node(index).inputs.begin(), node(index).inputs.end());
   }

@@ -15,6 +15,7 @@
 #include "base/remark.h"
 #include "media/media_facts.h"
 #include "recipe/heard_clips.h"
+#include "recipe/node_index.h"
 #include "recipe/source.h"
 #include "routing/effect_info.h"
 #include "routing/signal_order.h"
@@ -24,7 +25,11 @@ namespace octaphon {
 /// What recipes of one session share. Keeps references.
 struct SignalContext {
   SignalContext(const ClipFinder& clips, const MediaFacts& media, const PluginCatalogue* known)
-      : finder(clips), facts(media), plugins(known), order(clips.tree(), clips.session()), number(nextNumber()) {}
+      : finder(clips),
+        facts(media),
+        plugins(known),
+        order(clips.tree(), clips.session()),
+        number(nextNumber()) {}
   const Session& session() const { return finder.session(); }
   const TrackTree& tree() const { return finder.tree(); }
 
@@ -62,10 +67,10 @@ struct RecipeNode {
   };
   Kind kind = Kind::Sum;
   int channels = 0;
-  Frame latency = 0;  ///< frames that it lies behind the session
-  std::vector<int> inputs;  ///< nodes that stand before this one
+  Frame latency = 0;              ///< frames that it lies behind the session
+  std::vector<NodeIndex> inputs;  ///< nodes that stand before this one
 
-  int track = TrackTree::kMain;              ///< Player
+  Strip track;                               ///< Player
   std::size_t firstClip = 0, clipCount = 0;  ///< Player: of heard()
   int inputChannels = 0;                     ///< Strip
   double gainDb = 0, pan = 0;                ///< Strip
@@ -82,18 +87,17 @@ struct RecipeNode {
 /// What was noticed on the way of a tap.
 struct SignalIssue {
   RemarkCode code;
-  int strip;         ///< where; TrackTree::kMain for main
+  Strip strip;       ///< where; Strip::main() for main
   std::string what;  ///< effect, send or group it is about
   bool operator==(const SignalIssue&) const = default;
 };
 
 /// Where a source is taken off.
 struct Tap {
-  int node = -1;  ///< kSilentNode: nothing sounds there
+  NodeIndex node;  ///< silent: nothing sounds there
   int channels = 2;
   std::vector<SignalIssue> issues;
 };
-inline constexpr int kSilentNode = -1;
 
 class SpanRecipe {
  public:
@@ -110,7 +114,7 @@ class SpanRecipe {
   /// at the same reach; through main, the mix.
   Tap everything(const Brief& brief, const std::vector<PlannedSource>& sources);
   /// A node as `channels` channels hear it, with its pan in the centre.
-  int asWide(int node, int channels);
+  NodeIndex asWide(NodeIndex node, int channels);
 
   /// All that the sound of a tap depends on, relative to the span's start; and to the session's where effects
   /// count from there. Worked out when it is asked for.
@@ -119,14 +123,14 @@ class SpanRecipe {
   Digest engineDigest(const Tap& tap) const;
 
   const std::vector<RecipeNode>& nodes() const { return nodes_; }
-  const RecipeNode& node(int index) const { return nodes_[static_cast<std::size_t>(index)]; }
+  const RecipeNode& node(NodeIndex index) const { return nodes_[index.place()]; }
   const std::vector<HeardClip>& heard() const { return heard_; }
   const SignalContext& context() const { return context_; }
   /// Curves are held at these frames and outside them.
   Frame curvesFrom() const { return curvesFrom_; }
   Frame curvesTo() const { return curvesTo_; }
   /// Plug-ins on the way to a node (or kSilentNode), by the ids of their inserts.
-  std::map<std::string, const RecipeNode*> pluginsBefore(int node) const;
+  std::map<std::string, const RecipeNode*> pluginsBefore(NodeIndex node) const;
   /// Whether any node is a plug-in.
   bool hasPlugins() const { return hasPlugins_; }
 
@@ -140,59 +144,59 @@ class SpanRecipe {
   Walk& fullWalk(BriefWalks& walks);
   void walkAll(Walk& walk);
   void processStrip(Walk& walk, VisitedStrip& strip);
-  int insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides, int node);
-  int polarity(const Track* track, int node);
-  RecipeNode faderOf(int strip, const Overrides& overrides) const;
-  void goUp(Walk& walk, int strip, int node);
-  void sendFrom(Walk& walk, const VisitedStrip& strip, bool preFader, int node);
-  bool mayReachReturn(Walk& walk, int from, int to) const;
-  void giveInputTo(Walk& walk, int strip, int place, int node);
-  int effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert, int input);
-  int keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index, const Insert& insert,
-                  const EffectInfo& info, int input, int fullInput);
-  int keyOf(Walk& walk, int strip, std::size_t index, int input, int fullInput);
-  int fullInput(Walk& walk, int strip, std::size_t index, int input);
-  const EffectInfo* usable(Walk& walk, int strip, const Insert& insert, int channels) const;
-  int clipsOf(Walk& walk, int track);
-  int clipChain(Walk& walk, int track, std::size_t clip, std::size_t count);
-  const Overrides& overridesOf(const BriefWalks& walks, int strip) const;
-  bool isTapped(const Walk& walk, int strip) const;
-  bool leadsToTap(const Walk& walk, int strip) const;
-  bool joinsBeforeTap(const Walk& walk, int from, int to) const;
+  NodeIndex insertChain(Walk& walk, VisitedStrip& strip, const Overrides& overrides, NodeIndex node);
+  NodeIndex polarity(const Track* track, NodeIndex node);
+  RecipeNode faderOf(Strip strip, const Overrides& overrides) const;
+  void goUp(Walk& walk, Strip strip, NodeIndex node);
+  void sendFrom(Walk& walk, const VisitedStrip& strip, bool preFader, NodeIndex node);
+  bool mayReachReturn(Walk& walk, Strip from, Strip to) const;
+  void giveInputTo(Walk& walk, Strip strip, int place, NodeIndex node);
+  NodeIndex effect(Walk& walk, VisitedStrip& strip, std::size_t index, const Insert& insert, NodeIndex input);
+  NodeIndex keyedEffect(Walk& walk, const VisitedStrip& strip, std::size_t index, const Insert& insert,
+                        const EffectInfo& info, NodeIndex input, NodeIndex fullInput);
+  NodeIndex keyOf(Walk& walk, Strip strip, std::size_t index, NodeIndex input, NodeIndex fullInput);
+  NodeIndex fullInput(Walk& walk, Strip strip, std::size_t index, NodeIndex input);
+  const EffectInfo* usable(Walk& walk, Strip strip, const Insert& insert, int channels) const;
+  NodeIndex clipsOf(Walk& walk, Strip track);
+  NodeIndex clipChain(Walk& walk, Strip track, std::size_t clip, std::size_t count);
+  const Overrides& overridesOf(const BriefWalks& walks, Strip strip) const;
+  bool isTapped(const Walk& walk, Strip strip) const;
+  bool leadsToTap(const Walk& walk, Strip strip) const;
+  bool joinsBeforeTap(const Walk& walk, Strip from, Strip to) const;
   Tap mixTap(BriefWalks& walks);
-  void addPoint(Walk& walk, int strip) const;
+  void addPoint(Walk& walk, Strip strip) const;
   void beginWith(Walk& walk, const PlannedSource& source);
-  void startTracksIn(Walk& walk, int top);
+  void startTracksIn(Walk& walk, Strip top);
   Tap collect(Walk& walk);
 
   // nodes
-  int add(RecipeNode node);  // the one with this content
-  int sum(std::vector<int> inputs, int channels);
-  int strip(RecipeNode node, int input);
-  int delayed(int input, Frame latency);
-  Frame latestOf(const std::vector<int>& inputs) const;
-  int insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
-                 const std::vector<Automation>* automation, std::vector<int> inputs, int channels,
-                 Frame latency);
+  NodeIndex add(RecipeNode node);  // the one with this content
+  NodeIndex sum(std::vector<NodeIndex> inputs, int channels);
+  NodeIndex strip(RecipeNode node, NodeIndex input);
+  NodeIndex delayed(NodeIndex input, Frame latency);
+  Frame latestOf(const std::vector<NodeIndex>& inputs) const;
+  NodeIndex insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
+                       const std::vector<Automation>* automation, std::vector<NodeIndex> inputs, int channels,
+                       Frame latency);
   std::vector<const Automation*> curvesFor(const Insert& insert, const EffectInfo& info,
                                            const std::vector<Automation>* automation) const;
 
   // visits each node once that a node hears, itself included
-  void forEachBefore(int node, const std::function<void(const RecipeNode&)>& visit) const;
+  void forEachBefore(NodeIndex node, const std::function<void(const RecipeNode&)>& visit) const;
 
   // digests
-  const Digest& digestOf(int node);
+  const Digest& digestOf(NodeIndex node);
   Digest digestOf(const RecipeNode& node);
   void addEffect(Hasher& hasher, const RecipeNode& node) const;
   void addCurve(Hasher& hasher, const Automation* curve) const;
   void addClip(Hasher& hasher, const HeardClip& heard) const;
 
   // the session
-  const Track* trackOf(int strip) const;  // null for main
-  const std::vector<Insert>& insertsOf(int strip) const;
-  const std::vector<Automation>& automationOf(int strip) const;
-  int widthOf(int strip) const;
-  int widthAround(int strip) const;
+  const Track* trackOf(Strip strip) const;  // null for main
+  const std::vector<Insert>& insertsOf(Strip strip) const;
+  const std::vector<Automation>& automationOf(Strip strip) const;
+  int widthOf(Strip strip) const;
+  int widthAround(Strip strip) const;
 
   const SignalContext& context_;
   PlannedSpan span_;
@@ -200,11 +204,11 @@ class SpanRecipe {
   std::vector<HeardClip> heard_;
   Frame curvesFrom_, curvesTo_;
   std::vector<std::pair<std::uint32_t, std::uint32_t>> clips_;  // by track: first and number in heard_
-  std::vector<int> active_;                                     // tracks with clips, in track order
+  std::vector<Strip> active_;                                   // tracks with clips, in track order
   std::vector<char> sounds_;                                    // by track, groups included
-  std::vector<int> clipNodes_;                                  // by track; −2: not made yet
+  std::vector<std::optional<NodeIndex>> clipNodes_;             // by track, once made
   std::vector<RecipeNode> nodes_;
-  std::unordered_multimap<std::uint64_t, int> byContent_;
+  std::unordered_multimap<std::uint64_t, NodeIndex> byContent_;
   std::vector<std::optional<Digest>> digests_;  // by node, once asked for
   std::map<const Brief*, std::unique_ptr<BriefWalks>> walks_;
   bool hasPlugins_ = false;

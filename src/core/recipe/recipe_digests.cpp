@@ -6,8 +6,8 @@
 namespace octaphon {
 namespace {
 
-/// Revision of everything that is no effect: clip players, faders, sums. Bumped whenever the same session would
-/// sound different.
+/// Revision of everything that is no effect: clip players, faders, sums. Bumped whenever the same session
+/// would sound different.
 constexpr int kMixingRevision = 3;
 
 void addFade(Hasher& hasher, const Fade& fade) {
@@ -17,22 +17,23 @@ void addFade(Hasher& hasher, const Fade& fade) {
 
 }  // namespace
 
-const Digest& SpanRecipe::digestOf(int index) {
+const Digest& SpanRecipe::digestOf(NodeIndex index) {
   digests_.resize(nodes_.size());
   // Inputs stand before their nodes, and groups may be nested too deep for a recursion.
-  for (int i = 0; i <= index; ++i)
-    if (std::optional<Digest>& digest = digests_[static_cast<std::size_t>(i)]; !digest) digest = digestOf(node(i));
-  return *digests_[static_cast<std::size_t>(index)];
+  for (std::size_t i = 0; i <= index.place(); ++i)
+    if (!digests_[i]) digests_[i] = digestOf(nodes_[i]);
+  return *digests_[index.place()];
 }
 
 Digest SpanRecipe::digestOf(const RecipeNode& node) {
   Hasher hasher;
   hasher.add(node.kind);
   hasher.add(node.channels);
-  for (const int input : node.inputs) hasher.add(*digests_[static_cast<std::size_t>(input)]);
+  for (const NodeIndex input : node.inputs) hasher.add(*digests_[input.place()]);
   switch (node.kind) {
     case RecipeNode::Kind::Player:
-      for (std::size_t i = node.firstClip; i < node.firstClip + node.clipCount; ++i) addClip(hasher, heard_[i]);
+      for (std::size_t i = node.firstClip; i < node.firstClip + node.clipCount; ++i)
+        addClip(hasher, heard_[i]);
       break;
     case RecipeNode::Kind::Strip:
       hasher.add(node.inputChannels);

@@ -25,8 +25,8 @@ class ContentHash {
 std::uint64_t contentHash(const RecipeNode& node) {
   ContentHash hash;
   hash.add(static_cast<std::uint64_t>(node.kind));
-  for (const int input : node.inputs) hash.add(static_cast<std::uint64_t>(input));
-  hash.add(static_cast<std::uint64_t>(node.track) << 32 ^ node.firstClip);
+  for (const NodeIndex input : node.inputs) hash.add(input.place());
+  hash.add(node.track.slot() << 32 ^ node.firstClip);
   hash.add(std::bit_cast<std::uint64_t>(node.gainDb));
   hash.add(std::bit_cast<std::uint64_t>(node.pan));
   hash.add(reinterpret_cast<std::uintptr_t>(node.insert));
@@ -36,24 +36,24 @@ std::uint64_t contentHash(const RecipeNode& node) {
 
 }  // namespace
 
-int SpanRecipe::add(RecipeNode node) {
+NodeIndex SpanRecipe::add(RecipeNode node) {
   const std::uint64_t hash = contentHash(node);
   const auto [first, last] = byContent_.equal_range(hash);
   for (auto found = first; found != last; ++found)
     if (this->node(found->second) == node) return found->second;
-  const int index = static_cast<int>(nodes_.size());
+  const NodeIndex index(nodes_.size());
   nodes_.push_back(std::move(node));
   byContent_.emplace(hash, index);
   return index;
 }
 
-Frame SpanRecipe::latestOf(const std::vector<int>& inputs) const {
+Frame SpanRecipe::latestOf(const std::vector<NodeIndex>& inputs) const {
   Frame latest = 0;
-  for (const int input : inputs) latest = std::max(latest, node(input).latency);
+  for (const NodeIndex input : inputs) latest = std::max(latest, node(input).latency);
   return latest;
 }
 
-int SpanRecipe::delayed(int input, Frame latency) {
+NodeIndex SpanRecipe::delayed(NodeIndex input, Frame latency) {
   const RecipeNode& from = node(input);
   if (from.latency == latency) return input;
   RecipeNode node;
@@ -65,12 +65,12 @@ int SpanRecipe::delayed(int input, Frame latency) {
   return add(std::move(node));
 }
 
-int SpanRecipe::sum(std::vector<int> inputs, int channels) {
+NodeIndex SpanRecipe::sum(std::vector<NodeIndex> inputs, int channels) {
   std::erase(inputs, kSilentNode);
   if (inputs.empty()) return kSilentNode;
   if (inputs.size() == 1) return inputs.front();
   const Frame latest = latestOf(inputs);
-  for (int& input : inputs) input = delayed(input, latest);
+  for (NodeIndex& input : inputs) input = delayed(input, latest);
   RecipeNode node;
   node.kind = RecipeNode::Kind::Sum;
   node.channels = channels;
@@ -79,7 +79,7 @@ int SpanRecipe::sum(std::vector<int> inputs, int channels) {
   return add(std::move(node));
 }
 
-int SpanRecipe::strip(RecipeNode node, int input) {
+NodeIndex SpanRecipe::strip(RecipeNode node, NodeIndex input) {
   const bool moves = node.gainCurve != nullptr || node.panCurve != nullptr || node.muteCurve != nullptr;
   if (input == kSilentNode || (node.gainCurve == nullptr && node.gainDb <= kSilenceDb)) return kSilentNode;
   if (!moves && isPlainWire(node.inputChannels, node.channels, node.gainDb, node.pan)) return input;
@@ -103,9 +103,9 @@ std::vector<const Automation*> SpanRecipe::curvesFor(const Insert& insert, const
   return curves;
 }
 
-int SpanRecipe::insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
-                           const std::vector<Automation>* automation, std::vector<int> inputs, int channels,
-                           Frame latency) {
+NodeIndex SpanRecipe::insertNode(RecipeNode::Kind kind, const Insert& insert, const EffectInfo& info,
+                                 const std::vector<Automation>* automation, std::vector<NodeIndex> inputs,
+                                 int channels, Frame latency) {
   RecipeNode node;
   node.kind = kind;
   node.insert = &insert;
@@ -121,7 +121,7 @@ int SpanRecipe::insertNode(RecipeNode::Kind kind, const Insert& insert, const Ef
     node.delay = node.latency - soundTime;
   } else {
     const Frame latest = latestOf(inputs);
-    for (int& input : inputs) input = delayed(input, latest);
+    for (NodeIndex& input : inputs) input = delayed(input, latest);
     node.latency = latest + latency;
     node.curves = curvesFor(insert, info, automation);
   }

@@ -4,6 +4,8 @@
 #include <string>
 #include <vector>
 
+#include "session/strip.h"
+
 namespace octaphon {
 
 struct PlannedSource {
@@ -16,12 +18,12 @@ struct PlannedSource {
     Mix,
   };
   Kind kind = Kind::Mix;
-  int track = -1;                ///< index in Session::tracks; −1 for sums and the mix
-  std::string id = {};           ///< of the track or sum; `main` for the mix
-  std::string name = {};         ///< `mix` for the mix
-  std::string group = {};        ///< name of the group it is in; empty below main
-  std::vector<int> tracks = {};  ///< of sums: indices in Session::tracks
-  std::string heard = {};        ///< where it is taken off, in words: `through Machines and main`
+  Strip track = {};                ///< main for sums and the mix
+  std::string id = {};             ///< of the track or sum; `main` for the mix
+  std::string name = {};           ///< `mix` for the mix
+  std::string group = {};          ///< name of the group it is in; empty below main
+  std::vector<Strip> tracks = {};  ///< of sums
+  std::string heard = {};          ///< where it is taken off, in words: `through Machines and main`
 
   /// The mix, whole or without some.
   bool isWhole() const { return kind == Kind::Mix || kind == Kind::MixWithout; }

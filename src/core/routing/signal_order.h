@@ -3,6 +3,8 @@
 // not followed.
 #pragma once
 
+#include <map>
+#include <optional>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -13,15 +15,14 @@ namespace octaphon {
 
 /// A place where a send may lead.
 struct SendTarget {
-  int strip = TrackTree::kMain;  ///< the return, or where the insert is; main is TrackTree::kMain
-  int insert = -1;               ///< index in its chain whose key input is fed; −1 for a return
-  bool isKnown = false;
+  Strip strip;                        ///< the return, or where the insert is
+  std::optional<std::size_t> insert;  ///< index in its chain whose key input is fed; of a return nothing
 };
 
 /// A send with its track.
 struct SendPlace {
-  int track;
-  int send;
+  Strip track;
+  std::size_t send;
   bool operator==(const SendPlace&) const = default;
 };
 
@@ -30,28 +31,32 @@ class SignalOrder {
   explicit SignalOrder(const TrackTree& tree, const Session& session);
 
   /// Place of a strip (or of main, the last one) in the order.
-  int rank(int strip) const { return rank_[static_cast<std::size_t>(strip + 1)]; }
-  /// Strips by rank; the last is TrackTree::kMain.
-  const std::vector<int>& strips() const { return strips_; }
+  int rank(Strip strip) const { return rank_[strip.slot()]; }
+  /// Strips by rank; the last is main.
+  const std::vector<Strip>& strips() const { return strips_; }
 
-  SendTarget target(const std::string& id) const;
+  /// Nothing where the id is neither a return's nor an insert's.
+  std::optional<SendTarget> target(const std::string& id) const;
   /// Sends that feed the key input of an insert of a strip, in track order.
-  const std::vector<SendPlace>& keySends(int strip, int insert) const;
+  const std::vector<SendPlace>& keySends(Strip strip, std::size_t insert) const;
   /// Whether anything is sent anywhere: without, every sound just goes up its groups.
   bool hasSends() const { return hasSends_; }
 
   /// Sends that are not followed, because a sound would come back to where it left.
   const std::vector<SendPlace>& feedback() const { return feedback_; }
-  bool isFeedback(int track, int send) const;
+  bool isFeedback(Strip track, std::size_t send) const;
 
  private:
   void collectTargets(const Session& session);
-  void order(const TrackTree& tree, const Session& session);
+  void findFeedback(const TrackTree& tree, const Session& session);
+  bool leads(Strip from, Strip to) const;
+  void placeAll(const TrackTree& tree);
 
-  std::vector<int> rank_;  // by strip + 1
-  std::vector<int> strips_;
+  std::vector<std::vector<Strip>> feeds_;  // by slot: what it is in, and where it sends
+  std::vector<int> rank_;                  // by slot
+  std::vector<Strip> strips_;
   std::unordered_map<std::string, SendTarget> targets_;
-  std::unordered_map<long long, std::vector<SendPlace>> keySends_;
+  std::map<std::pair<Strip, std::size_t>, std::vector<SendPlace>> keySends_;
   std::vector<SendPlace> feedback_;
   bool hasSends_ = false;
 };

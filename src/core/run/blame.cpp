@@ -15,7 +15,8 @@ std::string nameOf(const RecipeNode& node) {
 }
 
 bool isPluginFailure(const RowResult& result) {
-  return !result.file && result.file.error().code == ErrorCode::PluginFailed && !result.file.error().place.empty();
+  return !result.file && result.file.error().code == ErrorCode::PluginFailed &&
+         !result.file.error().place.empty();
 }
 
 }  // namespace

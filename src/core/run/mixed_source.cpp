@@ -6,10 +6,10 @@ Result<std::unique_ptr<TapSource>> MixedSource::open(const SpanRecipe& recipe, c
                                                      const ReadableMedia& media, const TapList& taps,
                                                      PluginPasses& plugins) {
   auto mixed = std::make_unique<MixedSource>();
-  std::vector<int> here;
+  std::vector<NodeIndex> here;
   std::vector<TapRequest> inWorker;
   for (std::size_t i = 0; i < taps.nodes().size(); ++i) {
-    const int node = taps.nodes()[i];
+    const NodeIndex node = taps.nodes()[i];
     if (recipe.pluginsBefore(node).empty()) {
       mixed->places_.push_back({false, here.size()});
       here.push_back(node);

@@ -26,7 +26,9 @@ class MixedSource : public TapSource {
     bool isInWorker;
     std::size_t tap;  // its number there
   };
-  const TapSource& sourceOf(std::size_t index) const { return places_[index].isInWorker ? *worker_ : *graph_; }
+  const TapSource& sourceOf(std::size_t index) const {
+    return places_[index].isInWorker ? *worker_ : *graph_;
+  }
 
   std::unique_ptr<TapSource> graph_, worker_;
   std::vector<Place> places_;

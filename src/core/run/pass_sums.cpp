@@ -109,7 +109,8 @@ SumOutcome PassSums::judged(const Sum& sum) const {
 
 std::string PassSums::verdictText(const Sum& sum, const SumOutcome& outcome) const {
   const Brief& brief = sheet_.briefs[outcome.brief].brief;
-  const std::string whole = brief.heard.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
+  const std::string whole =
+      brief.heard.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
   const std::string layers = counted(sum.layers, "layer");
   const bool isOne = sum.layers == 1;
   if (outcome.verdict == SumVerdict::Differs)

@@ -14,9 +14,11 @@ namespace octaphon {
 
 class PassSums {
  public:
-  PassSums(const Sheet& sheet, SpanRecipe& recipe, TapList& taps) : sheet_(sheet), recipe_(recipe), taps_(taps) {}
+  PassSums(const Sheet& sheet, SpanRecipe& recipe, TapList& taps)
+      : sheet_(sheet), recipe_(recipe), taps_(taps) {}
 
-  /// The sum of all layers of the brief and span that a row belongs to, made now or not. Once for each of them.
+  /// The sum of all layers of the brief and span that a row belongs to, made now or not. Once for each of
+  /// them.
   void add(std::size_t row);
 
   /// Once, before the first block.

@@ -9,7 +9,8 @@
 
 namespace octaphon {
 
-PassWriter::PassWriter(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass, SpanRecipe& recipe)
+PassWriter::PassWriter(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
+                       SpanRecipe& recipe)
     : sheet_(sheet), pass_(pass), sums_(sheet, recipe, taps_), fingerprints_(sheet, context) {
   for (const PassRow& place : pass.rows) {
     const Row& row = sheet.rows[place.row];

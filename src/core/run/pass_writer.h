@@ -18,8 +18,8 @@ class PassWriter {
 
   const TapList& taps() const { return taps_; }
 
-  /// Plays the source, which stands at session frame `at` (before the span: a run-up), until no row wants more.
-  /// False after a cancel.
+  /// Plays the source, which stands at session frame `at` (before the span: a run-up), until no row wants
+  /// more. False after a cancel.
   bool play(TapSource& source, Frame at, RunControl& control);
   PassResult finish();
   /// All rows failed, for one reason.

@@ -4,6 +4,22 @@ namespace octaphon {
 
 using nlohmann::json;
 
+namespace {
+
+/// Main is 0.
+json asJson(Strip strip) { return strip.slot(); }
+Strip stripFrom(const json& slot) {
+  const auto value = slot.get<std::size_t>();
+  return value == 0 ? Strip::main() : Strip(value - 1);
+}
+json asJson(const std::vector<Strip>& strips) {
+  json slots = json::array();
+  for (const Strip strip : strips) slots.push_back(asJson(strip));
+  return slots;
+}
+
+}  // namespace
+
 json asJson(const EffectInfo& info) {
   json parameters = json::array();
   for (const ParameterInfo& p : info.parameters)
@@ -81,7 +97,8 @@ json asJson(const WorkerSession& session) {
 WorkerSession sessionFrom(const json& j) {
   WorkerSession session;
   session.session = j.at("session");
-  for (const json& p : j.at("plugins")) session.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));
+  for (const json& p : j.at("plugins"))
+    session.plugins.emplace_back(insertFrom(p.at(0)), effectFrom(p.at(1)));
   return session;
 }
 
@@ -94,7 +111,7 @@ json asJson(const WorkerPass& pass) {
   for (const WorkerPass::Request& tap : pass.taps) {
     json sources = json::array();
     for (const PlannedSource& source : tap.sources)
-      sources.push_back({static_cast<int>(source.kind), source.track, source.tracks});
+      sources.push_back({static_cast<int>(source.kind), asJson(source.track), asJson(source.tracks)});
     taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
   return {{"key",
@@ -127,8 +144,8 @@ WorkerPass passFrom(const json& j) {
     for (const json& s : t.at(1)) {
       PlannedSource source;
       source.kind = static_cast<PlannedSource::Kind>(s.at(0).get<int>());
-      source.track = s.at(1);
-      source.tracks = s.at(2).get<std::vector<int>>();
+      source.track = stripFrom(s.at(1));
+      for (const json& track : s.at(2)) source.tracks.push_back(stripFrom(track));
       tap.sources.push_back(std::move(source));
     }
     tap.isEverything = t.at(2);

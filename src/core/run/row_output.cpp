@@ -40,8 +40,9 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   level_ = chain_->level();
   OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish());
   if (written.frames != row().frames)
-    return fail(ErrorCode::BadValue, file_->place(),
-                "written " + std::to_string(written.frames) + " frames instead of " + std::to_string(row().frames));
+    return fail(
+        ErrorCode::BadValue, file_->place(),
+        "written " + std::to_string(written.frames) + " frames instead of " + std::to_string(row().frames));
   const auto stamp = stampOf(file_->fd());
   if (!stamp) return fail(ErrorCode::NotWritable, file_->place());
   ReceiptLine line{key_, row().file, written.content, fingerprint, written.head, *stamp};

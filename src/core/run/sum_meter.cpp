@@ -38,19 +38,19 @@ void SumMeter::begin(const TapSource& source) {
   for (const std::size_t tap : layers_) delays_.emplace_back(channels_, latency_ - source.latency(tap));
   delays_.emplace_back(channels_, latency_ - source.latency(reference_));
   total_.resize(static_cast<std::size_t>(channels_ * source.blockFrames()));
-  late_.resize(total_.size());
+  delayed_.resize(total_.size());
 }
 
 void SumMeter::add(const TapSource& source, std::size_t tap, double sign, DelayLine& delay, Frame frames) {
   const TapBlock block = source.tap(tap);
   if (block.error != nullptr) problem_ = "not all of the layers could be made";
-  const std::size_t stride = late_.size() / static_cast<std::size_t>(std::max(channels_, 1));
+  const std::size_t stride = delayed_.size() / static_cast<std::size_t>(std::max(channels_, 1));
   const float* const* sound = block.channel;
-  float* late[kMaxMixChannels];
+  float* delayed[kMaxMixChannels];
   if (delay.delay() > 0) {
-    for (int c = 0; c < channels_; ++c) late[c] = late_.data() + static_cast<std::size_t>(c) * stride;
-    if (!delay.process(block.isSilent() ? nullptr : block.channel, late, frames)) return;
-    sound = late;
+    for (int c = 0; c < channels_; ++c) delayed[c] = delayed_.data() + static_cast<std::size_t>(c) * stride;
+    if (!delay.process(block.isSilent() ? nullptr : block.channel, delayed, frames)) return;
+    sound = delayed;
   } else if (block.isSilent()) {
     return;
   }

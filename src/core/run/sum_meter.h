@@ -51,7 +51,7 @@ class SumMeter {
   Frame latency_ = 0;
   std::vector<DelayLine> delays_;  // of layers, then of the reference
   std::vector<double> total_;      // planar, a block
-  std::vector<float> late_;
+  std::vector<float> delayed_;
   double residual_ = 0, loudest_ = 1;
   std::string problem_;
 };

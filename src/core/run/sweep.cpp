@@ -35,10 +35,10 @@ void runSweep(const PassSetting& setting, const std::vector<PlannedPass>& passes
   const Counting& counting = passes.front().key.counting;
   SpanRecipe recipe(setting.context, whole, counting, setting.context.finder.heardIn(whole, counting));
   std::vector<std::unique_ptr<PassWriter>> writers;
-  std::vector<int> taps;
+  std::vector<NodeIndex> taps;
   for (const PlannedPass& pass : passes) {
     writers.push_back(std::make_unique<PassWriter>(setting.sheet, setting.context, pass, recipe));
-    const std::vector<int>& nodes = writers.back()->taps().nodes();
+    const std::vector<NodeIndex>& nodes = writers.back()->taps().nodes();
     taps.insert(taps.end(), nodes.begin(), nodes.end());
   }
   if (recipe.hasPlugins()) {  // their state cannot be copied: each pass goes all the way on its own

@@ -11,18 +11,18 @@ namespace octaphon {
 class TapList {
  public:
   /// Index of the tap of a node (or kSilentNode), which it is given where it is new.
-  std::size_t add(int node, TapRequest request) {
+  std::size_t add(NodeIndex node, TapRequest request) {
     const auto found = std::find(nodes_.begin(), nodes_.end(), node);
     if (found != nodes_.end()) return static_cast<std::size_t>(found - nodes_.begin());
     nodes_.push_back(node);
     requests_.push_back(std::move(request));
     return nodes_.size() - 1;
   }
-  const std::vector<int>& nodes() const { return nodes_; }
+  const std::vector<NodeIndex>& nodes() const { return nodes_; }
   const std::vector<TapRequest>& requests() const { return requests_; }
 
  private:
-  std::vector<int> nodes_;
+  std::vector<NodeIndex> nodes_;
   std::vector<TapRequest> requests_;
 };
 

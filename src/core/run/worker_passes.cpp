@@ -23,7 +23,7 @@ struct WorkerPasses::Worker {
 struct WorkerPasses::Idle {
   std::mutex mutex;
   std::vector<Worker> workers;
-  std::uint64_t session = 0;                      // of sessionText
+  std::uint64_t session = 0;                       // of sessionText
   std::shared_ptr<const std::string> sessionText;  // what workers are told of the latest session
 
   /// One that has the session already, if there is one.
@@ -53,7 +53,8 @@ struct WorkerPasses::Idle {
     if (session != context.number) {
       WorkerSession told{writeSession(context.session()), {}};
       for (const Insert& insert : pluginInserts(context.session()))
-        if (const EffectInfo* info = effectInfo(insert, context.plugins)) told.plugins.emplace_back(insert, *info);
+        if (const EffectInfo* info = effectInfo(insert, context.plugins))
+          told.plugins.emplace_back(insert, *info);
       sessionText = std::make_shared<std::string>(
           asJson(told).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
       session = context.number;

@@ -17,11 +17,12 @@ inline constexpr OneOfKind kChannelsKind{{1, 2, 4, 6, 8}};
 
 constexpr auto describe(const TempoPoint*) {
   using T = TempoPoint;
-  return description("tempo",  //
-                     field<&T::at>("at", FramesKind{true}, "the first is 0; points come in order of time").always(),
-                     field<&T::bpm>("bpm", NumberKind{1, 1000}, "quarter notes a minute").always(),
-                     field<&T::beats>("beats", IntegerKind{1, 64}, "in a bar").always(),
-                     field<&T::unit>("unit", OneOfKind{{1, 2, 4, 8, 16, 32, 64}}, "note value of a beat").always());
+  return description(
+      "tempo",  //
+      field<&T::at>("at", FramesKind{true}, "the first is 0; points come in order of time").always(),
+      field<&T::bpm>("bpm", NumberKind{1, 1000}, "quarter notes a minute").always(),
+      field<&T::beats>("beats", IntegerKind{1, 64}, "in a bar").always(),
+      field<&T::unit>("unit", OneOfKind{{1, 2, 4, 8, 16, 32, 64}}, "note value of a beat").always());
 }
 static_assert(isDescribedWhole<TempoPoint>());
 
@@ -39,25 +40,25 @@ constexpr auto describe(const Medium*) {
 static_assert(isDescribedWhole<Medium>());
 
 constexpr auto describe(const Fade*) {
-  return description("fade",  //
-                     field<&Fade::length>("length", FramesKind{}, "frames; at most the clip's length").always(),
-                     field<&Fade::shape>("shape", ChoiceKind<FadeShape>{}).always());
+  return description(
+      "fade",  //
+      field<&Fade::length>("length", FramesKind{}, "frames; at most the clip's length").always(),
+      field<&Fade::shape>("shape", ChoiceKind<FadeShape>{}).always());
 }
 static_assert(isDescribedWhole<Fade>());
 
 constexpr auto describe(const Insert*) {
-  return description(
-      "insert",  //
-      field<&Insert::id>("id", IdKind{}, "given once among all inserts").always(),
-      field<&Insert::effect>("effect", TextKind{"Name a built-in effect or a plug-in"},
-                             "a built-in effect, or the URI of an LV2 plug-in")
-          .always(),
-      field<&Insert::name>("name", TextKind{}, "for people; empty: the effect's own"),
-      field<&Insert::on>("on", FlagKind{}, "off: the sound passes as it is"),
-      field<&Insert::tags>("tags", TagsKind{}, "`sound`, `mix`, or others"),
-      field<&Insert::values>("values", NumberMapKind{kMaxParameter},
-                             "of parameters, where they are not at their default"),
-      field<&Insert::state>("state", TextKind{}, "of a plug-in, as Turtle"));
+  return description("insert",  //
+                     field<&Insert::id>("id", IdKind{}, "given once among all inserts").always(),
+                     field<&Insert::effect>("effect", TextKind{"Name a built-in effect or a plug-in"},
+                                            "a built-in effect, or the URI of an LV2 plug-in")
+                         .always(),
+                     field<&Insert::name>("name", TextKind{}, "for people; empty: the effect's own"),
+                     field<&Insert::on>("on", FlagKind{}, "off: the sound passes as it is"),
+                     field<&Insert::tags>("tags", TagsKind{}, "`sound`, `mix`, or others"),
+                     field<&Insert::values>("values", NumberMapKind{kMaxParameter},
+                                            "of parameters, where they are not at their default"),
+                     field<&Insert::state>("state", TextKind{}, "of a plug-in, as Turtle"));
 }
 static_assert(isDescribedWhole<Insert>());
 
@@ -106,9 +107,11 @@ constexpr auto describe(const Clip*) {
       field<&Clip::length>("length", FramesKind{true}, "0 never sounds").always(),
       field<&Clip::gainDb>("gain_db", kGainKind), field<&Clip::mute>("mute", FlagKind{}),
       field<&Clip::fadeIn>("fade_in", ObjectKind<Fade>{}, "`length` and `shape`"),
-      field<&Clip::fadeOut>("fade_out", ObjectKind<Fade>{}, "the same"), field<&Clip::name>("name", TextKind{}),
+      field<&Clip::fadeOut>("fade_out", ObjectKind<Fade>{}, "the same"),
+      field<&Clip::name>("name", TextKind{}),
       field<&Clip::ink>("colour", kInkKind, "ink 1 to 8; 0 takes the track's"),
-      field<&Clip::lock>("lock", FlagKind{}, "edits leave it as it is"), field<&Clip::notes>("notes", TextKind{}),
+      field<&Clip::lock>("lock", FlagKind{}, "edits leave it as it is"),
+      field<&Clip::notes>("notes", TextKind{}),
       field<&Clip::inserts>("inserts", ListKind<Insert>{kMaxInserts}, "before it is added to its track"));
 }
 static_assert(isDescribedWhole<Clip>());
@@ -118,23 +121,28 @@ constexpr auto describe(const Track*) {
       "track",  //
       field<&Track::id>("id", IdKind{}).always(),
       field<&Track::name>("name", TextKind{}, "`{source}` in names").always(),
-      field<&Track::kind>("kind", ChoiceKind<TrackKind>{},
-                          "`group`: sums what is in it; `return`: sums what is sent to it. Only tracks hold clips"),
-      field<&Track::group>("group", ReferenceKind{}, "id of the group it is in; without one it is right below main"),
+      field<&Track::kind>(
+          "kind", ChoiceKind<TrackKind>{},
+          "`group`: sums what is in it; `return`: sums what is sent to it. Only tracks hold clips"),
+      field<&Track::group>("group", ReferenceKind{},
+                           "id of the group it is in; without one it is right below main"),
       field<&Track::channels>("channels", kChannelsKind).always(),
       field<&Track::gainDb>("gain_db", kGainKind, "fader"), field<&Track::pan>("pan", NumberKind{-1, 1}),
       field<&Track::mute>("mute", FlagKind{}),
       field<&Track::invert>("invert", FlagKind{}, "polarity, before the first insert"),
-      field<&Track::helper>("helper", FlagKind{},
-                            "in no sum and no file, with all that is in it; what it sends to key inputs is heard "
-                            "there"),
+      field<&Track::helper>(
+          "helper", FlagKind{},
+          "in no sum and no file, with all that is in it; what it sends to key inputs is heard "
+          "there"),
       field<&Track::pinned>("pinned", FlagKind{}, "stays in view in the window"),
       field<&Track::lock>("lock", FlagKind{}, "the window leaves it and its clips as they are"),
-      field<&Track::link>("link", IntegerKind{0, kMaxLink}, "tracks of one number over 0 are edited together"),
+      field<&Track::link>("link", IntegerKind{0, kMaxLink},
+                          "tracks of one number over 0 are edited together"),
       field<&Track::ink>("colour", kInkKind, "ink 1 to 8; 0 takes the group's"),
       field<&Track::notes>("notes", TextKind{}),
       field<&Track::inserts>("inserts", ListKind<Insert>{kMaxInserts}, "see [the signal](signal.md)"),
-      field<&Track::sends>("sends", ListKind<Send>{}), field<&Track::automation>("automation", ListKind<Automation>{}),
+      field<&Track::sends>("sends", ListKind<Send>{}),
+      field<&Track::automation>("automation", ListKind<Automation>{}),
       field<&Track::clips>("clips", ListKind<Clip>{}));
 }
 static_assert(isDescribedWhole<Track>());
@@ -160,9 +168,10 @@ constexpr auto describe(const Region*) {
       field<&Region::lock>("lock", FlagKind{}, "edits leave it as it is"),
       field<&Region::fixed>("fixed", FlagKind{}, "its length stays as it is"),
       field<&Region::ink>("colour", kInkKind), field<&Region::notes>("notes", TextKind{}),
-      field<&Region::facts>("facts", TextMapKind{},
-                            "free keys and texts; what it has not itself it takes from the nearest part of its path "
-                            "in `path_facts`"));
+      field<&Region::facts>(
+          "facts", TextMapKind{},
+          "free keys and texts; what it has not itself it takes from the nearest part of its path "
+          "in `path_facts`"));
 }
 static_assert(isDescribedWhole<Region>());
 
@@ -170,14 +179,15 @@ constexpr auto describe(const Marker*) {
   return description("marker",  //
                      field<&Marker::id>("id", IdKind{}, "given once among all markers").always(),
                      field<&Marker::name>("name", TextKind{}).always(),
-                     field<&Marker::at>("at", FramesKind{true}).always(), field<&Marker::lock>("lock", FlagKind{}),
-                     field<&Marker::notes>("notes", TextKind{}));
+                     field<&Marker::at>("at", FramesKind{true}).always(),
+                     field<&Marker::lock>("lock", FlagKind{}), field<&Marker::notes>("notes", TextKind{}));
 }
 static_assert(isDescribedWhole<Marker>());
 
 constexpr auto describe(const MarkerSet*) {
   return description("marker-set",  //
-                     field<&MarkerSet::id>("id", IdKind{}).always(), field<&MarkerSet::name>("name", TextKind{}).always(),
+                     field<&MarkerSet::id>("id", IdKind{}).always(),
+                     field<&MarkerSet::name>("name", TextKind{}).always(),
                      field<&MarkerSet::markers>("markers", ListKind<Marker>{}).always());
 }
 static_assert(isDescribedWhole<MarkerSet>());
@@ -193,13 +203,17 @@ constexpr auto describe(const ClipSet*) {
   using S = ClipSet;
   return description(
       "clip-set",  //
-      field<&S::id>("id", IdKind{}).always(), field<&S::name>("name", TextKind{}, "a path, as a region's").always(),
+      field<&S::id>("id", IdKind{}).always(),
+      field<&S::name>("name", TextKind{}, "a path, as a region's").always(),
       field<&S::clips>("clips", TextListKind{}, "ids; those that are gone are passed over").always(),
-      field<&S::span>("start", InlineKind<std::optional<TimeSpan>>{},
-                      "its span set by hand, to take silence in; both or neither; else from its first to its last clip"),
+      field<&S::span>(
+          "start", InlineKind<std::optional<TimeSpan>>{},
+          "its span set by hand, to take silence in; both or neither; else from its first to its last clip"),
       field<&S::mute>("mute", FlagKind{}, "printed by no brief"),
-      field<&S::finish>("finish", FlagKind{}, "as a region's"), field<&S::lock>("lock", FlagKind{}, "as a region's"),
-      field<&S::channels>("channels", IntegerKind{0, 2}, "of its files: 1 (half of each side) or 2; 0 as tapped"),
+      field<&S::finish>("finish", FlagKind{}, "as a region's"),
+      field<&S::lock>("lock", FlagKind{}, "as a region's"),
+      field<&S::channels>("channels", IntegerKind{0, 2},
+                          "of its files: 1 (half of each side) or 2; 0 as tapped"),
       field<&S::tailSeconds>("tail_seconds", OptionalNumberKind{{0, kMaxTailSeconds, "s", 3}},
                              "a tail of its own, instead of the brief's"),
       field<&S::ink>("colour", kInkKind), field<&S::notes>("notes", TextKind{}),
@@ -217,12 +231,15 @@ constexpr auto describe(const Session*) {
           .always(),
       field<&S::title>("title", TextKind{}, "`{session}` in names; without one, the file's name"),
       field<&S::author>("author", TextKind{}), field<&S::notes>("notes", TextKind{}),
-      field<&S::startPicture>("start_timecode", TimecodeKind{}, "timecode of frame 0, `hh:mm:ss:ff`").always(),
-      field<&S::pictureRate>("picture_rate", PictureRateKind{}, "picture frames a second; `df` is drop-frame").always(),
+      field<&S::startPicture>("start_timecode", TimecodeKind{}, "timecode of frame 0, `hh:mm:ss:ff`")
+          .always(),
+      field<&S::pictureRate>("picture_rate", PictureRateKind{}, "picture frames a second; `df` is drop-frame")
+          .always(),
       field<&S::main>("main", ObjectKind<Main>{}, "where everything ends").always(),
       field<&S::tempo>("tempo", ListKind<TempoPoint>{}, "without a point the session has no bars"),
       field<&S::media>("media", ListKind<Medium>{}).always(),
-      field<&S::tracks>("tracks", ListKind<Track>{}, "one flat list; order among siblings is order here").always(),
+      field<&S::tracks>("tracks", ListKind<Track>{}, "one flat list; order among siblings is order here")
+          .always(),
       field<&S::regions>("regions", ListKind<Region>{}).always(),
       field<&S::markerSets>("marker_sets", ListKind<MarkerSet>{}).always(),
       field<&S::clipSets>("clip_sets", ListKind<ClipSet>{}),

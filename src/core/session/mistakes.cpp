@@ -18,10 +18,13 @@ MaybeMistake beyondEnd(const char* key, Frame start, Frame length) {
 
 MaybeMistake fadeTooLong(const char* key, const Fade& fade, Frame length) {
   if (fade.length <= length) return std::nullopt;
-  return Mistake{std::string(key) + ".length", "the fade is longer than its clip", "Make it at most the clip's length"};
+  return Mistake{std::string(key) + ".length", "the fade is longer than its clip",
+                 "Make it at most the clip's length"};
 }
 
-std::string placeOf(const std::string& list, std::size_t index) { return list + "[" + std::to_string(index) + "]"; }
+std::string placeOf(const std::string& list, std::size_t index) {
+  return list + "[" + std::to_string(index) + "]";
+}
 
 /// Ids of one kind, gathered from wherever they are given.
 class Ids {
@@ -53,8 +56,9 @@ class SessionCheck {
 
   MaybeMistake run() {
     using Step = MaybeMistake (SessionCheck::*)();
-    for (const Step step : {&SessionCheck::lists, &SessionCheck::clips, &SessionCheck::inserts, &SessionCheck::markers,
-                            &SessionCheck::sums, &SessionCheck::groups, &SessionCheck::circles, &SessionCheck::sends})
+    for (const Step step :
+         {&SessionCheck::lists, &SessionCheck::clips, &SessionCheck::inserts, &SessionCheck::markers,
+          &SessionCheck::sums, &SessionCheck::groups, &SessionCheck::circles, &SessionCheck::sends})
       if (MaybeMistake mistake = (this->*step)()) return mistake;
     return std::nullopt;
   }
@@ -64,9 +68,9 @@ class SessionCheck {
 
   MaybeMistake lists() {
     for (MaybeMistake mistake :
-         {idTwice(session_.media, "media"), idTwice(session_.tracks, "tracks"), idTwice(session_.regions, "regions"),
-          idTwice(session_.markerSets, "marker_sets"), idTwice(session_.clipSets, "clip_sets"),
-          idTwice(session_.briefs, "briefs")})
+         {idTwice(session_.media, "media"), idTwice(session_.tracks, "tracks"),
+          idTwice(session_.regions, "regions"), idTwice(session_.markerSets, "marker_sets"),
+          idTwice(session_.clipSets, "clip_sets"), idTwice(session_.briefs, "briefs")})
       if (mistake) return mistake;
     return std::nullopt;
   }
@@ -95,7 +99,8 @@ class SessionCheck {
       for (std::size_t c = 0; c < clips.size(); ++c)
         if (!clips[c].inserts.empty())
           insertIds_.add(clips[c].inserts, placeOf(track(t) + ".clips", c) + ".inserts");
-      if (MaybeMistake mistake = targetTwice(session_.tracks[t].automation, track(t) + ".automation")) return mistake;
+      if (MaybeMistake mistake = targetTwice(session_.tracks[t].automation, track(t) + ".automation"))
+        return mistake;
     }
     if (MaybeMistake mistake = targetTwice(session_.main.automation, "main.automation")) return mistake;
     return insertIds_.mistake();
@@ -118,7 +123,8 @@ class SessionCheck {
 
   MaybeMistake sums() {
     for (std::size_t b = 0; b < session_.briefs.size(); ++b)
-      if (MaybeMistake mistake = idTwice(session_.briefs[b].what.sums, placeOf("briefs", b) + ".sums")) return mistake;
+      if (MaybeMistake mistake = idTwice(session_.briefs[b].what.sums, placeOf("briefs", b) + ".sums"))
+        return mistake;
     return std::nullopt;
   }
 
@@ -152,7 +158,8 @@ class SessionCheck {
         way.push_back(at);
       }
       if (at < parents_.size() && state[at] == State::OnTheWay)
-        return Mistake{track(at) + ".group", "the group is inside itself", "Take one of the groups out of the circle"};
+        return Mistake{track(at) + ".group", "the group is inside itself",
+                       "Take one of the groups out of the circle"};
       for (const std::size_t passed : way) state[passed] = State::ReachesMain;
     }
     return std::nullopt;
@@ -210,7 +217,9 @@ std::optional<Mistake> mistakeIn(const Track& track) {
   return Mistake{"clips", "a " + std::string(nameOf(track.kind)) + " holds no clips", "Put them on a track"};
 }
 
-std::optional<Mistake> mistakeIn(const Region& region) { return beyondEnd("length", region.start, region.length); }
+std::optional<Mistake> mistakeIn(const Region& region) {
+  return beyondEnd("length", region.start, region.length);
+}
 
 std::optional<Mistake> mistakeIn(const ClipSet& set) {
   return set.span ? beyondEnd("length", set.span->start, set.span->length) : std::nullopt;

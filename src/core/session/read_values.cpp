@@ -19,7 +19,8 @@ void put(Fields& from, const char* key, const StripReferenceKind&, std::string& 
 
 void put(Fields& from, const char* key, const TextKind& kind, std::string& text) {
   text = from.text(key, text);
-  if (kind.cureWhereMissing != nullptr && text.empty()) from.wrong(key, "it is missing", kind.cureWhereMissing);
+  if (kind.cureWhereMissing != nullptr && text.empty())
+    from.wrong(key, "it is missing", kind.cureWhereMissing);
 }
 
 void put(Fields& from, const char* key, const FlagKind&, bool& flag) { flag = from.flag(key, flag); }
@@ -33,12 +34,14 @@ void put(Fields& from, const char* key, const OptionalNumberKind& kind, std::opt
 }
 
 void put(Fields& from, const char* key, const IntegerKind& kind, int& number) {
-  if (kind.cureWhereMissing != nullptr && !from.has(key)) from.wrong(key, "it is missing", kind.cureWhereMissing);
+  if (kind.cureWhereMissing != nullptr && !from.has(key))
+    from.wrong(key, "it is missing", kind.cureWhereMissing);
   number = from.integer(key, number, kind.least, kind.most);
 }
 
 void put(Fields& from, const char* key, const OneOfKind& kind, int& number) {
-  number = from.integer(key, number, kind.values.front(), *std::max_element(kind.values.begin(), kind.values.end()));
+  number = from.integer(key, number, kind.values.front(),
+                        *std::max_element(kind.values.begin(), kind.values.end()));
   if (std::find(kind.values.begin(), kind.values.end(), number) != kind.values.end()) return;
   std::string values;
   for (const int value : kind.values)

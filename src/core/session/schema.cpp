@@ -30,9 +30,13 @@ Json typeOf(const TextKind& kind) {
   return type;
 }
 Json typeOf(const FlagKind&) { return {{"type", "boolean"}}; }
-Json typeOf(const NumberKind& kind) { return {{"type", "number"}, {"minimum", kind.least}, {"maximum", kind.most}}; }
+Json typeOf(const NumberKind& kind) {
+  return {{"type", "number"}, {"minimum", kind.least}, {"maximum", kind.most}};
+}
 Json typeOf(const OptionalNumberKind& kind) { return typeOf(kind.number); }
-Json typeOf(const IntegerKind& kind) { return {{"type", "integer"}, {"minimum", kind.least}, {"maximum", kind.most}}; }
+Json typeOf(const IntegerKind& kind) {
+  return {{"type", "integer"}, {"minimum", kind.least}, {"maximum", kind.most}};
+}
 Json typeOf(const OneOfKind& kind) {
   Json values = Json::array();
   for (const int value : kind.values)
@@ -56,7 +60,9 @@ Json typeOf(const ReachKind&) {
   return {{"type", "string"},
           {"pattern", "^(clips|inserts|track|groups|main-inserts|main|group-inserts:.+|group:.+)$"}};
 }
-Json typeOf(const RunUpKind&) { return {{"oneOf", {{{"const", "start"}}, typeOf(NumberKind{0, kMaxRunUpSeconds})}}}; }
+Json typeOf(const RunUpKind&) {
+  return {{"oneOf", {{{"const", "start"}}, typeOf(NumberKind{0, kMaxRunUpSeconds})}}};
+}
 Json typeOf(const PictureRateKind&) {
   Json rates = Json::array();
   for (const std::string_view rate : kPictureRates) rates.push_back(rate);
@@ -128,7 +134,8 @@ void addProperties(Json& object, bool mayBeNeeded = true) {
     using Value = std::remove_cvref_t<decltype(field.in(kUsual))>;
     if constexpr (requires { typeOf(field.kind); }) {
       Json type = typeOf(field.kind);
-      if (const Json usual = defaultOf(field.kind, field.in(kUsual)); !usual.is_null()) type["default"] = usual;
+      if (const Json usual = defaultOf(field.kind, field.in(kUsual)); !usual.is_null())
+        type["default"] = usual;
       if (*field.meaning != '\0') type["description"] = field.meaning;
       object["properties"][field.key] = std::move(type);
       if (mayBeNeeded && isNeeded(field.kind)) object["required"].push_back(field.key);
@@ -160,8 +167,8 @@ void forEachThing(const Visit& visit) {
 /// Every thing of a session but the session itself.
 template <class Visit>
 void forEachPart(const Visit& visit) {
-  forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region, MarkerSet,
-               Marker, ClipSet, Brief, Overrides, TrackException, SumSource, Output>(visit);
+  forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
+               MarkerSet, Marker, ClipSet, Brief, Overrides, TrackException, SumSource, Output>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
@@ -170,7 +177,8 @@ void addRules(Json& parts) {
   parts["medium"]["properties"]["content"]["pattern"] = "^([0-9a-f]{32})?$";
   parts["curve"]["properties"]["points"]["minItems"] = 1;
   parts["curve"]["required"].push_back("points");
-  parts["track"]["if"] = {{"properties", {{"kind", {{"enum", {"group", "return"}}}}}}, {"required", {"kind"}}};
+  parts["track"]["if"] = {{"properties", {{"kind", {{"enum", {"group", "return"}}}}}},
+                          {"required", {"kind"}}};
   parts["track"]["then"] = {{"properties", {{"clips", {{"maxItems", 0}}}}}};
 }
 
@@ -186,14 +194,18 @@ std::string rangeOf(const NumberKind& kind) {
   return plainNumber(kind.least) + " to " + plainNumber(kind.most) + unit;
 }
 std::string rangeOf(const OptionalNumberKind& kind) { return rangeOf(kind.number); }
-std::string rangeOf(const IntegerKind& kind) { return std::to_string(kind.least) + " to " + std::to_string(kind.most); }
+std::string rangeOf(const IntegerKind& kind) {
+  return std::to_string(kind.least) + " to " + std::to_string(kind.most);
+}
 std::string rangeOf(const FramesKind&) { return "frames"; }
 std::string rangeOf(const FlagKind&) { return "true, false"; }
 std::string rangeOf(const SelectionKind&) { return "`\"all\"`, or a list of ids"; }
 std::string rangeOf(const ReachKind&) {
   return "`clips inserts track group-inserts:ID group:ID groups main-inserts main`";
 }
-std::string rangeOf(const RunUpKind&) { return rangeOf(NumberKind{0, kMaxRunUpSeconds, "s"}) + ", or `\"start\"`"; }
+std::string rangeOf(const RunUpKind&) {
+  return rangeOf(NumberKind{0, kMaxRunUpSeconds, "s"}) + ", or `\"start\"`";
+}
 template <class Kind>
 std::string rangeOf(const Kind& kind) {
   if constexpr (requires { typeOf(kind); }) {
@@ -214,7 +226,11 @@ std::string rangeOf(const Kind& kind) {
 std::string shownDefault(const Json& usual, bool isNeeded) {
   if (isNeeded) return "needed";
   if (usual.is_null() || usual == "") return "";
-  return "`" + (usual.is_string() ? usual.get<std::string>() : usual.is_number() ? plainNumber(usual) : usual.dump()) + "`";
+  return "`" +
+         (usual.is_string()   ? usual.get<std::string>()
+          : usual.is_number() ? plainNumber(usual)
+                              : usual.dump()) +
+         "`";
 }
 
 template <class T>
@@ -225,7 +241,8 @@ void addTableRows(std::string& table, bool mayBeNeeded = true) {
     if constexpr (requires { typeOf(field.kind); }) {
       const Json usual = defaultOf(field.kind, field.in(kUsual));
       table += "| `" + std::string(field.key) + "` | " + cell(rangeOf(field.kind)) + " | " +
-               cell(shownDefault(usual, mayBeNeeded && isNeeded(field.kind))) + " | " + cell(field.meaning) + " |\n";
+               cell(shownDefault(usual, mayBeNeeded && isNeeded(field.kind))) + " | " + cell(field.meaning) +
+               " |\n";
     } else if constexpr (kIsOptional<Value>) {
       addTableRows<typename Value::value_type>(table, false);
       table += "| | | | " + cell(field.meaning) + " |\n";
@@ -255,12 +272,14 @@ std::string tableNamed(std::string_view name) {
 }  // namespace
 
 std::string sessionSchema() {
-  Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-              {"title", "Octaphon session, format 1"},
-              {"description",
-               "Keys that are not described here are kept by the program. Beyond this schema: ids of a kind are given "
-               "once, references name something that is there, groups are not inside themselves, sums of frames stay "
-               "within 2^53 - 1."}};
+  Json schema{
+      {"$schema", "https://json-schema.org/draft/2020-12/schema"},
+      {"title", "Octaphon session, format 1"},
+      {"description",
+       "Keys that are not described here are kept by the program. Beyond this schema: ids of a kind are "
+       "given "
+       "once, references name something that is there, groups are not inside themselves, sums of frames stay "
+       "within 2^53 - 1."}};
   const Json session = objectType<Session>();
   schema["type"] = "object";
   schema["properties"]["format"] = {{"const", kFormatName}};

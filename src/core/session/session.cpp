@@ -64,7 +64,9 @@ Track* findTrack(Session& session, std::string_view id) {
 
 bool overridesTouch(const Brief& brief, const Track* track) {
   if (track == nullptr) return brief.heard.overrideMain;
-  return track->isGroup() ? brief.heard.overrideGroups : track->isReturn() ? brief.heard.overrideReturns : true;
+  return track->isGroup()    ? brief.heard.overrideGroups
+         : track->isReturn() ? brief.heard.overrideReturns
+                             : true;
 }
 
 }  // namespace octaphon

@@ -30,7 +30,9 @@ Json valueOf(const SelectionKind&, const Selection& selection) {
   return selection.all ? Json("all") : Json(selection.ids);
 }
 Json valueOf(const ReachKind&, const Reach& reach) { return reachName(reach); }
-Json valueOf(const RunUpKind&, const RunUp& runUp) { return runUp.fromStart ? Json("start") : Json(runUp.seconds); }
+Json valueOf(const RunUpKind&, const RunUp& runUp) {
+  return runUp.fromStart ? Json("start") : Json(runUp.seconds);
+}
 Json valueOf(const PictureRateKind&, const PictureRate& rate) { return pictureRateText(rate); }
 template <class E>
 Json valueOf(const ChoiceKind<E>&, const E& value) {

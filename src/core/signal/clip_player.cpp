@@ -41,19 +41,19 @@ void averageInPlace(float* interleaved, int channels, Frame frames) {
 
 }  // namespace
 
-ClipPlayer::ClipPlayer(const Session& session, const ReadableMedia& media, int track,
+ClipPlayer::ClipPlayer(const Session& session, const ReadableMedia& media, Strip track,
                        std::vector<HeardClip> clips)
     : session_(session),
       media_(media),
       track_(track),
-      channels_(session.tracks[static_cast<std::size_t>(track)].channels),
+      channels_(session.tracks[track.track()].channels),
       clips_(std::move(clips)) {
   std::stable_sort(clips_.begin(), clips_.end(),
                    [](const HeardClip& a, const HeardClip& b) { return a.from < b.from; });
 }
 
 Result<bool> ClipPlayer::render(Frame at, Frame frames, float* const* out) {
-  const auto& clips = session_.tracks[static_cast<std::size_t>(track_)].clips;
+  const auto& clips = session_.tracks[track_.track()].clips;
   for (; next_ < clips_.size() && clips_[next_].from < at + frames; ++next_) {
     const HeardClip& heard = clips_[next_];
     if (heard.to <= at) continue;

@@ -18,7 +18,7 @@ namespace octaphon {
 class ClipPlayer {
  public:
   /// `clips` by start; session and media must outlive the player.
-  ClipPlayer(const Session& session, const ReadableMedia& media, int track, std::vector<HeardClip> clips);
+  ClipPlayer(const Session& session, const ReadableMedia& media, Strip track, std::vector<HeardClip> clips);
 
   int channels() const { return channels_; }
   /// Fills frames [at, at + frames) of each channel. False: nothing sounds there and the buffers are
@@ -40,7 +40,7 @@ class ClipPlayer {
 
   const Session& session_;
   const ReadableMedia& media_;
-  int track_;
+  Strip track_;
   int channels_;
   std::vector<HeardClip> clips_;
   std::size_t next_ = 0;                 // first clip that has not begun

@@ -24,24 +24,25 @@ constexpr double kMuteSeconds = 0.001;
 
 Graph::Graph(const SpanRecipe& recipe, const ReadableMedia& media) : recipe_(recipe), media_(media) {}
 
-Graph::Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps, PluginHost* plugins)
+Graph::Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<NodeIndex> taps,
+             PluginHost* plugins)
     : Graph(recipe, media) {
   taps_ = std::move(taps);
   arrange();
-  for (const std::vector<int>& level : levels_)
-    for (const int index : level) prepare(nodes_[static_cast<std::size_t>(index)], plugins);
+  for (const std::vector<std::size_t>& level : levels_)
+    for (const std::size_t index : level) prepare(nodes_[index], plugins);
 }
 
 Graph::~Graph() = default;
 
-std::unique_ptr<Graph> Graph::fork(std::vector<int> taps, Frame end) const {
+std::unique_ptr<Graph> Graph::fork(std::vector<NodeIndex> taps, Frame end) const {
   std::unique_ptr<Graph> copy(new Graph(recipe_, media_));
   copy->taps_ = std::move(taps);
   copy->arrange();
-  for (const std::vector<int>& level : copy->levels_)
-    for (const int index : level) {
-      const Node& from = nodes_[static_cast<std::size_t>(index)];
-      Node& to = copy->nodes_[static_cast<std::size_t>(index)];
+  for (const std::vector<std::size_t>& level : copy->levels_)
+    for (const std::size_t index : level) {
+      const Node& from = nodes_[index];
+      Node& to = copy->nodes_[index];
       if (to.plan->kind == Kind::Player) copy->makePlayer(to, end);
       if (from.strip) to.strip = std::make_unique<StripRunner>(*from.strip);
       to.effect = from.effect.clone();
@@ -56,14 +57,14 @@ void Graph::arrange() {
   const std::vector<RecipeNode>& plan = recipe_.nodes();
   nodes_.resize(plan.size());
   std::vector<char> needed(plan.size(), 0);
-  for (const int tap : taps_)
-    if (tap != kSilentNode) needed[static_cast<std::size_t>(tap)] = 1;
+  for (const NodeIndex tap : taps_)
+    if (!tap.isSilent()) needed[tap.place()] = 1;
   std::size_t bytesPerFrame = 0;
   for (std::size_t i = plan.size(); i-- > 0;) {
     nodes_[i].plan = &plan[i];
     if (needed[i] == 0) continue;
     bytesPerFrame += static_cast<std::size_t>(plan[i].channels) * sizeof(float);
-    for (const int input : plan[i].inputs) needed[static_cast<std::size_t>(input)] = 1;
+    for (const NodeIndex input : plan[i].inputs) needed[input.place()] = 1;
   }
   const auto fitting =
       static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kPluginBlock * kPluginBlock;
@@ -72,10 +73,9 @@ void Graph::arrange() {
   std::vector<std::size_t> level(plan.size(), 0);
   for (std::size_t i = 0; i < plan.size(); ++i) {
     if (needed[i] == 0) continue;
-    for (const int input : plan[i].inputs)
-      level[i] = std::max(level[i], level[static_cast<std::size_t>(input)] + 1);
+    for (const NodeIndex input : plan[i].inputs) level[i] = std::max(level[i], level[input.place()] + 1);
     if (levels_.size() <= level[i]) levels_.resize(level[i] + 1);
-    levels_[level[i]].push_back(static_cast<int>(i));
+    levels_[level[i]].push_back(i);
     nodes_[i].samples.resize(static_cast<std::size_t>(plan[i].channels * blockFrames_));
   }
 }
@@ -159,7 +159,7 @@ void Graph::prepareEffect(Node& node, PluginHost* plugins) {
 void Graph::process(Frame at, Frame frames) {
   // Without isolation a worker that waits here would start another pass inside this one.
   tbb::this_task_arena::isolate([&] {
-    for (const std::vector<int>& level : levels_)
+    for (const std::vector<std::size_t>& level : levels_)
       tbb::parallel_for(std::size_t{0}, level.size(), [&](std::size_t i) {
         const DenormalGuard guard;
         run(nodes_[static_cast<std::size_t>(level[i])], at, frames);
@@ -299,9 +299,8 @@ std::string Graph::stageName(const RecipeNode& plan) const {
 
 TapBlock Graph::tap(std::size_t index) const {
   TapBlock block;
-  const int tapped = taps_[index];
-  if (tapped == kSilentNode) return block;
-  const Node& node = nodes_[static_cast<std::size_t>(tapped)];
+  if (taps_[index].isSilent()) return block;
+  const Node& node = nodes_[taps_[index].place()];
   if (node.error)
     block.error = &*node.error;
   else if (!node.silent)
@@ -310,11 +309,11 @@ TapBlock Graph::tap(std::size_t index) const {
 }
 
 int Graph::channels(std::size_t index) const {
-  return taps_[index] == kSilentNode ? 0 : recipe_.node(taps_[index]).channels;
+  return taps_[index].isSilent() ? 0 : recipe_.node(taps_[index]).channels;
 }
 
 Frame Graph::latency(std::size_t index) const {
-  return taps_[index] == kSilentNode ? 0 : recipe_.node(taps_[index]).latency;
+  return taps_[index].isSilent() ? 0 : recipe_.node(taps_[index]).latency;
 }
 
 }  // namespace octaphon

@@ -50,12 +50,12 @@ class TapSource {
 class Graph : public TapSource {
  public:
   /// `taps` are nodes of the recipe, or kSilentNode. All arguments must outlive the graph.
-  Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<int> taps,
+  Graph(const SpanRecipe& recipe, const ReadableMedia& media, std::vector<NodeIndex> taps,
         PluginHost* plugins = nullptr);
   ~Graph() override;
 
   /// The same graph in its state of now, with clips that only sound before `end`. Not with plug-ins.
-  std::unique_ptr<Graph> fork(std::vector<int> taps, Frame end) const;
+  std::unique_ptr<Graph> fork(std::vector<NodeIndex> taps, Frame end) const;
 
   Frame blockFrames() const override { return blockFrames_; }
   void process(Frame at, Frame frames) override;
@@ -91,7 +91,7 @@ class Graph : public TapSource {
     return node.samples.data() + static_cast<std::size_t>(c * blockFrames_);
   }
   const Node& input(const Node& node, std::size_t index) const {
-    return nodes_[static_cast<std::size_t>(node.plan->inputs[index])];
+    return nodes_[node.plan->inputs[index].place()];
   }
   /// Channels of the inputs behind each other; null where all are silent. Silent ones among them are zeros.
   const float* const* inputsOf(const Node& node, const float** pointers) const;
@@ -105,9 +105,9 @@ class Graph : public TapSource {
   const SpanRecipe& recipe_;
   const ReadableMedia& media_;
   Frame blockFrames_ = 0;
-  std::vector<Node> nodes_;               // by index in the recipe
-  std::vector<std::vector<int>> levels_;  // nodes whose inputs are all in earlier levels
-  std::vector<int> taps_;
+  std::vector<Node> nodes_;                       // by index in the recipe
+  std::vector<std::vector<std::size_t>> levels_;  // nodes whose inputs are all in earlier levels
+  std::vector<NodeIndex> taps_;
   std::vector<float> zeros_;  // a block of silence
 };
 

@@ -4,7 +4,8 @@
 
 namespace octaphon {
 
-Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding encoding, int channels, int rate) {
+Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding encoding, int channels,
+                                             int rate) {
   switch (encoding) {
     case Encoding::Pcm16:
     case Encoding::Pcm24:

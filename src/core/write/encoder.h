@@ -25,6 +25,7 @@ class Encoder : public SampleSink {
 };
 
 /// `file` must live until finish(). Channels 1 … 8; rate in Hz.
-Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding encoding, int channels, int rate);
+Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding encoding, int channels,
+                                             int rate);
 
 }  // namespace octaphon

@@ -12,7 +12,8 @@ namespace octaphon {
 
 class WavEncoder : public Encoder {
  public:
-  static Result<std::unique_ptr<Encoder>> open(const PendingFile& file, Encoding encoding, int channels, int rate);
+  static Result<std::unique_ptr<Encoder>> open(const PendingFile& file, Encoding encoding, int channels,
+                                               int rate);
 
   Result<> write(const std::int32_t* const* channels, Frame frames) override;
   Result<> write(const float* const* channels, Frame frames) override;
