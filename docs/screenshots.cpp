@@ -125,7 +125,7 @@ class Photographer {
     take(window, "curve");
     target->setCurrentIndex(0);
     emit target->activated(0);
-    window.timeline().revealTrack(0);
+    window.timeline().revealTrack(Strip(0));
     window.selected().clear();
     window.lower().setCurrentIndex(0);
   }

@@ -42,9 +42,7 @@ struct Yard {
     brief.names.format = "{source}";
     brief.files.encoding = Encoding::Float32;
   }
-  Track& track(const char* id) {
-    return *findTrack(make.session, id);
-  }
+  Track& track(const char* id) { return *findTrack(make.session, id); }
   Samples file(const char* name) const { return test::readSound(dir.path() + "/out/" + name + ".wav"); }
 };
 

@@ -78,9 +78,7 @@ struct Harbour {
     session.main.inserts = {insert("eq3", "equaliser", {{"low_gain", 3}})};
   }
 
-  Track& track(const std::string& id) {
-    return *findTrack(session, id);
-  }
+  Track& track(const std::string& id) { return *findTrack(session, id); }
   Brief& layers() {
     Brief& brief = make.brief("Layers");
     brief.what.tracks = {true, {}};

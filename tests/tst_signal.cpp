@@ -26,8 +26,7 @@ Rendered render(const Session& session, Strip source, Frame start, Frame length,
   spec.length = length;
   spec.block = block;
   spec.counting = counting;
-  if (!source.isMain())
-    spec.source = sourceOf(session, session.tracks[source.track()].id);
+  if (!source.isMain()) spec.source = sourceOf(session, session.tracks[source.track()].id);
   return test::render(session, spec);
 }
 

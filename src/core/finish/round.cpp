@@ -26,9 +26,9 @@ Round::Round(SampleForm form, SampleSink& sink) : form_(std::move(form)), sink_(
 Result<> Round::take(const SoundBlock& block) {
   Frame from = 0;
   if (heldFrames_ > 0) {
-    from = std::min(block.frames, kTurn - heldFrames_);
+    from = std::min(block.frames, kQuantiseCell - heldFrames_);
     hold(block, 0, from);
-    if (heldFrames_ < kTurn) return {};
+    if (heldFrames_ < kQuantiseCell) return {};
     OCTAPHON_TRY(writeHeld());
   }
   const Frame whole = (block.frames - from) / kQuantiseCell * kQuantiseCell;
@@ -41,9 +41,9 @@ Result<> Round::end() { return writeHeld(); }
 
 void Round::hold(const SoundBlock& block, Frame from, Frame count) {
   if (count == 0) return;
-  held_.resize(static_cast<std::size_t>(form_.channels * kTurn));
+  held_.resize(static_cast<std::size_t>(form_.channels * kQuantiseCell));
   for (int c = 0; c < form_.channels; ++c) {
-    float* const to = held_.data() + c * kTurn + heldFrames_;
+    float* const to = held_.data() + c * kQuantiseCell + heldFrames_;
     if (block.isSilent())
       std::fill_n(to, count, 0.0f);
     else
@@ -55,7 +55,7 @@ void Round::hold(const SoundBlock& block, Frame from, Frame count) {
 Result<> Round::writeHeld() {
   if (heldFrames_ == 0) return {};
   const float* channels[kMaxMixChannels];
-  for (int c = 0; c < form_.channels; ++c) channels[c] = held_.data() + c * kTurn;
+  for (int c = 0; c < form_.channels; ++c) channels[c] = held_.data() + c * kQuantiseCell;
   return write(channels, std::exchange(heldFrames_, 0));
 }
 

@@ -40,7 +40,7 @@ class Round : public Stage {
   SampleForm form_;
   SampleSink& sink_;
   std::vector<Quantiser> quantisers_;
-  std::vector<float> held_;  // planar, a turn for each channel
+  std::vector<float> held_;  // planar, a cell for each channel
   Frame heldFrames_ = 0;
   Frame written_ = 0;
   Level level_;

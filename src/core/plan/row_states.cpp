@@ -1,5 +1,8 @@
 #include "plan/row_states.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
 #include "plan/fingerprints.h"
 
 namespace octaphon {
@@ -62,11 +65,15 @@ void setStates(Sheet& sheet, const SignalContext& context,
           {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
-  Fingerprints fingerprints(sheet, context);
-  for (Row& row : sheet.rows) {
-    row.state = stateOf(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
-    addRemark(sheet, row);
-  }
+  // In shares, each with recipes of its own.
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.rows.size(), 256), [&](const auto& share) {
+    Fingerprints fingerprints(sheet, context);
+    for (std::size_t i = share.begin(); i < share.end(); ++i) {
+      Row& row = sheet.rows[i];
+      row.state = stateOf(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
+      addRemark(sheet, row);
+    }
+  });
 }
 
 }  // namespace octaphon

@@ -126,6 +126,7 @@ class SpanRecipe {
   const RecipeNode& node(NodeIndex index) const { return nodes_[index.place()]; }
   const std::vector<HeardClip>& heard() const { return heard_; }
   const SignalContext& context() const { return context_; }
+  const PlannedSpan& span() const { return span_; }
   /// Curves are held at these frames and outside them.
   Frame curvesFrom() const { return curvesFrom_; }
   Frame curvesTo() const { return curvesTo_; }

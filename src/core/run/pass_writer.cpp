@@ -11,13 +11,18 @@ namespace octaphon {
 
 PassWriter::PassWriter(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
                        SpanRecipe& recipe)
-    : sheet_(sheet), pass_(pass), sums_(sheet, recipe, taps_), fingerprints_(sheet, context) {
+    : sheet_(sheet), pass_(pass), sums_(sheet, recipe, taps_) {
+  // A recipe of a longer stretch says where in it the span lies, which is no part of the fingerprint.
+  const bool isOwn = recipe.span().start == pass.key.start && recipe.span().length == pass.key.length;
+  Fingerprints fingerprints(sheet, context);
   for (const PassRow& place : pass.rows) {
     const Row& row = sheet.rows[place.row];
     const Brief& brief = sheet.briefOf(row).brief;
     const PlannedSource& source = sheet.sourceOf(row);
-    const std::size_t tap = taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false});
-    outputs_.push_back({std::make_unique<RowOutput>(sheet, place.row, *place.folder), tap});
+    const Tap tap = recipe.tap(brief, source);
+    outputs_.push_back({std::make_unique<RowOutput>(sheet, place.row, *place.folder),
+                        taps_.add(tap.node, {&brief, {source}, false}),
+                        isOwn ? fingerprintOf(sheet, row, recipe, tap) : fingerprints.of(row)});
   }
   for (const PassRow& place : pass.rows)
     if (pass.judgesSums) sums_.add(place.row);
@@ -85,12 +90,10 @@ PassResult PassWriter::failed(const Error& error) const {
 }
 
 PassResult PassWriter::finish() {
-  std::vector<Fingerprint> fingerprints;
-  for (const Output& output : outputs_) fingerprints.push_back(fingerprints_.of(output.row->row()));
   std::vector<std::optional<RowResult>> finished(outputs_.size());
   forEachOutput([&](Output& output) {
     const auto i = static_cast<std::size_t>(&output - outputs_.data());
-    finished[i].emplace(output.row->finish(fingerprints[i]));
+    finished[i].emplace(output.row->finish(output.fingerprint));
   });
   PassResult result;
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));

@@ -29,6 +29,7 @@ class PassWriter {
   struct Output {
     std::unique_ptr<RowOutput> row;
     std::size_t tap;
+    Fingerprint fingerprint;
     Frame latency = 0;
   };
 
@@ -43,7 +44,6 @@ class PassWriter {
   TapList taps_;
   std::vector<Output> outputs_;
   PassSums sums_;
-  Fingerprints fingerprints_;
 };
 
 }  // namespace octaphon
