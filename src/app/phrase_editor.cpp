@@ -57,8 +57,9 @@ QFrame* makePhraseEditor(PhraseKind kind, const Brief& brief, std::shared_ptr<co
     case PhraseKind::Sources: return makeSourcesEditor(brief, session, apply, parent);
     case PhraseKind::Regions: return makeRegionsEditor(brief, session, apply, parent);
     case PhraseKind::Counts:
-      return fields(QObject::tr("Which sound counts"),
-                    QObject::tr("Earlier clips and the fade only matter where just what begins here counts."));
+      return fields(
+          QObject::tr("Which sound counts"),
+          QObject::tr("Earlier clips and the fade only matter where just what begins here counts."));
     case PhraseKind::Reach: return makeReachEditor(brief, session, apply, parent);
     case PhraseKind::Overrides: return makeOverridesEditor(brief, session, apply, parent);
     case PhraseKind::RunUp: return makeRunUpEditor(brief, session, apply, parent);
