@@ -84,6 +84,7 @@ class MainWindow : public QMainWindow {
  private:
   void makeActions();
   void makeMenus();
+  void makeBriefActions();
   void makeBringInActions();
   void makePanelActions();
   void makeViewActions();

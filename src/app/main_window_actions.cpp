@@ -68,7 +68,10 @@ void MainWindow::makeActions() {
   makePanelActions();
   makeViewActions();
   makeListenActions();
+  makeBriefActions();
+}
 
+void MainWindow::makeBriefActions() {
   newBrief_ =
       addAction(tr("&New brief"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, "", [this] { briefs_->addBrief(); });
   copyBrief_ = addAction(tr("&Duplicate brief"), {}, "", [this] { briefs_->duplicateBrief(); });
