@@ -483,6 +483,10 @@ class PlanTest : public QObject {
     QVERIFY(bare.fingerprint(0).sound == bare.fingerprint(1).sound);
     QVERIFY(bare.fingerprint(0).form != bare.fingerprint(1).form);
     QCOMPARE(countText(sheet), std::string("6 files = 3 regions × 1 source × 2 outputs"));
+    bare.make.session.briefs[0].files.more.push_back({Encoding::Pcm16, "again", {}});
+    const Sheet three = bare.plan();
+    QVERIFY(three.keyOf(three.rows[2]) != three.keyOf(three.rows[1]));
+    bare.make.session.briefs[0].files.more.pop_back();
     bare.make.session.briefs[0].files.more[0].folder = "../out";
     const Sheet bad = bare.plan();
     for (const Row& row : bad.rows) QCOMPARE(row.state, RowState::Fault);

@@ -47,15 +47,19 @@ const Remark* Sheet::faultOf(const Row& row) const {
   return nullptr;
 }
 
-/// The format of an output as a key has it.
-static std::string_view formatKey(const Brief& brief, const Row& row) {
-  const std::string_view container = encodingInfo(row.encoding).container;
+/// The format of an output as a key has it; equal ones are told apart by their number.
+static std::string formatKey(const Brief& brief, const Row& row) {
+  const std::string container(encodingInfo(row.encoding).container);
   if (row.output == 0) return container;
   const std::vector<Output> outputs = brief.outputs();
-  const bool isFirst = std::none_of(outputs.begin(), outputs.begin() + row.output, [&](const Output& before) {
+  const auto self = outputs.begin() + row.output;
+  const bool isFirst = std::none_of(outputs.begin(), self, [&](const Output& before) {
     return encodingInfo(before.encoding).container == container;
   });
-  return isFirst ? container : encodingInfo(row.encoding).name;
+  if (isFirst) return container;
+  const auto equal = std::count_if(outputs.begin() + 1, self,
+                                   [&](const Output& before) { return before.encoding == row.encoding; });
+  return std::string(nameOf(row.encoding)) + (equal == 0 ? "" : "-" + std::to_string(equal + 1));
 }
 
 std::string Sheet::keyOf(const Row& row) const {
@@ -71,7 +75,7 @@ std::string Sheet::keyOf(const Row& row) const {
     case PlannedSource::Kind::MixWithout: key += "without:" + source.id; break;
     case PlannedSource::Kind::Mix: key += "mix"; break;
   }
-  return key + "/" + std::string(formatKey(briefOf(row).brief, row)) + "/all";
+  return key + "/" + formatKey(briefOf(row).brief, row) + "/all";
 }
 
 bool isMakeable(const Sheet& sheet, const Row& row) {
