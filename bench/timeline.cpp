@@ -10,8 +10,8 @@
 #include <QTemporaryDir>
 #include <vector>
 
-#include "edit/checks.h"
 #include "edit/clips.h"
+#include "edit/findings.h"
 #include "edit/rename.h"
 #include "main_window.h"
 #include "theme.h"

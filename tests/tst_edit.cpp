@@ -4,9 +4,9 @@
 
 #include "base/pattern.h"
 #include "base/unicode.h"
-#include "edit/checks.h"
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
+#include "edit/findings.h"
 #include "edit/grouping.h"
 #include "edit/inserts.h"
 #include "edit/near_zero.h"

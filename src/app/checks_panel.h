@@ -9,7 +9,7 @@
 #include <QWidget>
 
 #include "document.h"
-#include "edit/checks.h"
+#include "edit/findings.h"
 
 namespace octaphon::app {
 

@@ -27,7 +27,7 @@ EffectSearch::EffectSearch(const std::vector<InstalledPlugin>& plugins,
   for (const EffectInfo& info : builtInEffects())
     all_.push_back({text(info.id), text(info.name) + "   " + text(info.about)});
   for (const InstalledPlugin& plugin : plugins)
-    all_.push_back({text(plugin.uri), text(plugin.name) + "   " + text(plugin.sort)});
+    all_.push_back({text(plugin.uri), text(plugin.name) + "   " + text(plugin.kind)});
   connect(field_, &QLineEdit::textChanged, this, [this] { fill(); });
   connect(list_, &QListWidget::itemClicked, this, [this] { take(); });
   field_->installEventFilter(this);

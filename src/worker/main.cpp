@@ -46,7 +46,7 @@ std::string dumped(const json& value) { return value.dump(-1, ' ', false, json::
 int list() {
   const PluginWorld world;
   json names = json::array();
-  for (const PluginName& plugin : world.list()) names.push_back({plugin.uri, plugin.name, plugin.sort});
+  for (const PluginName& plugin : world.list()) names.push_back({plugin.uri, plugin.name, plugin.kind});
   writeText(dumped(names));
   return 0;
 }

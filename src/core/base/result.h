@@ -72,7 +72,9 @@ Error systemError(int number, std::string place, ErrorCode otherwise);
 /// Like OCTAPHON_TRY, and puts the value into `variable`, which it may declare.
 #define OCTAPHON_ASSIGN(variable, expression) \
   OCTAPHON_ASSIGN_AT(OCTAPHON_JOIN(octaphonResult, __LINE__), variable, expression)
+// NOLINTBEGIN(bugprone-macro-parentheses): a declaration cannot stand in them
 #define OCTAPHON_ASSIGN_AT(result, variable, expression)         \
   auto result = (expression);                                    \
   if (!result) return tl::unexpected(std::move(result).error()); \
   variable = std::move(*result)
+// NOLINTEND(bugprone-macro-parentheses)

@@ -4,7 +4,7 @@
 
 namespace octaphon {
 
-FinishChain::FinishChain(FinishPlan plan, SampleSink& sink)
+FinishChain::FinishChain(const FinishPlan& plan, SampleSink& sink)
     : frames_(plan.frames), round_(plan.form, sink), first_(&round_) {
   if (plan.form.channels != plan.tapped)
     first_ = &before(std::make_unique<FoldChannels>(plan.tapped, plan.form.channels, *first_));

@@ -22,7 +22,7 @@ struct FinishPlan {
 class FinishChain {
  public:
   /// `sink` must live as long.
-  FinishChain(FinishPlan plan, SampleSink& sink);
+  FinishChain(const FinishPlan& plan, SampleSink& sink);
   FinishChain(const FinishChain&) = delete;
 
   /// The next frames of the tap, `plan.tapped` channels.

@@ -54,7 +54,7 @@ void Round::hold(const SoundBlock& block, Frame from, Frame count) {
 
 Result<> Round::writeHeld() {
   if (heldFrames_ == 0) return {};
-  const float* channels[kMaxMixChannels];
+  std::array<const float*, kMaxMixChannels> channels{};
   for (int c = 0; c < form_.channels; ++c) channels[c] = held_.data() + c * kQuantiseCell;
   return write(channels, std::exchange(heldFrames_, 0));
 }
@@ -64,7 +64,7 @@ Result<> Round::writeTurns(const SoundBlock& block, Frame from, Frame count) {
     const float* channels[kMaxMixChannels];
     for (int c = 0; c < form_.channels; ++c)
       channels[c] = block.isSilent() ? silence() : block.channels[c] + from + done;
-    OCTAPHON_TRY(write(channels, std::min(kTurn, count - done)));
+    OCTAPHON_TRY(write(channels.data(), std::min(kTurn, count - done)));
   }
   return {};
 }
@@ -85,12 +85,12 @@ Result<> Round::write(const float* const* channels, Frame frames) {
 
 Result<> Round::writeIntegers(const float* const* channels, Frame frames) {
   thread_local std::array<std::array<std::int32_t, kTurn>, kMaxMixChannels> integers;
-  const std::int32_t* out[kMaxMixChannels];
+  std::array<const std::int32_t*, kMaxMixChannels> out{};
   for (std::size_t c = 0; c < quantisers_.size(); ++c) {
     quantisers_[c].run(channels[c], written_, frames, integers[c].data(), level_);
     out[c] = integers[c].data();
   }
-  return level_.finite ? sink_.write(out, frames) : Result<>{};
+  return level_.finite ? sink_.write(out.data(), frames) : Result<>{};
 }
 
 }  // namespace octaphon

@@ -64,6 +64,7 @@ std::string otherKeys(const Json& json) {
 }
 
 std::optional<ReceiptLine> parseLine(const Json& json) {
+  if (!json.is_object()) return std::nullopt;
   ReceiptLine line;
   line.key = valueOf<std::string>(json, "key");
   line.file = valueOf<std::string>(json, "file");
@@ -112,11 +113,9 @@ Receipt Receipt::parse(std::string_view text) {
 
 void Receipt::take(std::string_view text) {
   const Json json = parseShallow(text);
-  if (!json.is_object()) {
-    ++damaged_;
-  } else if (json.contains("format")) {
+  if (json.contains("format")) {
     --lines_;  // the head, of whatever version
-  } else if (!isAboutFile(json)) {
+  } else if (json.is_object() && !isAboutFile(json)) {
     others_.emplace_back(text);
   } else if (auto line = parseLine(json)) {
     byFile_[line->file].push_back(std::move(*line));

@@ -59,7 +59,8 @@ class Receipt {
   std::size_t damaged_ = 0;
 };
 
-/// Appends to a folder's receipt. While it lives no other program can write one there.
+/// Appends to a folder's receipt. While it lives no other program can write one there. For one thread at a
+/// time: the publisher's, while files are made.
 class ReceiptJournal {
  public:
   /// Busy where another run is writing into this folder.

@@ -18,7 +18,7 @@ inline constexpr Frame kPluginFrames = 512;
 struct PluginName {
   std::string uri;
   std::string name;
-  std::string sort;  ///< class, for people: `Compressor`
+  std::string kind;  ///< class, for people: `Compressor`
 };
 
 class PluginWorld {

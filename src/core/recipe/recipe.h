@@ -99,6 +99,8 @@ struct Tap {
   std::vector<SignalIssue> issues;
 };
 
+/// Belongs to one thread while it is asked: taps and digests are worked out and kept. The nodes, once the
+/// taps are known, may be read from any.
 class SpanRecipe {
  public:
   /// `heard` as ClipFinder gives it for the span.

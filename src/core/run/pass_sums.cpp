@@ -58,6 +58,7 @@ std::vector<std::size_t> PassSums::sourcesBeside(const TappedSound& sound) const
 void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& indices) {
   const PlannedBrief& brief = sheet_.briefs[sound.brief];
   std::vector<PlannedSource> sources;
+  sources.reserve(indices.size());
   for (const std::size_t index : indices) sources.push_back(brief.sources[index]);
   const Tap all = recipe_.everything(brief.brief, sources);
   std::vector<std::size_t> layers;

@@ -6,6 +6,8 @@
 
 namespace octaphon {
 
+static constexpr Frame kTurn = 1024;  // what is added up at once stays in the processor's nearest cache
+
 /// Magnitudes of floats order like their bits; integers make a fast loop.
 static float peakOf(const float* in, Frame frames) {
   std::int32_t largest = 0;
@@ -24,59 +26,70 @@ std::string_view sumVerdictName(SumVerdict verdict) {
 }
 
 SumMeter::SumMeter(std::vector<std::size_t> layers, std::size_t reference, Frame frames)
-    : layers_(std::move(layers)), reference_(reference), frames_(frames) {}
-
-void SumMeter::begin(const TapSource& source) {
-  channels_ = source.channels(reference_);
-  for (const std::size_t tap : layers_) {
-    latency_ = std::max(latency_, source.latency(tap));
-    if (channels_ == 0) channels_ = source.channels(tap);
-    if (source.channels(tap) != 0 && source.channels(tap) != channels_)
-      problem_ = "the layers have different channels at this reach";
-  }
-  latency_ = std::max(latency_, source.latency(reference_));
-  for (const std::size_t tap : layers_) delays_.emplace_back(channels_, latency_ - source.latency(tap));
-  delays_.emplace_back(channels_, latency_ - source.latency(reference_));
-  total_.resize(static_cast<std::size_t>(channels_ * source.blockFrames()));
-  delayed_.resize(total_.size());
+    : taps_(std::move(layers)), frames_(frames) {
+  taps_.push_back(reference);
 }
 
-void SumMeter::add(const TapSource& source, std::size_t tap, double sign, DelayLine& delay, Frame frames) {
-  const TapBlock block = source.tap(tap);
-  if (block.error != nullptr) problem_ = "not all of the layers could be made";
-  const std::size_t stride = delayed_.size() / static_cast<std::size_t>(std::max(channels_, 1));
-  const float* const* sound = block.channel;
-  float* delayed[kMaxMixChannels];
-  if (delay.delay() > 0) {
-    for (int c = 0; c < channels_; ++c) delayed[c] = delayed_.data() + static_cast<std::size_t>(c) * stride;
-    if (!delay.process(block.isSilent() ? nullptr : block.channel, delayed, frames)) return;
-    sound = delayed;
-  } else if (block.isSilent()) {
-    return;
+void SumMeter::begin(const TapSource& source) {
+  channels_ = source.channels(taps_.back());
+  for (const std::size_t tap : taps_) {
+    latency_ = std::max(latency_, source.latency(tap));
+    if (channels_ == 0) channels_ = source.channels(tap);
+    if (tap != taps_.back() && source.channels(tap) != 0 && source.channels(tap) != channels_)
+      problem_ = "the layers have different channels at this reach";
   }
-  float peak = 0;
-  for (int c = 0; c < channels_; ++c) {
-    double* total = total_.data() + static_cast<std::size_t>(c) * stride;
-    const float* in = sound[c];
-    for (Frame i = 0; i < frames; ++i) total[i] += sign * in[i];
-    if (sign > 0) peak = std::max(peak, peakOf(in, frames));
-  }
-  if (sign > 0) loudest_ = std::max(loudest_, static_cast<double>(peak));
+  for (const std::size_t tap : taps_) delays_.emplace_back(channels_, latency_ - source.latency(tap));
+  total_.resize(static_cast<std::size_t>(channels_ * kTurn));
+  delayed_.resize(total_.size());
 }
 
 void SumMeter::take(const TapSource& source, Frame at, Frame frames) {
   if (!problem_.empty()) return;
+  std::vector<TapBlock> blocks;
+  blocks.reserve(taps_.size());
+  for (const std::size_t tap : taps_) {
+    blocks.push_back(source.tap(tap));
+    if (blocks.back().error != nullptr) problem_ = "not all of the layers could be made";
+  }
+  for (Frame done = 0; done < frames && problem_.empty(); done += kTurn)
+    takeTurn(blocks, at, done, std::min(kTurn, frames - done));
+}
+
+/// `from` frames into the blocks, which start `at` frames after the span's start.
+void SumMeter::takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame from, Frame frames) {
   std::fill(total_.begin(), total_.end(), 0.0);
-  for (std::size_t i = 0; i < layers_.size(); ++i) add(source, layers_[i], 1, delays_[i], frames);
-  add(source, reference_, -1, delays_.back(), frames);
+  for (std::size_t i = 0; i < blocks.size(); ++i) {
+    const float* sound[kMaxMixChannels];
+    for (int c = 0; c < channels_ && !blocks[i].isSilent(); ++c) sound[c] = blocks[i].channel[c] + from;
+    add(blocks[i].isSilent() ? nullptr : sound, i, frames);
+  }
   // Frame 0 of the span comes `latency_` frames later.
-  const Frame first = std::max<Frame>(0, latency_ - at);
-  const Frame last = std::min(frames, frames_ + latency_ - at);
-  const std::size_t stride = total_.size() / static_cast<std::size_t>(std::max(channels_, 1));
-  for (int c = 0; c < channels_; ++c)
-    for (Frame i = first; i < last; ++i)
-      residual_ = std::max(
-          residual_, std::fabs(total_[static_cast<std::size_t>(c) * stride + static_cast<std::size_t>(i)]));
+  const Frame first = std::max<Frame>(0, latency_ - at - from);
+  const Frame last = std::min(frames, frames_ + latency_ - at - from);
+  for (int c = 0; c < channels_; ++c) {
+    const double* total = total_.data() + c * kTurn;
+    for (Frame i = first; i < last; ++i) residual_ = std::max(residual_, std::fabs(total[i]));
+  }
+}
+
+/// A turn of the tap `index`, null where it is silent.
+void SumMeter::add(const float* const* sound, std::size_t index, Frame frames) {
+  float* delayed[kMaxMixChannels];
+  if (delays_[index].delay() > 0) {
+    for (int c = 0; c < channels_; ++c) delayed[c] = delayed_.data() + c * kTurn;
+    sound = delays_[index].process(sound, delayed, frames) ? delayed : nullptr;
+  }
+  if (sound == nullptr) return;
+  const bool isReference = index + 1 == taps_.size();
+  for (int c = 0; c < channels_; ++c) {
+    double* total = total_.data() + c * kTurn;
+    if (isReference) {
+      for (Frame i = 0; i < frames; ++i) total[i] -= sound[c][i];
+    } else {
+      for (Frame i = 0; i < frames; ++i) total[i] += sound[c][i];
+      loudest_ = std::max(loudest_, static_cast<double>(peakOf(sound[c], frames)));
+    }
+  }
 }
 
 double SumMeter::residualDb() const {

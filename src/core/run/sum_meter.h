@@ -42,15 +42,15 @@ class SumMeter {
   const std::string& problem() const { return problem_; }
 
  private:
-  void add(const TapSource& source, std::size_t tap, double sign, DelayLine& delay, Frame frames);
+  void takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame from, Frame frames);
+  void add(const float* const* sound, std::size_t index, Frame frames);
 
-  std::vector<std::size_t> layers_;
-  std::size_t reference_;
+  std::vector<std::size_t> taps_;  // of the layers, then of the reference
   Frame frames_;
   int channels_ = 0;
   Frame latency_ = 0;
-  std::vector<DelayLine> delays_;  // of layers, then of the reference
-  std::vector<double> total_;      // planar, a block
+  std::vector<DelayLine> delays_;  // of each tap
+  std::vector<double> total_;      // planar, a turn
   std::vector<float> delayed_;
   double residual_ = 0, loudest_ = 1;
   std::string problem_;

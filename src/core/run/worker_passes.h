@@ -14,7 +14,7 @@ std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
                                                        std::shared_ptr<const PluginCatalogue> known);
 
 struct InstalledPlugin {
-  std::string uri, name, sort;
+  std::string uri, name, kind;
 };
 /// Those that could be inserts; empty where the worker cannot be started.
 std::vector<InstalledPlugin> installedPlugins();

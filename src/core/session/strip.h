@@ -12,19 +12,19 @@ namespace octaphon {
 class Strip {
  public:
   constexpr Strip() = default;  ///< main
-  constexpr explicit Strip(std::size_t track) : index_(static_cast<std::int32_t>(track)) {}
+  constexpr explicit Strip(std::size_t track) : slot_(static_cast<std::uint32_t>(track + 1)) {}
   static constexpr Strip main() { return {}; }
 
-  constexpr bool isMain() const { return index_ < 0; }
+  constexpr bool isMain() const { return slot_ == 0; }
   /// Index in Session::tracks; main has none.
-  constexpr std::size_t track() const { return static_cast<std::size_t>(index_); }
+  constexpr std::size_t track() const { return slot_ - std::size_t{1}; }
   /// 0 for main, then the tracks: for lists that have a place for each strip.
-  constexpr std::size_t slot() const { return static_cast<std::size_t>(index_ + 1); }
+  constexpr std::size_t slot() const { return slot_; }
   /// Main comes first.
   constexpr auto operator<=>(const Strip&) const = default;
 
  private:
-  std::int32_t index_ = -1;
+  std::uint32_t slot_ = 0;
 };
 
 }  // namespace octaphon

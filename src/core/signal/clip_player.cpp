@@ -61,7 +61,6 @@ Result<bool> ClipPlayer::render(Frame at, Frame frames, float* const* out) {
     voices_.push_back({heard, &clip, ClipEnvelope(clip, heard), nullptr});
   }
   if (voices_.empty()) return false;
-  for (int c = 0; c < channels_; ++c) std::fill_n(out[c], frames, 0.0f);
   for (Voice& voice : voices_) OCTAPHON_TRY(play(voice, at, frames, out));
   std::erase_if(voices_, [&](Voice& voice) {
     if (voice.heard.to > at + frames) return false;
@@ -95,8 +94,10 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
   Frame from = std::max(at, voice.heard.from);
   const Frame to = std::min(at + frames, voice.heard.to);
   const Frame origin = voice.clip->start - voice.clip->offset;  // where the medium's first frame lies
-  const Frame end = std::min(to, origin + file.info().frames);
-  if (from >= end) return {};
+  const Frame end = std::max(from, std::min(to, origin + file.info().frames));
+  const bool isFirst = &voice == voices_.data();
+  if (isFirst) clearAround(out, from - at, end - at, frames);
+  if (from == end) return {};
   if (!file.seek(from - origin)) return broken("a place in the file cannot be found");
   const auto channels = static_cast<std::size_t>(file.info().channels);
   while (from < end) {
@@ -108,10 +109,21 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
       return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name,
                   "the file holds samples that are not numbers", "Replace the file by one that is whole");
     if (isAveraged(voice)) averageInPlace(samples, file.info().channels, got);
+    if (isFirst) clear(out, from - at, from - at + got);
     add(voice, samples, from, got, out, from - at);
     from += got;
   }
   return {};
+}
+
+/// Silence, so that clips can be added. Just before they are: it is still in the processor's cache then.
+void ClipPlayer::clear(float* const* out, Frame from, Frame to) const {
+  for (int c = 0; c < channels_; ++c) std::fill(out[c] + from, out[c] + to, 0.0f);
+}
+
+void ClipPlayer::clearAround(float* const* out, Frame from, Frame to, Frame frames) const {
+  clear(out, 0, from);
+  clear(out, to, frames);
 }
 
 bool ClipPlayer::isAveraged(const Voice& voice) const {

@@ -15,8 +15,10 @@ namespace octaphon {
 namespace {
 
 constexpr Frame kLargestBlock = 65536;
+constexpr Frame kUsualBlock = 4096;
 constexpr Frame kSmallestBlock = 1024;
-constexpr std::size_t kBlockBytes = 64u << 20;
+constexpr std::size_t kCacheBytes = 4u << 20;  // what is made by one node is near when the next one reads it
+constexpr std::size_t kMostBytes = 64u << 20;
 constexpr Frame kPluginBlock = 512;
 constexpr double kMuteSeconds = 0.001;
 
@@ -66,9 +68,11 @@ void Graph::arrange() {
     bytesPerFrame += static_cast<std::size_t>(plan[i].channels) * sizeof(float);
     for (const NodeIndex input : plan[i].inputs) needed[input.place()] = 1;
   }
-  const auto fitting =
-      static_cast<Frame>(kBlockBytes / std::max<std::size_t>(1, bytesPerFrame)) / kPluginBlock * kPluginBlock;
-  blockFrames_ = std::clamp(fitting, kSmallestBlock, kLargestBlock);
+  const auto fitting = [&](std::size_t bytes) {
+    return static_cast<Frame>(bytes / std::max<std::size_t>(1, bytesPerFrame)) / kPluginBlock * kPluginBlock;
+  };
+  blockFrames_ = std::clamp(std::min(std::max(fitting(kCacheBytes), kUsualBlock), fitting(kMostBytes)),
+                            kSmallestBlock, kLargestBlock);
   zeros_.assign(static_cast<std::size_t>(blockFrames_), 0.0f);
   std::vector<std::size_t> level(plan.size(), 0);
   for (std::size_t i = 0; i < plan.size(); ++i) {

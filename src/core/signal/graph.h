@@ -47,6 +47,8 @@ class TapSource {
   virtual Frame latency(std::size_t index) const = 0;
 };
 
+/// One thread calls it; inside, process() plays the nodes that do not wait for each other on all cores. After
+/// it, and until the next, tap() may be called from any thread.
 class Graph : public TapSource {
  public:
   /// `taps` are nodes of the recipe, or kSilentNode. All arguments must outlive the graph.

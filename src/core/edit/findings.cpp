@@ -1,4 +1,4 @@
-#include "edit/checks.h"
+#include "edit/findings.h"
 
 #include <algorithm>
 #include <cmath>
