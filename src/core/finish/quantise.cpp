@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/hash.h"
+#include "base/samples.h"
 
 namespace octaphon {
 namespace {
@@ -37,11 +38,9 @@ void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) 
 }  // namespace
 
 void measure(const float* in, Frame frames, Level& level) {
-  // Magnitudes of floats order like their bits, NaN and infinity above all others; integers make a fast loop.
   constexpr std::int32_t kInfinity = 0x7F800000;
-  auto largest = std::bit_cast<std::int32_t>(level.peak);
-  for (Frame i = 0; i < frames; ++i)
-    largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
+  const std::int32_t largest =
+      std::max(std::bit_cast<std::int32_t>(level.peak), largestMagnitudeBits(in, frames));
   level.finite = level.finite && largest < kInfinity;
   level.peak = std::bit_cast<float>(std::min(largest, kInfinity));
 }
@@ -60,22 +59,9 @@ void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* ou
     level.finite = level.finite && cell.finite;
     if (!level.finite) return;
     const bool fits = cell.peak * scale_ <= highest_;
-    if (fits && takesAsIs(in + at, count, out + at)) continue;
+    if (fits && takeWholeSamples(in + at, static_cast<float>(scale_), out + at, count)) continue;
     dithered(in + at, first + at, count, out + at, cell.peak * scale_ + 2 > highest_ ? &level : nullptr);
   }
-}
-
-/// Whether all samples, none over full scale, are on the grid; then they are written.
-bool Quantiser::takesAsIs(const float* in, Frame frames, std::int32_t* out) const {
-  const auto scale = static_cast<float>(scale_);
-  int off = 0;
-  for (Frame i = 0; i < frames; ++i) {
-    const float value = in[i] * scale;  // exact: a power of two
-    const auto whole = static_cast<std::int32_t>(value);
-    off |= static_cast<float>(whole) != value;
-    out[i] = whole;
-  }
-  return off == 0;
 }
 
 bool Quantiser::isOnGrid(const float* in, Frame frames) const {

@@ -34,7 +34,6 @@ class Quantiser {
 
  private:
   bool isOnGrid(const float* in, Frame frames) const;
-  bool takesAsIs(const float* in, Frame frames, std::int32_t* out) const;
   void dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level* clips) const;
   static void clearSilence(const float* in, Frame frames, std::int32_t* out);
 

@@ -56,12 +56,12 @@ Result<> Round::writeHeld() {
   if (heldFrames_ == 0) return {};
   std::array<const float*, kMaxMixChannels> channels{};
   for (int c = 0; c < form_.channels; ++c) channels[c] = held_.data() + c * kQuantiseCell;
-  return write(channels, std::exchange(heldFrames_, 0));
+  return write(channels.data(), std::exchange(heldFrames_, 0));
 }
 
 Result<> Round::writeTurns(const SoundBlock& block, Frame from, Frame count) {
   for (Frame done = 0; done < count; done += kTurn) {
-    const float* channels[kMaxMixChannels];
+    std::array<const float*, kMaxMixChannels> channels{};
     for (int c = 0; c < form_.channels; ++c)
       channels[c] = block.isSilent() ? silence() : block.channels[c] + from + done;
     OCTAPHON_TRY(write(channels.data(), std::min(kTurn, count - done)));

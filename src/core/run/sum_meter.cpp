@@ -4,17 +4,11 @@
 #include <bit>
 #include <cmath>
 
+#include "base/samples.h"
+
 namespace octaphon {
 
 static constexpr Frame kTurn = 1024;  // what is added up at once stays in the processor's nearest cache
-
-/// Magnitudes of floats order like their bits; integers make a fast loop.
-static float peakOf(const float* in, Frame frames) {
-  std::int32_t largest = 0;
-  for (Frame i = 0; i < frames; ++i)
-    largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
-  return std::bit_cast<float>(largest);
-}
 
 std::string_view sumVerdictName(SumVerdict verdict) {
   switch (verdict) {
@@ -84,10 +78,11 @@ void SumMeter::add(const float* const* sound, std::size_t index, Frame frames) {
   for (int c = 0; c < channels_; ++c) {
     double* total = total_.data() + c * kTurn;
     if (isReference) {
-      for (Frame i = 0; i < frames; ++i) total[i] -= sound[c][i];
+      subtractSamples(total, sound[c], frames);
     } else {
-      for (Frame i = 0; i < frames; ++i) total[i] += sound[c][i];
-      loudest_ = std::max(loudest_, static_cast<double>(peakOf(sound[c], frames)));
+      addSamples(total, sound[c], frames);
+      const auto peak = std::bit_cast<float>(largestMagnitudeBits(sound[c], frames));
+      loudest_ = std::max(loudest_, static_cast<double>(peak));
     }
   }
 }

@@ -24,10 +24,12 @@ bool isFinite(const float* samples, std::size_t count) {
 
 /// out[i] += in[i · stride] · gain
 void addScaled(float* out, const float* in, int stride, Frame frames, float gain) {
-  if (gain == 1.0f)
-    for (Frame i = 0; i < frames; ++i) out[i] += in[i * stride];
-  else
-    for (Frame i = 0; i < frames; ++i) out[i] += in[i * stride] * gain;
+  for (Frame i = 0; i < frames; ++i) out[i] += in[i * stride] * gain;
+}
+
+/// The same where out is silence yet: a negative 0 becomes 0.
+void setScaled(float* out, const float* in, int stride, Frame frames, float gain) {
+  for (Frame i = 0; i < frames; ++i) out[i] = 0.0f + in[i * stride] * gain;
 }
 
 /// Averages all channels of each frame into the first of a packed buffer.
@@ -96,7 +98,10 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
   const Frame origin = voice.clip->start - voice.clip->offset;  // where the medium's first frame lies
   const Frame end = std::max(from, std::min(to, origin + file.info().frames));
   const bool isFirst = &voice == voices_.data();
-  if (isFirst) clearAround(out, from - at, end - at, frames);
+  if (isFirst) {
+    clear(out, 0, from - at);
+    clear(out, end - at, frames);
+  }
   if (from == end) return {};
   if (!file.seek(from - origin)) return broken("a place in the file cannot be found");
   const auto channels = static_cast<std::size_t>(file.info().channels);
@@ -109,21 +114,14 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
       return fail(ErrorCode::NotFinite, media_.find(voice.clip->medium)->name,
                   "the file holds samples that are not numbers", "Replace the file by one that is whole");
     if (isAveraged(voice)) averageInPlace(samples, file.info().channels, got);
-    if (isFirst) clear(out, from - at, from - at + got);
     add(voice, samples, from, got, out, from - at);
     from += got;
   }
   return {};
 }
 
-/// Silence, so that clips can be added. Just before they are: it is still in the processor's cache then.
 void ClipPlayer::clear(float* const* out, Frame from, Frame to) const {
   for (int c = 0; c < channels_; ++c) std::fill(out[c] + from, out[c] + to, 0.0f);
-}
-
-void ClipPlayer::clearAround(float* const* out, Frame from, Frame to, Frame frames) const {
-  clear(out, 0, from);
-  clear(out, to, frames);
 }
 
 bool ClipPlayer::isAveraged(const Voice& voice) const {
@@ -142,16 +140,19 @@ void ClipPlayer::add(const Voice& voice, const float* interleaved, Frame at, Fra
     for (Frame i = 0; i < frames; ++i)
       gains[static_cast<std::size_t>(i)] = static_cast<float>(voice.envelope.at(at + i));
   }
+  const bool ontoSilence = &voice == voices_.data();
+  if (ontoSilence && (!constant || (inputs != 1 && inputs < channels_))) clear(out, offset, offset + frames);
   for (int c = 0; c < channels_; ++c) {
     const int input = inputs == 1 ? 0 : c;
     if (input >= inputs) break;
     float* target = out[c] + offset;
-    if (constant)
-      addScaled(target, interleaved + first + input, stride, frames,
-                static_cast<float>(voice.envelope.gain()));
+    const float* from = interleaved + first + input;
+    if (constant && ontoSilence)
+      setScaled(target, from, stride, frames, static_cast<float>(voice.envelope.gain()));
+    else if (constant)
+      addScaled(target, from, stride, frames, static_cast<float>(voice.envelope.gain()));
     else
-      for (Frame i = 0; i < frames; ++i)
-        target[i] += interleaved[i * stride + first + input] * gains[static_cast<std::size_t>(i)];
+      for (Frame i = 0; i < frames; ++i) target[i] += from[i * stride] * gains[static_cast<std::size_t>(i)];
   }
 }
 

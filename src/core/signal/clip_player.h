@@ -35,7 +35,6 @@ class ClipPlayer {
   Result<> openFile(Voice& voice);
   Result<> play(Voice& voice, Frame at, Frame frames, float* const* out);
   void clear(float* const* out, Frame from, Frame to) const;
-  void clearAround(float* const* out, Frame from, Frame to, Frame frames) const;
   bool isAveraged(const Voice& voice) const;
   void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
            Frame offset) const;

@@ -9,6 +9,7 @@
 
 #include "base/decibels.h"
 #include "base/denormals.h"
+#include "base/samples.h"
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -242,11 +243,9 @@ void Graph::runSum(Node& node, Frame frames) {
       for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) {
         const Node& from = input(node, i);
         if (from.silent) continue;
-        const float* source = channel(from, c) + at;
-        for (Frame f = 0; f < count; ++f) totals[f] += source[f];
+        addSamples(totals, channel(from, c) + at, count);
       }
-      float* target = channel(node, c) + at;
-      for (Frame f = 0; f < count; ++f) target[f] = static_cast<float>(totals[f]);
+      roundSamples(totals, channel(node, c) + at, count);
     }
   }
 }

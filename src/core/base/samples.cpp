@@ -1,0 +1,38 @@
+#include "base/samples.h"
+
+#include <algorithm>
+#include <bit>
+
+namespace octaphon {
+
+OCTAPHON_WIDE void addSamples(double* total, const float* in, Frame frames) {
+  for (Frame i = 0; i < frames; ++i) total[i] += in[i];
+}
+
+OCTAPHON_WIDE void subtractSamples(double* total, const float* in, Frame frames) {
+  for (Frame i = 0; i < frames; ++i) total[i] -= in[i];
+}
+
+OCTAPHON_WIDE void roundSamples(const double* in, float* out, Frame frames) {
+  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<float>(in[i]);
+}
+
+OCTAPHON_WIDE bool takeWholeSamples(const float* in, float scale, std::int32_t* out, Frame frames) {
+  int off = 0;
+  for (Frame i = 0; i < frames; ++i) {
+    const float value = in[i] * scale;
+    const auto whole = static_cast<std::int32_t>(value);
+    off |= static_cast<float>(whole) != value;
+    out[i] = whole;
+  }
+  return off == 0;
+}
+
+OCTAPHON_WIDE std::int32_t largestMagnitudeBits(const float* in, Frame frames) {
+  std::int32_t largest = 0;
+  for (Frame i = 0; i < frames; ++i)
+    largest = std::max(largest, std::bit_cast<std::int32_t>(in[i]) & 0x7FFFFFFF);
+  return largest;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,32 @@
+// The loops that all sound goes through, over one channel at a time. They are compiled for processors with
+// wide registers too and chosen when the program starts; every sample is worked out for itself, so the
+// results are the same to the bit.
+#pragma once
+
+#include <cstdint>
+
+#include "base/frames.h"
+
+namespace octaphon {
+
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__) && \
+    !defined(__SANITIZE_THREAD__)
+#define OCTAPHON_WIDE __attribute__((target_clones("avx2", "default")))
+#else
+#define OCTAPHON_WIDE  // sanitizers cannot follow the choice at the program's start
+#endif
+
+/// total[i] += in[i]
+void addSamples(double* total, const float* in, Frame frames);
+/// total[i] −= in[i]
+void subtractSamples(double* total, const float* in, Frame frames);
+/// out[i] = in[i], rounded to the nearest
+void roundSamples(const double* in, float* out, Frame frames);
+/// Whether samples times `scale`, a power of two, are whole numbers; writes them. None may be over 2³¹ then.
+bool takeWholeSamples(const float* in, float scale, std::int32_t* out, Frame frames);
+
+/// The largest magnitude as the bits of a float: they order like magnitudes, infinity above all numbers and
+/// NaN above that. 0 of no samples.
+std::int32_t largestMagnitudeBits(const float* in, Frame frames);
+
+}  // namespace octaphon
