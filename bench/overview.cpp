@@ -5,7 +5,7 @@
 #include <chrono>
 #include <cstdio>
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "media/overview.h"
 #include "media/sound_file.h"
 

@@ -2,7 +2,7 @@
 //   octaphon-describe SCHEMA PAGE
 #include <cstdio>
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "session/schema.h"
 
 int main(int count, char** arguments) {

@@ -15,7 +15,8 @@ class BaseTest : public QObject {
   Q_OBJECT
  private slots:
   void everyCodeHasItsText() {
-    for (int i = 0; i < kErrorCodes; ++i) QVERIFY(!errorText(static_cast<ErrorCode>(i)).empty());
+    for (int i = 0; i < kErrorCodes; ++i)
+      QVERIFY(!errorText(static_cast<ErrorCode>(i)).empty() && !errorName(static_cast<ErrorCode>(i)).empty());
     std::set<std::string_view> names;
     for (int i = 0; i < kRemarkCodes; ++i) names.insert(remarkName(static_cast<RemarkCode>(i)));
     QCOMPARE(names.size(), static_cast<std::size_t>(kRemarkCodes));
@@ -123,6 +124,43 @@ class BaseTest : public QObject {
     }
   }
 
+  // Unicode 15: general category Cc, line and paragraph separators, Bidi_Control; bytes that are no UTF-8.
+  void controls_data() {
+    QTest::addColumn<QByteArray>("text");
+    QTest::addColumn<QByteArray>("without");
+    QTest::newRow("none") << QByteArray("Straße 01/ä") << QByteArray("Straße 01/ä");
+    QTest::newRow("C0") << QByteArray("a\x1b[31m\tb\x7f") << QByteArray("a_[31m_b_");
+    for (const char* one :
+         {"\xC2\x80", "\xC2\x9B", "\xC2\x9F", "\xE2\x80\xA8", "\xE2\x80\xA9", "\xE2\x80\x8E", "\xE2\x80\x8F",
+          "\xD8\x9C", "\xE2\x80\xAA", "\xE2\x80\xAE", "\xE2\x81\xA6", "\xE2\x81\xA9", "\xFF", "\xC3"})
+      QTest::newRow(QByteArray(one).toHex().constData()) << "x" + QByteArray(one) + "y" << QByteArray("x_y");
+    QTest::newRow("what only looks odd")
+        << QByteArray("e\xCC\x81 \xE2\x80\x8D \xC2\xA0") << QByteArray("e\xCC\x81 \xE2\x80\x8D \xC2\xA0");
+  }
+  void controls() {
+    QFETCH(QByteArray, text);
+    QFETCH(QByteArray, without);
+    QCOMPARE(QByteArray::fromStdString(withoutControls(text.toStdString(), "_")), without);
+  }
+
+  // Links on the way to what the user named are followed, behind that none is.
+  void linksAfterTheNamedFolder() {
+    QTemporaryDir dir;
+    QDir(dir.path()).mkpath("real/in");
+    QVERIFY(QFile::link(dir.path() + "/real", dir.path() + "/link"));
+    const auto open = [&](const char* named, const char* below, bool create = false) {
+      return SafeFolder::open(FolderPath{(dir.path() + "/" + named).toStdString(), below}, create);
+    };
+    QVERIFY(open("link", "").has_value() && open("link", "in").has_value() &&
+            open("link/in", "").has_value());
+    QCOMPARE(open(".", "link").error().code, ErrorCode::OutsideFolder);
+    QCOMPARE(open(".", "link/in", true).error().code, ErrorCode::OutsideFolder);
+    QCOMPARE(open(".", "../x").error().code, ErrorCode::OutsideFolder);
+    QCOMPARE(open("real", "none").error().code, ErrorCode::NotFound);
+    QVERIFY(open("real", "none/deep", true).has_value());
+    QVERIFY(!open(".", "real").value().problemOf("not/yet"));
+  }
+
   void aFolderCannotBeLeft() {
     QTemporaryDir dir;
     QDir(dir.path()).mkpath("in/real");
@@ -144,7 +182,7 @@ class BaseTest : public QObject {
       auto pending = folder->create("one");
       QVERIFY(writeAll(pending->fd(), "half", "").has_value());
     }
-    QVERIFY(folder->list("").empty());
+    QVERIFY(folder->list("")->empty());
     auto pending = folder->create("one");
     QVERIFY(pending->publish(false).has_value());
     auto second = folder->create("one");

@@ -15,6 +15,7 @@
 #include "edit/silence.h"
 #include "edit/spans.h"
 #include "edit/tracks.h"
+#include "recipe/heard_clips.h"
 #include "session/session_json.h"
 #include "support.h"
 
@@ -352,6 +353,46 @@ class EditTest : public QObject {
     QFAIL("groups can be nested without end");
   }
 
+  // A send's curve follows it where the id of one send begins like that of another.
+  void copiedSendsKeepTheirCurves() {
+    SessionMaker make("");
+    make.track("t");
+    make.track("room").kind = TrackKind::Return;
+    Track& track = make.session.tracks[0];
+    for (const char* id : {"send1", "send10", "send100"}) {
+      track.sends.push_back({id, "room", 0, false, true, {}});
+      track.automation.push_back({std::string("send:") + id, true, {{0, -3, Segment::Hold, 0, {}}}, {}});
+    }
+    const std::string copy = duplicateTracks(make.session, {"t"})[0];
+    const Track& twin = *findTrack(make.session, copy);
+    QCOMPARE(twin.automation.size(), 3u);
+    for (std::size_t i = 0; i < 3; ++i) QCOMPARE(twin.automation[i].target, "send:" + twin.sends[i].id);
+    QVERIFY(isSound(make.session));
+  }
+
+  // The window, planning and edits know one time of a clip set: of its clips that could sound.
+  void aClipSetHasOneExtent() {
+    SessionMaker make("");
+    make.session.media.push_back({"m", "m.wav"});
+    make.track("t");
+    make.track("off").mute = true;
+    make.track("key").helper = true;
+    make.clip("t", "m", 1000, 500);
+    make.clip("t", "m", 2000, 500).mute = true;
+    make.clip("off", "m", 0, 100);
+    make.clip("key", "m", 5000, 100);
+    Session& session = make.session;
+    ClipSet set;
+    set.id = "s";
+    for (const Track& track : session.tracks)
+      for (const Clip& clip : track.clips) set.clips.push_back(clip.id);
+    session.clipSets = {set};
+    const TrackTree tree(session);
+    const TimeSpan expected{1000, 500};
+    QVERIFY(extentOf(session, set) == expected);
+    QVERIFY(ClipFinder(session, tree).extentOf(set) == expected);
+  }
+
   void regionsAreCutAndJoined() {
     SessionMaker make("");
     make.region("r1", "Winch/Start 01", 0, 1000);
@@ -494,7 +535,7 @@ class EditTest : public QObject {
     // Cures that the program can do leave nothing to cure.
     for (int round = 0; round < 4; ++round)
       for (const Finding& finding : checkSession(session, &facts))
-        if (!finding.cure.empty()) QVERIFY(cure(session, finding));
+        if (!finding.cure.empty()) QVERIFY(cure(session, finding, &facts));
     for (const Finding& finding : checkSession(session, &facts)) QVERIFY(finding.cure.empty());
     QVERIFY(isSound(session));
   }

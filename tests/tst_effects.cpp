@@ -220,6 +220,19 @@ class EffectsTest : public QObject {
     QVERIFY(std::all_of(gain.begin(), gain.end(), [](float g) { return g == 1.0f; }));
   }
 
+  // After a long release it rests, to the bit: no step below unity for ever after.
+  void aLimiterComesToRest() {
+    const auto limiter = makeProcessor(settingOf("limiter", {{"ceiling", -12}, {"release", 1000}}));
+    std::vector<float> in(25 * kRate, 0.25f * 0.5f);
+    for (std::size_t i = 100; i < 5000; ++i) in[i] = i % 2 == 0 ? 1.0f : -1.0f;
+    const auto gain = processed(*limiter, {in}, 1)[0];
+    QVERIFY(*std::min_element(gain.begin(), gain.end()) < 0.3f);
+    QVERIFY(std::all_of(gain.end() - kRate, gain.end(), [](float g) { return g == 1.0f; }));
+    QVERIFY(!limiter->isAtRest());
+    (void)processed(*limiter, {std::vector<float>(kRate, 0.0f)}, 1);
+    QVERIFY(limiter->isAtRest());
+  }
+
   // Schroeder, "New method of measuring reverberation time", JASA 37, 1965: the energy still to come,
   // backwards integrated, falls by 60 dB in the stated time; read between −5 and −35 dB, as ISO 3382 does for
   // T30.

@@ -152,6 +152,47 @@ class ListenTest : public QObject {
     QVERIFY(differs(late, {&harbour.a}, 9'000) < 1e-6);
   }
 
+  // Folded or wide: what differs is looked for in the file's own channels.
+  void nothingDiffersInOtherChannels_data() {
+    QTest::addColumn<int>("tapped");
+    QTest::addColumn<int>("written");
+    for (const auto& [tapped, written] : {std::pair{2, 1}, {6, 6}, {8, 2}, {1, 2}, {4, 1}})
+      QTest::addRow("%d to %d", tapped, written) << tapped << written;
+  }
+  void nothingDiffersInOtherChannels() {
+    QFETCH(int, tapped);
+    QFETCH(int, written);
+    Harbour harbour;
+    Session& session = harbour.make.session;
+    harbour.make.medium("wide", test::noise(tapped, 20'000, 9));
+    Track& track = harbour.make.track("wide", tapped);
+    track.clips.clear();
+    harbour.make.clip("wide", "wide", 5'000, 10'000);
+    ClipSet set;
+    set.id = "s";
+    set.name = "S";
+    set.clips = {findTrack(session, "wide")->clips[0].id};
+    set.channels = written <= 2 ? written : 0;
+    session.clipSets = {set};
+    Brief& brief = session.briefs[0];
+    brief.where.regions = {false, {}};
+    brief.where.clipSets = {true, {}};
+    brief.what.tracks = {false, {"wide"}};
+    brief.what.mix = false;
+    brief.heard.reach = {ReachStage::Inserts, {}};
+    test::renderOf(harbour.make.save());
+    const auto facts = gatherFacts(session, harbour.cache);
+    const Sheet sheet = planSheet(session, *facts, {{0}, std::nullopt});
+    QCOMPARE(sheet.rows.size(), std::size_t{1});
+    QCOMPARE(sheet.rows[0].channels, written);
+    const Samples heard =
+        harbour.listen(5'000, 15'000, listeningTo(sheet, sheet.rows[0], Listening::Of::Session));
+    QVERIFY(differs(heard, {}, 5'000) > 0.01);
+    const Samples rest =
+        harbour.listen(5'000, 15'000, listeningTo(sheet, sheet.rows[0], Listening::Of::Difference));
+    QVERIFY(differs(rest, {}, 5'000) == 0);
+  }
+
   // Through effects, as far as the brief reaches and with its run-up, from the middle of a row too.
   void rowsAreHeardThroughTheirEffects() {
     Harbour harbour;
@@ -194,6 +235,12 @@ class ListenTest : public QObject {
       player.start(i * 100, 20'000);
       player.read(block.data(), 512);
       if (i % 3 == 0) player.stop();
+    }
+    // Nobody reads, the store is full: it stops all the same, at whatever moment.
+    for (int i = 0; i < 60; ++i) {
+      player.start(0, 20'000);
+      if (i % 2 == 0) QTest::qWait(i % 7);
+      player.stop();
     }
     player.start(0, 1000);
     QTRY_VERIFY((player.read(block.data(), 512), player.atEnd()));

@@ -86,6 +86,7 @@ class PlanTest : public QObject {
     row("runs on", true, false, false, 1500, 1000, 1500, 2000, 240);
     row("ends with it", true, false, false, 1500, 500, 1500, 2000, 0);
     row("may finish", true, false, true, 1500, 1000, 1500, 2500, 0);
+    row("longer than the tail", true, false, true, 1500, 2000, 1500, 2500, 240);
     row("crosses", true, false, false, 900, 200, -1, 0, 0);
     row("crosses, from the start", true, true, false, 900, 200, 1000, 1100, 0);
     row("over before", true, true, false, 900, 100, -1, 0, 0);
@@ -113,7 +114,10 @@ class PlanTest : public QObject {
     const ClipFinder finder(bare.make.session, tree);
     const Counting counting{beginsHere ? Counts::BeginsHere : Counts::EverythingHeard,
                             fromStart ? Crossing::FromStart : Crossing::LeftOut, 240};
-    const auto heard = finder.heardIn(PlannedSpan::stretch(1000, 1000, finish), counting);
+    PlannedSpan span = PlannedSpan::stretch(1000, 1000);
+    span.finish = finish;
+    span.tail = 500;
+    const auto heard = finder.heardIn(span, counting);
     QCOMPARE(heard.size(), from < 0 ? 0u : 1u);
     if (from < 0) return;
     QCOMPARE(heard[0].from, from);
@@ -290,6 +294,9 @@ class PlanTest : public QObject {
                                             {"feedback", "feedback-send", true},
                                             {"huge", "too-long", true},
                                             {"no length", "empty-span", true},
+                                            {"different", "different-medium", true},
+                                            {"flawed", "flawed-medium", false},
+                                            {"tail", "cut-by-tail", false},
                                             {"short medium", "beyond-medium", false},
                                             {"many channels", "medium-channels", false},
                                             {"crosses", "crosses-start", false},
@@ -320,6 +327,12 @@ class PlanTest : public QObject {
       fact.problem = "m.wav: gone";
       bare.facts.set("m", fact);
     }
+    if (what == "different" || what == "flawed") {
+      MediumFact fact = *bare.facts.find("m");
+      if (what == "different") fact.state = MediumFact::State::Different;
+      if (what == "flawed") fact.flaw = MediumFlaw::WrongChecksum;
+      bare.facts.set("m", fact);
+    }
     if (what == "no effect") track.inserts.push_back({"i1", "polisher", {}, true, {}, {}, {}, {}});
     if (what == "feedback") {
       Track& room = m.track("room");
@@ -329,7 +342,8 @@ class PlanTest : public QObject {
     }
     if (what == "huge") region.length = 48000LL * 60 * 60 * 24;
     if (what == "no length") region.length = 0;
-    if (what == "short medium") clip.length = 20'000'000, region.finish = true;
+    if (what == "short medium") clip.offset = 9'999'000;
+    if (what == "tail") clip.length = 60000, region.finish = true;
     if (what == "many channels") bare.add("six", 10'000'000, 6), clip.medium = "six";
     if (what == "crosses") region.start = 2400;
     if (what == "at end") clip.start = 47000;
@@ -356,8 +370,99 @@ class PlanTest : public QObject {
     brief.what.tracks = {false, {"nobody"}};
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.briefs[0].remarks.size(), 2u);
+    for (const Remark& remark : sheet.briefs[0].remarks) {  // how many, not which: ids mean nothing to people
+      QVERIFY(remark.text.find("gone") == std::string::npos &&
+              remark.text.find("nobody") == std::string::npos);
+      QVERIFY(remark.text.find("1 ") != std::string::npos);
+    }
     QVERIFY(!requestFor(bare.make.session, {"No such"}));
     QCOMPARE(requestFor(bare.make.session, {"B", "B"})->briefs.size(), 1u);
+  }
+
+  // A medium that is missing is a fault of what hears it, on whatever way, and of nothing else.
+  void faultsGoByWhatIsHeard_data() {
+    QTest::addColumn<QString>("source");
+    QTest::addColumn<QString>("reach");
+    QTest::addColumn<QString>("keyed");
+    QTest::addColumn<bool>("fault");
+    const auto row = [](const char* source, const char* reach, const char* keyed, bool fault) {
+      QTest::addRow("%s, %s, keyed by %s", source, reach, keyed)
+          << QString(source) << QString(reach) << QString(keyed) << fault;
+    };
+    for (const char* keyed : {"itself", "a send", "the mix"}) {
+      const bool isElse = QString(keyed) != "itself";
+      row("lost", "track", keyed, true), row("own", "track", keyed, false), row("own", "main", keyed, isElse);
+      row("without", "main", keyed, isElse), row("room", "main", keyed, true),
+          row("mix", "main", keyed, true);
+    }
+  }
+  void faultsGoByWhatIsHeard() {
+    QFETCH(QString, source);
+    QFETCH(QString, reach);
+    QFETCH(QString, keyed);
+    QFETCH(bool, fault);
+    Bare bare;
+    auto& m = bare.make;
+    MediumFact gone;
+    gone.problem = "gone.wav: it is not there";
+    bare.facts.set("gone", gone);
+    m.session.media.push_back({"gone", "gone.wav"});
+    m.track("own");
+    m.track("lost");
+    m.track("room").kind = TrackKind::Return;
+    m.clip("own", "m", 0, 4800);
+    m.clip("lost", "gone", 0, 4800);
+    m.region("r", "R", 0, 9600);
+    m.session.main.inserts = {{"c", "compressor", {}, true, {}, {}, {}, {}}};
+    m.session.tracks[1].sends = {{"s1", "room", 0, false, true, {}}};
+    if (keyed == "a send") m.session.tracks[1].sends.push_back({"s2", "c", 0, false, true, {}});
+    Brief& brief = m.brief("B");
+    brief.what.mix = source == "mix";
+    if (source == "own" || source == "lost") brief.what.tracks = {false, {source.toStdString()}};
+    if (source == "room") brief.what.returns = {false, {"room"}};
+    if (source == "without") brief.what.sums = {{"w", "without", {"lost"}, true}};
+    brief.heard.reach = *parseReach(reach.toStdString());
+    brief.heard.withReturns = Returns::Out;
+    brief.heard.keyed = keyed == "the mix";
+    const Sheet sheet = bare.plan();
+    QCOMPARE(sheet.rows.size(), 1u);
+    QCOMPARE(sheet.rows[0].state == RowState::Fault, fault);
+    QCOMPARE(hasCode(sheet.remarksOf(sheet.rows[0]), RemarkCode::MissingMedium), fault);
+  }
+
+  // Only the points of a curve that can be heard count: from the run-up to the end of the tail.
+  void curvesFarAway_data() {
+    QTest::addColumn<int>("point");
+    QTest::addColumn<bool>("effects");
+    QTest::addColumn<bool>("counts");
+    const auto row = [](int point, bool effects, bool counts) {
+      QTest::addRow("point %d%s", point, effects ? ", run up to" : "") << point << effects << counts;
+    };
+    // The span from second 60 to 61, a tail of two, a run-up of ten.
+    row(0, false, false), row(1, false, false), row(2, false, true), row(3, false, true), row(4, false, true);
+    row(5, false, false), row(0, true, true), row(5, true, false);
+  }
+  void curvesFarAway() {
+    QFETCH(int, point);
+    QFETCH(bool, effects);
+    QFETCH(bool, counts);
+    Bare bare;
+    auto& m = bare.make;
+    Track& track = m.track("own");
+    m.clip("own", "m", 0, 9'000'000);
+    m.region("r", "R", 60 * 48000, 48000);
+    Brief& brief = m.brief("B");
+    brief.heard.counts = Counts::EverythingHeard;
+    brief.heard.runUp = {10, false};
+    brief.ends.tailSeconds = 2;
+    if (effects) track.inserts = {{"e", "echo", {}, true, {}, {}, {}, {}}};
+    Automation curve{"gain", true, {}, {}};
+    for (const Frame second : {48, 55, 60, 62, 64, 70})
+      curve.points.push_back({second * 48000, -3, Segment::Linear, 0, {}});
+    track.automation = {curve};
+    const auto before = bare.soundAndForm(0);
+    bare.make.session.tracks[0].automation[0].points[static_cast<std::size_t>(point)].value = -9;
+    QCOMPARE(bare.soundAndForm(0) != before, counts);
   }
 
   // What a row can hear changes its fingerprint; what it cannot does not.

@@ -3,6 +3,9 @@
 #include <cmath>
 #include <QtTest>
 
+#include "media/media_cache.h"
+#include "plan/planner.h"
+#include "play/player.h"
 #include "run/worker_passes.h"
 #include "support.h"
 
@@ -126,6 +129,55 @@ class PluginsTest : public QObject {
             QVERIFY(info->find(key) >= 0 && std::isfinite(value));
         }
     QVERIFY2(presets > 0, "none of them has presets");
+  }
+
+  // Whole blocks of 512 frames from where a pass begins, wherever a span starts in them: run up to from the
+  // session's start, it sounds as it does in the whole, to the bit; and so it is heard.
+  void aSpanInTheMiddleOfABlock_data() {
+    QTest::addColumn<int>("start");
+    for (const int start : {512, 20'000, 30'720, 33'333}) QTest::addRow("frame %d", start) << start;
+  }
+  void aSpanInTheMiddleOfABlock() {
+    QFETCH(int, start);
+    Yard yard;
+    yard.track("chain").inserts = {plugin("d", "http://drobilla.net/plugins/mda/Delay")};
+    Brief& brief = yard.make.session.briefs[0];
+    brief.what.tracks = {false, {"chain"}};
+    brief.what.mix = false;
+    brief.names.format = "{region}";
+    brief.heard.counts = Counts::EverythingHeard;
+    brief.heard.runUp.fromStart = true;
+    yard.make.region("part", "Part", start, 8'001);
+    const QString session = yard.make.save();
+    test::renderOf(session);
+    const Samples whole = yard.file("Yard"), part = yard.file("Part");
+    QCOMPARE(part[0].size(), 8'001u);
+    for (std::size_t i = 0; i < part[0].size(); ++i)
+      for (std::size_t side = 0; side < 2; ++side)
+        QCOMPARE(part[side][i], whole[side][i + static_cast<std::size_t>(start)]);
+
+    auto opened = std::make_shared<Session>(yard.make.session);
+    opened->file = session.toStdString();
+    MediaCache cache(yard.dir.filePath("cache").toStdString());
+    const auto facts = gatherFacts(*opened, cache);
+    const auto known = describePlugins(*opened, nullptr);
+    const Sheet sheet = planSheet(*opened, *facts, {{0}, {}}, known.get());
+    WorkerPasses passes;
+    Player player(opened, facts, cache, known, &passes);
+    const auto row = std::find_if(sheet.rows.begin(), sheet.rows.end(),
+                                  [](const Row& one) { return one.file == "Part.wav"; });
+    player.start(start, start + 8'001, listeningTo(sheet, *row, Listening::Of::Difference));
+    std::vector<float> block(2 * 256);
+    float most = 0;
+    QTRY_VERIFY_WITH_TIMEOUT(
+        [&] {
+          player.read(block.data(), 256);
+          for (const float sample : block) most = std::max(most, std::abs(sample));
+          return player.atEnd();
+        }(),
+        20'000);
+    QCOMPARE(most, 0.0f);
+    QVERIFY2(player.problem().empty(), player.problem().c_str());
   }
 
   void aPluginDoesWhatItSays() {
@@ -255,6 +307,63 @@ class PluginsTest : public QObject {
     }
     QCOMPARE(yard.file("chain").size(), std::size_t{2});
     qputenv("OCTAPHON_WORKER_PATIENCE", "60");
+  }
+
+  // Another process may do as it likes: what it answers is not believed, what it does not take is not waited
+  // for.
+  void aWorkerGoneWrong_data() {
+    QTest::addColumn<QByteArray>("playing");
+    QTest::addColumn<QString>("said");
+    const auto answers = [](const QByteArray& json) {
+      QByteArray size(8, '\0');
+      size[0] = static_cast<char>(json.size());
+      return "cat <&0 > /dev/null & printf '" + QByteArray("\\x") + size.left(1).toHex() +
+             "\\0\\0\\0\\0\\0\\0\\0'; printf '%s' '" + json + "'; exec sleep 60";
+    };
+    QTest::newRow("an empty object") << answers("{}") << "nonsense";
+    QTest::newRow("a list") << answers("[1,2]") << "nonsense";
+    QTest::newRow("texts for numbers") << answers(R"({"block":"x","taps":[]})") << "nonsense";
+    QTest::newRow("channels without end") << answers(R"({"block":512,"taps":[[999,0]]})") << "nonsense";
+    QTest::newRow("no taps") << answers(R"({"block":512,"taps":[]})") << "nonsense";
+    QTest::newRow("no JSON") << answers("hello") << "nonsense";
+    QTest::newRow("it does not read") << QByteArray("exec sleep 60") << "did not come back within 1 s";
+    QTest::newRow("it ends at once") << QByteArray("exit 0") << "it ended";
+  }
+  void aWorkerGoneWrong() {
+    QFETCH(QByteArray, playing);
+    QFETCH(QString, said);
+    Yard yard;
+    yard.make.session.notes = std::string(300'000, 'n');  // more than a pipe takes
+    yard.track("gear").inserts = {plugin("a", kAmp)};
+    yard.make.session.briefs[0].what.tracks = {false, {"gear", "bell"}};
+    yard.make.session.briefs[0].what.mix = false;
+    QFile script(yard.dir.filePath("worker"));
+    QVERIFY(script.open(QIODevice::WriteOnly));
+    script.write("#!/bin/bash\n[ \"$1\" = play ] || exec " OCTAPHON_WORKER_PATH " \"$@\"\n" + playing + "\n");
+    script.close();
+    script.setPermissions(script.permissions() | QFile::ExeOwner);
+    qputenv("OCTAPHON_WORKER", script.fileName().toUtf8());
+    qputenv("OCTAPHON_WORKER_PATIENCE", "1");
+    const auto rows = rowsOf(test::renderOf(yard.make.save(), {}, 1));
+    qputenv("OCTAPHON_WORKER", OCTAPHON_WORKER_PATH);
+    qputenv("OCTAPHON_WORKER_PATIENCE", "60");
+    QCOMPARE(rows["bell.wav"]["result"].toString(), QString("written"));
+    QCOMPARE(rows["gear.wav"]["result"].toString(), QString("failed"));
+    QVERIFY2(rows["gear.wav"]["error"].toString().contains(said),
+             qPrintable(rows["gear.wav"]["error"].toString()));
+  }
+
+  // What was found out about a plug-in is true of its very settings, at the rate it was tried at.
+  void trialsAreOfTheirSettings() {
+    Session session;
+    session.main.inserts = {plugin("a", kAmp, {{"gain", 6}})};
+    const auto known = describePlugins(session, nullptr);
+    QVERIFY(known->find(session.main.inserts[0]) != nullptr);
+    QVERIFY(known->find(plugin("b", kAmp, {{"gain", 6.0000000001}})) == nullptr);
+    QVERIFY(describePlugins(session, known) == known);
+    session.rate = 44'100;
+    const auto again = describePlugins(session, known);
+    QVERIFY(again != known && again->rate() == 44'100);
   }
 
   // Numbers too small to matter are silence, and nobody's load.

@@ -600,6 +600,30 @@ class PrepareTest : public QObject {
     QTRY_VERIFY(!has(FindingKind::EmptyRegion));
   }
 
+  // A file that is not what the session knows is told, and taken as it is where one says so; saved, it stays
+  // so.
+  void aMediumThatIsNotWhatItWas() {
+    Opened o;
+    o.open();
+    o.window.document().edit("Another length", [](Session& session) { session.media[0].frames = 777; });
+    key(&o.window, Qt::Key_5, Qt::ControlModifier);
+    ChecksPanel& checks = o.window.checksPanel();
+    const auto isDifferent = [&] {
+      return std::any_of(checks.findings().begin(), checks.findings().end(),
+                         [](const Finding& finding) { return finding.kind == FindingKind::DifferentMedium; });
+    };
+    QTRY_VERIFY(isDifferent());
+    const auto items = checks.tree().findItems("session knows", Qt::MatchContains | Qt::MatchRecursive);
+    QCOMPARE(items.size(), 1);
+    checks.tree().setCurrentItem(items[0]);
+    press(checks, "Take it as it is");
+    QTRY_VERIFY(!isDifferent());
+    const Medium& taken = o.window.document().session()->media[0];
+    QVERIFY(taken.frames > 777 && taken.rate > 0 && taken.content.size() == 32);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    QTRY_VERIFY(isDifferent());
+  }
+
   void variationsAndLayers() {
     Opened o;
     o.open();

@@ -1,5 +1,6 @@
 // The command line from outside: what it says, what it writes, and what other programs read in it.
 #include <csignal>
+#include <QtEndian>
 #include <QtTest>
 
 #include "support.h"
@@ -67,7 +68,8 @@ class RenderTest : public QObject {
                                {"markers", 2},
                                {"briefs", 1},
                                {"missing_media", QJsonArray{"media/gone.wav"}},
-                               {"unreadable_media", QJsonArray{}}};
+                               {"unreadable_media", QJsonArray{}},
+                               {"different_media", QJsonArray{}}};
     QCOMPARE(info, expected);
     QVERIFY(test::cli({"info", small.save()}).out.contains("missing: media/gone.wav"));
   }
@@ -157,6 +159,42 @@ class RenderTest : public QObject {
           test::run("sox", {"-D", file, "-t", "raw", "-e", "signed", "-b", "32", "-"}).out;
       QCOMPARE(byFfmpeg.size(), row["frames"].toInt() * mainChannels * 4);
       if (info.isInteger) QVERIFY(byFfmpeg == bySox);
+    }
+  }
+
+  // Microsoft, WAVEFORMATEXTENSIBLE: tag 0xFFFE, dwChannelMask at byte 40. What ffprobe makes of it.
+  void channelsHaveTheirPlaces_data() {
+    QTest::addColumn<int>("channels");
+    QTest::addColumn<int>("mask");
+    QTest::addColumn<QString>("layout");
+    QTest::newRow("stereo") << 2 << 0 << "";
+    QTest::newRow("quad") << 4 << 0x33 << "quad";
+    QTest::newRow("5.1") << 6 << 0x60F << "5.1(side)";
+    QTest::newRow("7.1") << 8 << 0x63F << "7.1";
+  }
+  void channelsHaveTheirPlaces() {
+    QFETCH(int, channels);
+    QFETCH(int, mask);
+    QFETCH(QString, layout);
+    for (const Encoding encoding : {Encoding::Pcm16, Encoding::Pcm24, Encoding::Float32}) {
+      Small small;
+      small.make.session.main.channels = channels;
+      Brief& brief = small.make.session.briefs[0];
+      brief.what.tracks = {};
+      brief.names.format = "{region}";
+      brief.names.letterCase = LetterCase::AsIs;
+      brief.files.encoding = encoding;
+      test::renderOf(small.save());
+      const QString file = small.out() + "/Winch_Start 01.wav";
+      const QByteArray head = test::bytesOf(file).left(44);
+      QCOMPARE(head.size(), 44);
+      const bool isWide = head.mid(20, 2) == QByteArray("\xFE\xFF");
+      QCOMPARE(isWide, channels > 2);
+      if (!isWide) continue;
+      QCOMPARE(qFromLittleEndian<quint32>(head.constData() + 40), static_cast<quint32>(mask));
+      const auto probed = test::run("ffprobe", {"-v", "error", "-of", "csv=p=0", "-show_entries",
+                                                "stream=channel_layout,duration_ts", file});
+      QCOMPARE(probed.out.trimmed(), layout.toUtf8() + ",4801");
     }
   }
 

@@ -158,6 +158,13 @@ class RoutingTest : public QObject {
     brief.heard.withReturns = static_cast<Returns>(returns);
     const auto sums = sumsOf(test::renderOf(h.make.save()));
     QCOMPARE(sums.size(), 1u);
+    if (brief.heard.withReturns == Returns::In && !reach.startsWith("main")) {
+      // The returns stand beside the groups and join in main: they are in no layer.
+      QCOMPARE(sums[0]["verdict"].toString(), QString("not-judged"));
+      QVERIFY2(sums[0]["text"].toString().contains("joins beyond the reach and is in none of the layers"),
+               qPrintable(sums[0]["text"].toString()));
+      return;
+    }
     // Before their faders layers have the channels of their tracks, which differ here; mono ones count in the
     // centre.
     QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
@@ -614,7 +621,9 @@ class RoutingTest : public QObject {
     h.layers().heard.reach = {ReachStage::Groups, {}};
     const QString session = h.make.save();
     const auto sums = sumsOf(test::renderOf(session));
-    QCOMPARE(sums[0]["verdict"].toString(), QString("adds-up"));
+    QCOMPARE(sums[0]["verdict"].toString(), QString("not-judged"));
+    QVERIFY2(sums[0]["text"].toString().contains("joins beyond the reach"),
+             QJsonDocument(sums[0]).toJson().constData());
     bool isSaid = false;
     for (const auto& value : test::planOf(session)["rows"].toArray()) {
       const QJsonObject row = value.toObject();
@@ -623,6 +632,32 @@ class RoutingTest : public QObject {
       QVERIFY(!here || row["source"] != "mix");
     }
     QVERIFY(isSaid);
+  }
+
+  // A point on the end's very frame belongs to what follows: the tail keeps what was just before.
+  void aJumpOnTheEnd_data() {
+    QTest::addColumn<QString>("target");
+    for (const char* target : {"gain", "mute"}) QTest::newRow(target) << QString(target);
+  }
+  void aJumpOnTheEnd() {
+    QFETCH(QString, target);
+    Ones ones;
+    const bool isMute = target == "mute";
+    ones.track().automation = {
+        {target.toStdString(),
+         true,
+         {{0, 0, Segment::Hold, 0, {}}, {20'000, isMute ? 1.0 : -60.0, Segment::Hold, 0, {}}},
+         {}}};
+    ones.make.region("r", "R", 0, 20'000).finish = true;
+    Brief& brief = ones.make.brief("B");
+    brief.ends.tailSeconds = 0.25;
+    brief.files.encoding = Encoding::Float32;
+    brief.names.format = "x";
+    test::renderOf(ones.make.save());
+    const Samples file = test::readSound(ones.dir.path() + "/out/x.wav");
+    QCOMPARE(file[0].size(), 32'000u);
+    for (std::size_t i = 0; i < 32'000 - 240; ++i) QCOMPARE(file[0][i], 0.5);
+    QVERIFY(std::abs(file[0].back()) < 0.01);  // the clip goes on behind the tail: faded, not cut
   }
 
   void oddSessionsHaveAnOutcome() {

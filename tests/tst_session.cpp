@@ -279,6 +279,25 @@ class SessionTest : public QObject {
     QVERIFY2(good.exit == 0, good.err.constData());
     QCOMPARE(test::run("/usr/bin/python3", {check, schema, dir.filePath("wrong.octaphon")}).exit, 1);
   }
+
+  // What it would take in memory is counted while it is read: a hostile file is refused, not swallowed.
+  void hostileJsonCostsLittle_data() {
+    QTest::addColumn<QByteArray>("piece");
+    for (const char* piece : {"[],", "{},", "{\"a\":0},", "\"\",", "1,"})
+      QTest::newRow(piece) << QByteArray(piece);
+  }
+  void hostileJsonCostsLittle() {
+    QFETCH(QByteArray, piece);
+    const QByteArray text = "{\"x\":[" + piece.repeated(75'000'000 / piece.size()) + "0]}";
+    const auto read = readSession(text.toStdString(), "x.octaphon");
+    QVERIFY(!read);
+    QVERIFY2(read.error().describe().find("more than a session can") != std::string::npos,
+             read.error().describe().c_str());
+    QFile status("/proc/self/status");
+    QVERIFY(status.open(QIODevice::ReadOnly));
+    const auto peak = QRegularExpression("VmHWM:\\s+(\\d+)").match(status.readAll()).captured(1).toLongLong();
+    QVERIFY2(peak < 1'200'000, qPrintable(QString::number(peak)));  // kB
+  }
 };
 
 QTEST_GUILESS_MAIN(SessionTest)

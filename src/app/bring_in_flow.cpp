@@ -6,7 +6,7 @@
 #include <QFileInfo>
 #include <unordered_map>
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "base/unicode.h"
 #include "edit/tracks.h"
 #include "exchange/find_media.h"
@@ -202,7 +202,9 @@ void BringInFlow::findMissing(const QString& folder, const MediaFacts& facts) {
   std::vector<std::string> missing;
   for (const Medium& medium : document_.session()->media) {
     const MediumFact* fact = facts.find(medium.id);
-    if (fact == nullptr || fact->state != MediumFact::State::Ready) missing.push_back(medium.id);
+    const bool isThere = fact != nullptr && (fact->state == MediumFact::State::Ready ||
+                                             fact->state == MediumFact::State::Different);
+    if (!isThere) missing.push_back(medium.id);
   }
   const auto found = findMedia(*document_.session(), missing, folder.toStdString());
   document_.edit(tr("Find missing media"), [&](Session& session) {

@@ -117,7 +117,7 @@ std::size_t ChecksPanel::cureSelected() {
     return 0;
   }
   document_.edit(tr("Cure %1").arg(text(counted(chosen.size(), "finding"))), [&](Session& session) {
-    for (const Finding& finding : chosen) cured += cure(session, finding) ? 1 : 0;
+    for (const Finding& finding : chosen) cured += cure(session, finding, facts_.get()) ? 1 : 0;
   });
   return cured;
 }

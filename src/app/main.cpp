@@ -1,5 +1,7 @@
 #include <clocale>
 #include <csignal>
+#include <cstdio>
+#include <exception>
 #include <QApplication>
 #include <QCommandLineParser>
 
@@ -7,7 +9,9 @@
 #include "main_window.h"
 #include "theme.h"
 
-int main(int argc, char** argv) {
+namespace {
+
+int run(int argc, char** argv) {
   using namespace octaphon;
   std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
   QApplication application(argc, argv);
@@ -29,4 +33,15 @@ int main(int argc, char** argv) {
   if (!parser.positionalArguments().isEmpty()) window.openSession(parser.positionalArguments().first());
   window.offerRescue();
   return QApplication::exec();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  try {
+    return run(argc, argv);
+  } catch (const std::exception& problem) {  // nothing should come here; if it does, it is told
+    std::fprintf(stderr, "octaphon: something went wrong: %s\n", problem.what());
+    return 1;
+  }
 }

@@ -89,7 +89,7 @@ void MainWindow::openFolder() {
   const int current = briefs_->current();
   for (const PlannedBrief& brief : sheet.briefs)
     if (current >= 0 && brief.brief.id == document_.session()->briefs[static_cast<std::size_t>(current)].id) {
-      const QString folder = text(brief.base.string());
+      const QString folder = text(brief.base.full().string());
       if (QDir(folder).exists())
         QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
       else

@@ -5,7 +5,7 @@
 #include <QJsonObject>
 #include <QUuid>
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
 #include "text.h"

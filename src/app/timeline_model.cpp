@@ -4,6 +4,8 @@
 #include <numeric>
 #include <unordered_map>
 
+#include "routing/set_extent.h"
+
 namespace octaphon::app {
 
 TimelineModel::TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown)
@@ -67,14 +69,16 @@ void TimelineModel::arrangeClipSets() {
       if (const auto found = spots.find(id); found != spots.end()) members.push_back(found->second);
     std::stable_sort(members.begin(), members.end(),
                      [&](ClipSpot a, ClipSpot b) { return clipAt(a).start < clipAt(b).start; });
-    TimeSpan extent = set.span.value_or(TimeSpan{});
-    if (!set.span && !members.empty()) {
-      Frame end = 0;
-      for (const ClipSpot spot : members) end = std::max(end, clipAt(spot).end());
-      extent = {clipAt(members.front()).start, end - clipAt(members.front()).start};
+    SetExtent extent(tree_);
+    Frame end = 0;
+    for (const ClipSpot spot : members) {
+      extent.add(spot.track, clipAt(spot));
+      end = std::max(end, clipAt(spot).end());
     }
+    // One whose clips are all muted is still to be seen.
+    const Frame start = members.empty() ? 0 : clipAt(members.front()).start;
+    extents_.push_back(extent.of(set).value_or(TimeSpan{start, std::max(start, end) - start}));
     members_.push_back(std::move(members));
-    extents_.push_back(extent);
   }
 }
 

@@ -1,19 +1,28 @@
 #include "common.h"
 
-#include "run/worker_passes.h"
+#include <fcntl.h>
+#include <unistd.h>
 
-#include <cstdio>
+#include <cerrno>
+#include <cstdlib>
+#include <cstring>
 #include <filesystem>
 
 #include "base/unicode.h"
+#include "run/worker_passes.h"
 #include "session/session_file.h"
 
 namespace octaphon::cli {
+namespace {
 
-std::optional<Opened> openSession(const std::string& file, MediaCache& cache) {
+std::FILE* ownMessages = stderr;
+
+}  // namespace
+
+std::optional<Opened> openSession(const std::string& file, MediaCache& cache, bool json) {
   auto session = loadSession(file);
   if (!session) {
-    printError(session.error());
+    printError(session.error(), json);
     return std::nullopt;
   }
   Opened opened;
@@ -26,21 +35,56 @@ std::optional<Opened> openSession(const std::string& file, MediaCache& cache) {
 std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions& options) {
   auto request = requestFor(session, options.briefs);
   if (!request) {
-    printError(request.error());
+    printError(request.error(), options.json);
     return std::nullopt;
   }
-  if (!options.out.empty()) request->folder = std::filesystem::absolute(options.out);
-  return *request;
+  request->thorough = options.thorough;
+  if (options.out.empty()) return *request;
+  std::error_code problem;
+  request->folder = std::filesystem::absolute(options.out, problem);
+  if (!problem) return *request;
+  printError({ErrorCode::NotFound, options.out, "the folder that this is run in is gone",
+              "Change to another one, or give a whole path"},
+             options.json);
+  return std::nullopt;
 }
 
-void printError(const Error& error) {
-  std::fprintf(stderr, "octaphon-cli: %s\n", printable(error.describe(), 2000).c_str());
+std::FILE* messages() { return ownMessages; }
+
+void quietenLibraries() {
+  if (std::getenv("OCTAPHON_TALKS") != nullptr) return;
+  const int own = ::fcntl(STDERR_FILENO, F_DUPFD_CLOEXEC, 3);
+  std::FILE* file = own < 0 ? nullptr : ::fdopen(own, "w");
+  const int nowhere = file == nullptr ? -1 : ::open("/dev/null", O_WRONLY | O_CLOEXEC);
+  if (nowhere < 0) return;
+  std::setvbuf(file, nullptr, _IONBF, 0);
+  ::dup2(nowhere, STDERR_FILENO);
+  ::close(nowhere);
+  ownMessages = file;
+}
+
+void printError(const Error& error, bool json) {
+  const std::string text = printable(error.describe(), 2000);
+  std::fprintf(messages(), "octaphon-cli: %s\n", text.c_str());
+  if (json) printJson({{"event", "error"}, {"code", errorName(error.code)}, {"text", text}});
+}
+
+std::string jsonText(const Json& json) {
+  // Strings hold them only as they are; what is JSON itself has none.
+  const std::string line = json.dump(-1, ' ', false, Json::error_handler_t::replace);
+  return withoutControls(line, "") == line ? line : json.dump(-1, ' ', true, Json::error_handler_t::replace);
 }
 
 void printJson(const Json& json) {
-  const std::string line = json.dump(-1, ' ', false, Json::error_handler_t::replace);
-  std::printf("%s\n", line.c_str());
+  std::printf("%s\n", jsonText(json).c_str());
   std::fflush(stdout);
+}
+
+int withOutputChecked(int exit) {
+  if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return exit;
+  const char* why = errno == 0 ? "it failed" : std::strerror(errno);
+  std::fprintf(messages(), "octaphon-cli: standard output cannot be written: %s\n", why);
+  return exit == kWell ? kFailed : exit;
 }
 
 Json asJson(const Remark& remark) {

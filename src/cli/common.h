@@ -1,6 +1,7 @@
 // What all subcommands share: exit codes, loading, printing.
 #pragma once
 
+#include <cstdio>
 #include <memory>
 #include <optional>
 #include <string>
@@ -19,7 +20,11 @@ namespace octaphon::cli {
 
 using Json = nlohmann::ordered_json;
 
-enum Exit : int { kWell = 0, kRowsFailed = 1, kWrongUsage = 2, kSessionUnreadable = 3 };
+enum Exit : int { kWell = 0, kFailed = 1, kWrongUsage = 2, kSessionUnreadable = 3 };
+inline constexpr const char* kExitText =
+    "Exit codes: 0 all went well; 1 some of it failed; 2 wrong usage, or a name that the session does not "
+    "have;\n"
+    "3 the session cannot be read.";
 
 /// A session as every subcommand begins with it.
 struct Opened {
@@ -27,8 +32,8 @@ struct Opened {
   std::shared_ptr<const MediaFacts> facts;
   std::shared_ptr<const PluginCatalogue> plugins;
 };
-/// Prints the error and gives nothing where the session cannot be read.
-std::optional<Opened> openSession(const std::string& file, MediaCache& cache);
+/// Tells the error and gives nothing where the session cannot be read.
+std::optional<Opened> openSession(const std::string& file, MediaCache& cache, bool json);
 
 /// Options that `plan` and `render` share.
 struct BriefOptions {
@@ -36,13 +41,25 @@ struct BriefOptions {
   std::vector<std::string> briefs;
   std::string out;
   bool json = false;
+  bool thorough = false;
 };
-/// Prints the error and gives nothing where a brief is not known.
+/// Tells the error and gives nothing where a brief is not known.
 std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions& options);
 
-void printError(const Error& error);  ///< one line on standard error
-void printJson(const Json& json);     ///< one line on standard output, at once
+/// What people read: standard error as the program was given it. Libraries that print there print nowhere,
+/// unless OCTAPHON_TALKS is set.
+std::FILE* messages();
+void quietenLibraries();
+
+/// One line for people; with `json` an object for programs too.
+void printError(const Error& error, bool json = false);
+void printJson(const Json& json);  ///< one line on standard output, at once
 Json asJson(const Remark& remark);
 Json asJson(const std::vector<Remark>& remarks);
+/// One line of JSON. What would move text on a terminal is escaped.
+std::string jsonText(const Json& json);
+
+/// The exit code, or kFailed where standard output could not be written.
+int withOutputChecked(int exit);
 
 }  // namespace octaphon::cli

@@ -24,7 +24,7 @@ std::vector<std::string> mediaIn(const Opened& opened, MediumFact::State state) 
 }
 
 void printText(const Session& session, const std::vector<std::string>& missing,
-               const std::vector<std::string>& unreadable) {
+               const std::vector<std::string>& unreadable, const std::vector<std::string>& different) {
   std::printf("%s, %d Hz, %s\n", printable(session.displayName()).c_str(), session.rate,
               timeText(session.end(), session.rate).c_str());
   std::printf("%s, %s, %s, %s, %s\n", counted(session.tracks.size(), "track").c_str(),
@@ -34,15 +34,18 @@ void printText(const Session& session, const std::vector<std::string>& missing,
   for (const Brief& brief : session.briefs) std::printf("  brief: %s\n", printable(brief.name).c_str());
   for (const std::string& file : missing) std::printf("  missing: %s\n", printable(file).c_str());
   for (const std::string& file : unreadable) std::printf("  cannot be read: %s\n", printable(file).c_str());
+  for (const std::string& file : different)
+    std::printf("  not what the session knows: %s\n", printable(file).c_str());
 }
 
 int run(const Options& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  const auto opened = openSession(options.session, cache);
+  const auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
   const Session& session = *opened->session;
   const auto missing = mediaIn(*opened, MediumFact::State::Missing);
   const auto unreadable = mediaIn(*opened, MediumFact::State::Unreadable);
+  const auto different = mediaIn(*opened, MediumFact::State::Different);
   if (options.json)
     printJson({{"rate", session.rate},
                {"tracks", session.tracks.size()},
@@ -51,9 +54,10 @@ int run(const Options& options) {
                {"markers", session.markerCount()},
                {"briefs", session.briefs.size()},
                {"missing_media", missing},
-               {"unreadable_media", unreadable}});
+               {"unreadable_media", unreadable},
+               {"different_media", different}});
   else
-    printText(session, missing, unreadable);
+    printText(session, missing, unreadable, different);
   return kWell;
 }
 

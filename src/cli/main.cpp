@@ -1,34 +1,81 @@
+#include <algorithm>
 #include <csignal>
+#include <cstring>
+#include <exception>
+#include <iostream>
 
 #include <CLI/CLI.hpp>
 
+#include "base/unicode.h"
 #include "cache.h"
 #include "common.h"
 #include "info.h"
+#include "media.h"
 #include "new.h"
 #include "plan.h"
 #include "regions.h"
 #include "render.h"
 
-int main(int argc, char** argv) {
-  using namespace octaphon::cli;
+namespace octaphon::cli {
+namespace {
+
+/// The first argument, where it is meant as a command and is none.
+std::string unknownCommand(const CLI::App& app, int count, char** arguments) {
+  if (count < 2 || arguments[1][0] == '-') return {};
+  for (const CLI::App* command : app.get_subcommands({}))
+    if (command->get_name() == arguments[1]) return {};
+  return arguments[1];
+}
+
+Error usageError(const CLI::App& app, const CLI::ParseError& error, int count, char** arguments) {
+  const std::string unknown = unknownCommand(app, count, arguments);
+  if (unknown.empty()) return {ErrorCode::BadValue, {}, error.what(), "--help tells what goes"};
+  std::vector<std::string> names;
+  for (const CLI::App* command : app.get_subcommands({})) names.push_back(command->get_name());
+  return {ErrorCode::UnknownName, "'" + unknown + "'", "there is no such command",
+          "There are " + listed(names)};
+}
+
+int parse(CLI::App& app, int count, char** arguments, const int& exit) {
+  try {
+    app.parse(count, arguments);
+    return exit;
+  } catch (const CLI::ParseError& error) {
+    if (error.get_exit_code() == 0) return app.exit(error, std::cout, std::cerr);  // help, version
+    const bool json = std::any_of(arguments, arguments + count,
+                                  [](const char* given) { return std::strcmp(given, "--json") == 0; });
+    printError(usageError(app, error, count, arguments), json);
+    return kWrongUsage;
+  }
+}
+
+int run(int count, char** arguments) {
   // A closed pipe or a size limit is an error of a call, not the end of the program.
   std::signal(SIGPIPE, SIG_IGN);
   std::signal(SIGXFSZ, SIG_IGN);
+  quietenLibraries();
   CLI::App app("Octaphon: many named files from one session");
   app.set_version_flag("--version", OCTAPHON_VERSION);
   app.require_subcommand(1);
+  app.footer(kExitText);
   int exit = kWell;
-  addNew(app, exit);
-  addInfo(app, exit);
-  addRegions(app, exit);
-  addPlan(app, exit);
-  addRender(app, exit);
-  addCache(app, exit);
+  for (const auto add : {addNew, addInfo, addMedia, addRegions, addPlan, addRender, addCache}) add(app, exit);
+  for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
+  return withOutputChecked(parse(app, count, arguments, exit));
+}
+
+}  // namespace
+}  // namespace octaphon::cli
+
+int main(int count, char** arguments) {
+  using namespace octaphon;
   try {
-    app.parse(argc, argv);
-  } catch (const CLI::ParseError& error) {
-    return app.exit(error) == 0 ? kWell : kWrongUsage;
+    return cli::run(count, arguments);
+  } catch (const std::exception& problem) {  // nothing should come here; if it does, it is told
+    cli::printError({ErrorCode::Unsupported,
+                     {},
+                     std::string("something went wrong: ") + problem.what(),
+                     "Nothing was left half done; please report it"});
+    return cli::kFailed;
   }
-  return exit;
 }

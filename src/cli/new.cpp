@@ -1,12 +1,16 @@
 #include "new.h"
 
+#include <sys/stat.h>
+
+#include <cerrno>
 #include <cstdio>
 #include <filesystem>
-#include <map>
+#include <optional>
 
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
+#include "choice.h"
 #include "common.h"
 #include "exchange/bring_in.h"
 #include "exchange/region_table.h"
@@ -55,15 +59,19 @@ void printOffer(const char* option, const std::vector<GroupGuess>& guesses) {
               names.c_str(), guesses.size() > 8 ? " …" : "");
 }
 
-bool isThere(const std::filesystem::path& file) {
-  std::error_code error;
-  return std::filesystem::symlink_status(file, error).type() != std::filesystem::file_type::not_found;
+/// Why no session can be made there; nothing where one can.
+std::optional<Error> whyNot(const std::filesystem::path& file) {
+  struct stat info;
+  if (::lstat(file.c_str(), &info) == 0)
+    return Error{ErrorCode::Occupied, file.string(), "there is a file of this name already",
+                 "Choose another name"};
+  if (errno == ENOENT) return std::nullopt;
+  return systemError(errno, file.string(), ErrorCode::NotWritable);
 }
 
 int run(const Options& options) {
-  if (isThere(options.session)) {
-    printError({ErrorCode::Occupied, options.session, "there is a file of this name already",
-                "Choose another name"});
+  if (const auto problem = whyNot(options.session)) {
+    printError(*problem);
     return kWrongUsage;
   }
   BringInRequest request;
@@ -78,13 +86,15 @@ int run(const Options& options) {
   const BroughtIn brought = bringIn(session, request);
   for (const Error& error : brought.refused) printError(error);
   for (const Remark& remark : brought.remarks)
-    std::fprintf(stderr, "octaphon-cli: %s\n", remark.text.c_str());
+    std::fprintf(messages(), "octaphon-cli: %s\n", printable(remark.text, 600).c_str());
   const bool othersWell = bringInOthers(session, request.inputs);
   if (brought.tracks.empty()) {
+    const bool noneThere = brought.refused.empty();
     printError({ErrorCode::MediumMissing, options.session,
-                "there is no audio file among what was given; no session was made",
-                "Name audio files, or folders with some"});
-    return kRowsFailed;
+                noneThere ? "there is no audio file among what was given; no session was made"
+                          : "none of the files could be brought in; no session was made",
+                noneThere ? "Name audio files, or folders with some" : "Name files that can be read"});
+    return kFailed;
   }
   if (auto saved = saveSession(session, options.session); !saved) {
     printError(saved.error());
@@ -98,13 +108,7 @@ int run(const Options& options) {
     printOffer("--groups folders", brought.folders);
     printOffer("--groups prefixes", brought.prefixes);
   }
-  return brought.refused.empty() && othersWell ? kWell : kRowsFailed;
-}
-
-template <class Value>
-CLI::Option* choice(CLI::App* command, const char* name, Value& value,
-                    const std::map<std::string, Value>& names, const char* text) {
-  return command->add_option(name, value, text)->transform(CLI::CheckedTransformer(names));
+  return brought.refused.empty() && othersWell ? kWell : kFailed;
 }
 
 }  // namespace
@@ -117,15 +121,15 @@ void addNew(CLI::App& app, int& exit) {
       ->add_option("files", options->inputs,
                    "Audio files and folders; MIDI files give tempo, CSV files regions")
       ->required();
-  choice<Placement>(command, "--place", options->placement,
-                    {{"start", Placement::Start}, {"stamp", Placement::Stamp}},
-                    "start: all begin at 0. stamp: where the files say");
-  choice<ManyChannels>(
-      command, "--channels", options->manyChannels,
+  addChoice<Placement>(*command, "--place", options->placement,
+                       {{"start", Placement::Start}, {"stamp", Placement::Stamp}},
+                       "start: all begin at 0. stamp: where the files say");
+  addChoice<ManyChannels>(
+      *command, "--channels", options->manyChannels,
       {{"one", ManyChannels::OneTrack}, {"each", ManyChannels::Each}, {"pairs", ManyChannels::Pairs}},
       "Files of more than two channels: one track, one each, or pairs");
-  choice<Grouping>(
-      command, "--groups", options->grouping,
+  addChoice<Grouping>(
+      *command, "--groups", options->grouping,
       {{"none", Grouping::None}, {"folders", Grouping::Folders}, {"prefixes", Grouping::Prefixes}},
       "Put tracks into groups by folder or by how names begin");
   command->add_option("--rate", options->rate, "Hz; otherwise the files' most common rate")

@@ -31,7 +31,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
 Json asJson(const PlannedBrief& brief, const Session& session) {
   return {{"name", brief.brief.name},
           {"sentence", sentenceText(brief.brief, session)},
-          {"folder", brief.base.lexically_normal().string()},
+          {"folder", brief.base.full().lexically_normal().string()},
           {"rows", brief.rowCount},
           {"regions", brief.spans.size()},
           {"sources", brief.sources.size()},
@@ -42,18 +42,15 @@ Json asJson(const PlannedBrief& brief, const Session& session) {
 
 /// One line, so that large sheets cost no tree of values.
 void printSheetJson(const Sheet& sheet, const Session& session) {
-  const auto text = [](const Json& json) {
-    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
-  };
-  std::printf("{\"session\":%s,\"rows\":[", text(sheet.session).c_str());
+  std::printf("{\"session\":%s,\"rows\":[", jsonText(sheet.session).c_str());
   const char* comma = "";
   for (const Row& row : sheet.rows) {
-    std::printf("%s%s", comma, text(asJson(sheet, row)).c_str());
+    std::printf("%s%s", comma, jsonText(asJson(sheet, row)).c_str());
     comma = ",";
   }
   Json briefs = Json::array();
   for (const PlannedBrief& brief : sheet.briefs) briefs.push_back(asJson(brief, session));
-  std::printf("],\"briefs\":%s}\n", text(briefs).c_str());
+  std::printf("],\"briefs\":%s}\n", jsonText(briefs).c_str());
 }
 
 void printRemarks(const std::vector<Remark>& remarks, const char* indent) {
@@ -65,13 +62,14 @@ void printRemarks(const std::vector<Remark>& remarks, const char* indent) {
 void printText(const Sheet& sheet, const Session& session) {
   for (const PlannedBrief& brief : sheet.briefs) {
     std::printf("%s\n  %s\n", printable(brief.brief.name).c_str(),
-                sentenceText(brief.brief, session).c_str());
+                printable(sentenceText(brief.brief, session), 2000).c_str());
     printRemarks(brief.remarks, "  ");
     for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
       const Row& row = sheet.rows[i];
-      std::printf("  %-44s %11s  %-6s  %-10s  %s\n", row.file.empty() ? "(no name)" : row.file.c_str(),
+      std::printf("  %-44s %11s  %-6s  %-10s  %s\n",
+                  row.file.empty() ? "(no name)" : printable(row.file, 3000).c_str(),
                   timeText(row.frames, sheet.rate).c_str(), channelText(row.channels).c_str(),
-                  std::string(rowStateText(row.state)).c_str(), sheet.sourceOf(row).heard.c_str());
+                  std::string(rowStateText(row.state)).c_str(), printable(sheet.sourceOf(row).heard).c_str());
       printRemarks(sheet.remarksOf(row), "      ");
     }
   }
@@ -80,7 +78,7 @@ void printText(const Sheet& sheet, const Session& session) {
 
 int run(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  const auto opened = openSession(options.session, cache);
+  const auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
   const auto request = requestOf(*opened->session, options);
   if (!request) return kWrongUsage;
@@ -98,8 +96,12 @@ void addBriefOptions(CLI::App& command, BriefOptions& options) {
   command.add_option("session", options.session, "Session file (*.octaphon)")->required();
   command.add_option("--brief", options.briefs, "Only the brief of this name; may be given several times")
       ->allow_extra_args(false);
-  command.add_option("--out", options.out, "Folder for the files, instead of each brief's own");
+  command.add_option("--out", options.out, "Folder for the files, instead of each brief's own")
+      ->check(
+          CLI::Validator([](const std::string& given) { return given.empty() ? "it is empty" : ""; }, ""));
   command.add_flag("--json", options.json, "Print JSON for programs");
+  command.add_flag("--thorough", options.thorough,
+                   "Read every file that was made: bits may have changed while its size and time stayed");
 }
 
 void addPlan(CLI::App& app, int& exit) {

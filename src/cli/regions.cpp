@@ -4,8 +4,9 @@
 
 #include <CLI/CLI.hpp>
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "base/unicode.h"
+#include "choice.h"
 #include "common.h"
 #include "exchange/region_table.h"
 #include "session/session_file.h"
@@ -32,34 +33,35 @@ int exportTable(const Session& session, const Options& options) {
     std::fwrite(table.data(), 1, table.size(), stdout);
     return kWell;
   }
-  if (auto written = replaceFile(options.exportTo, table); !written)
-    return fails(written.error(), kRowsFailed);
+  if (auto written = replaceFile(options.exportTo, table); !written) return fails(written.error(), kFailed);
   std::printf("%s and %s written to %s\n", counted(session.regions.size(), "region").c_str(),
               counted(session.markerCount(), "marker").c_str(), printable(options.exportTo).c_str());
   return kWell;
 }
 
-int importTable(Session session, const Options& options) {
+/// The session is read when it is locked: what another program saves before is not lost.
+int importTable(const Options& options) {
   const auto lock = SessionLock::take(options.session);
-  if (!lock) return fails(lock.error(), kRowsFailed);
+  if (!lock) return fails(lock.error(), kFailed);
+  auto session = loadSession(options.session);
+  if (!session) return fails(session.error(), kSessionUnreadable);
   const auto bytes = readFile(options.importFrom, kMaxTableBytes);
-  if (!bytes) return fails(bytes.error(), kRowsFailed);
-  const auto outcome = readRegionTable(session, *bytes, options.importFrom);
-  if (!outcome) return fails(outcome.error(), kRowsFailed);
+  if (!bytes) return fails(bytes.error(), kFailed);
+  const auto outcome = readRegionTable(*session, *bytes, options.importFrom);
+  if (!outcome) return fails(outcome.error(), kFailed);
   for (const Error& error : outcome->refused) printError(error);
-  if (auto saved = saveSession(session, options.session); !saved) return fails(saved.error(), kRowsFailed);
+  if (auto saved = saveSession(*session, options.session); !saved) return fails(saved.error(), kFailed);
   std::printf("%s added, %zu changed; %s added, %zu changed; %zu as they were, %zu refused\n",
               counted(outcome->regionsAdded, "region").c_str(), outcome->regionsChanged,
               counted(outcome->markersAdded, "marker").c_str(), outcome->markersChanged, outcome->unchanged,
               outcome->refused.size());
-  return outcome->refused.empty() ? kWell : kRowsFailed;
+  return outcome->refused.empty() ? kWell : kFailed;
 }
 
 int run(const Options& options) {
-  auto session = loadSession(options.session);
-  if (!session) return fails(session.error(), kSessionUnreadable);
-  return options.exportTo.empty() ? importTable(std::move(*session), options)
-                                  : exportTable(*session, options);
+  if (options.exportTo.empty()) return importTable(options);
+  const auto session = loadSession(options.session);
+  return session ? exportTable(*session, options) : fails(session.error(), kSessionUnreadable);
 }
 
 }  // namespace
@@ -73,11 +75,10 @@ void addRegions(CLI::App& app, int& exit) {
   way->add_option("--export", options->exportTo, "Write a table (CSV); - is standard output");
   way->add_option("--import", options->importFrom, "Read a table (CSV) and save the session");
   way->require_option(1);
-  command->add_option("--times", options->times, "How times are written")
-      ->transform(
-          CLI::CheckedTransformer(std::map<std::string, TableTimes>{{"clock", TableTimes::Clock},
-                                                                    {"samples", TableTimes::Frames},
-                                                                    {"timecode", TableTimes::Timecode}}));
+  addChoice<TableTimes>(
+      *command, "--times", options->times,
+      {{"clock", TableTimes::Clock}, {"samples", TableTimes::Frames}, {"timecode", TableTimes::Timecode}},
+      "How times are written");
   command->callback([options, &exit] { exit = run(*options); });
 }
 

@@ -6,6 +6,7 @@
 #include <chrono>
 #include <csignal>
 #include <cstdio>
+#include <set>
 #include <thread>
 
 #include <CLI/CLI.hpp>
@@ -38,13 +39,13 @@ void stopRunning(int) {
 class ProgressBar {
  public:
   ProgressBar(const RunControl& control, int rate) : control_(control), rate_(rate) {
-    if (::isatty(STDERR_FILENO)) thread_ = std::thread([this] { work(); });
+    if (::isatty(::fileno(messages()))) thread_ = std::thread([this] { work(); });
   }
   ~ProgressBar() {
     ending_ = true;
     if (!thread_.joinable()) return;
     thread_.join();
-    std::fprintf(stderr, "\r\033[K");
+    std::fprintf(messages(), "\r\033[K");
   }
 
  private:
@@ -63,10 +64,10 @@ class ProgressBar {
     std::fill_n(bar.begin(), static_cast<int>(figures.fraction * kWidth), '=');
     const std::string left =
         figures.secondsLeft < 0 ? "" : ", " + shortTimeText(figures.secondsLeft) + " left";
-    std::fprintf(stderr, "\r\033[K[%s] %3d %%  %s, %zu of %zu files, %.0f × real time%s", bar.c_str(),
+    std::fprintf(messages(), "\r\033[K[%s] %3d %%  %s, %zu of %zu files, %.0f × real time%s", bar.c_str(),
                  static_cast<int>(figures.fraction * 100), std::string(runStageText(control_.stage)).c_str(),
                  control_.filesDone.load(), control_.filesAll.load(), figures.realtime, left.c_str());
-    std::fflush(stderr);
+    std::fflush(messages());
   }
 
   const RunControl& control_;
@@ -90,13 +91,18 @@ class Reporter {
       printText(outcome, row, remarks);
   }
 
+  void remark(const Remark& remark) const {
+    if (!json_) return say(remark.text);
+    Json json{{"event", "remark"}};
+    json.update(asJson(remark));
+    printJson(json);
+  }
+
   void sum(const SumOutcome& outcome) {
     const PlannedBrief& brief = sheet_.briefs[outcome.brief];
     const std::string& span = brief.spans[outcome.span].name;
     if (!json_) {
-      if (outcome.verdict == SumVerdict::Differs)
-        std::fprintf(stderr, "%s: %s: %s\n", printable(brief.brief.name, 60).c_str(),
-                     printable(span, 100).c_str(), outcome.text.c_str());
+      if (outcome.verdict == SumVerdict::Differs) say(brief.brief.name + ": " + span + ": " + outcome.text);
       return;
     }
     Json json{{"event", "sum"},
@@ -125,20 +131,34 @@ class Reporter {
     printJson(json);
   }
 
-  static void printText(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) {
-    const char* clear = ::isatty(STDERR_FILENO) ? "\r\033[K" : "";
-    if (!outcome.result) {
-      std::fprintf(stderr, "%sfailed: %s: %s\n", clear, printable(row.file, 300).c_str(),
-                   printable(outcome.result.error().describe(), 600).c_str());
-      return;
-    }
+  void printText(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) {
+    if (!outcome.result) return printFailure(outcome, row);
     for (const Remark& remark : remarks)
-      if (remark.code == RemarkCode::Clipped)
-        std::fprintf(stderr, "%s%s: %s\n", clear, printable(row.file, 300).c_str(), remark.text.c_str());
+      if (remark.severity == Severity::Warning) say(nameOf(row) + ": " + remark.text);
+  }
+
+  /// What is wrong with a folder is said once, not for each of its files.
+  void printFailure(const RowOutcome& outcome, const Row& row) {
+    const std::string why = outcome.result.error().describe();
+    if (!outcome.concernsFolder)
+      say("failed: " + nameOf(row) + ": " + why);
+    else if (said_.insert(why).second)
+      say("failed: all files there: " + why);
+  }
+
+  /// Of a row; one that has no file name is called by what it is of.
+  std::string nameOf(const Row& row) const {
+    return row.file.empty() ? sheet_.spanOf(row).name + ", " + sheet_.sourceOf(row).name : row.file;
+  }
+
+  static void say(const std::string& line) {
+    std::fprintf(messages(), "%s%s\n", ::isatty(::fileno(messages())) ? "\r\033[K" : "",
+                 printable(line, 2000).c_str());
   }
 
   const Sheet& sheet_;
   bool json_;
+  std::set<std::string> said_;  // about folders
 };
 
 bool isBlocked(RowState state) {
@@ -158,7 +178,9 @@ std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& rep
                            : why == row.remarks.end()   ? nullptr
                                                         : &*why;
     const std::string text = remark == nullptr ? std::string() : remark->text;
-    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0});
+    const bool concernsFolder = remark != nullptr && (remark->code == RemarkCode::UnusableFolder ||
+                                                      remark->code == RemarkCode::BadFolder);
+    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0, concernsFolder});
     ++count;
   }
   return count;
@@ -183,7 +205,7 @@ void printSummary(const RunSummary& summary, const SheetCounts& before, bool jso
 
 int run(const Options& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  const auto opened = openSession(options.brief.session, cache);
+  const auto opened = openSession(options.brief.session, cache, options.brief.json);
   if (!opened) return kSessionUnreadable;
   const auto request = requestOf(*opened->session, options.brief);
   if (!request) return kWrongUsage;
@@ -216,8 +238,9 @@ int run(const Options& options) {
   }
   runningControl = nullptr;
   summary.failed += blocked;
+  for (const Remark& remark : summary.remarks) reporter.remark(remark);
   printSummary(summary, before, options.brief.json);
-  return summary.failed > 0 || summary.cancelled ? kRowsFailed : kWell;
+  return summary.failed > 0 || summary.cancelled ? kFailed : kWell;
 }
 
 }  // namespace
@@ -232,8 +255,7 @@ void addRender(CLI::App& app, int& exit) {
                     "Also replace files that others altered or put there");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->callback([options, &exit] {
-    std::signal(SIGINT, stopRunning);
-    std::signal(SIGTERM, stopRunning);
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) std::signal(signal, stopRunning);
     exit = run(*options);
   });
 }

@@ -10,6 +10,7 @@
 
 #include <cstdio>
 #include <cstring>
+#include <exception>
 #include <memory>
 #include <new>
 
@@ -192,4 +193,11 @@ int run(const char* task) {
 }  // namespace
 }  // namespace octaphon
 
-int main(int count, char** arguments) { return octaphon::run(count == 2 ? arguments[1] : ""); }
+int main(int count, char** arguments) {
+  try {
+    return octaphon::run(count == 2 ? arguments[1] : "");
+  } catch (const std::exception& problem) {  // the other side is told by the end of what it reads
+    std::fprintf(stderr, "octaphon-worker: %s\n", problem.what());
+    return 1;
+  }
+}

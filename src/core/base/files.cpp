@@ -7,10 +7,21 @@
 
 #include <algorithm>
 #include <cerrno>
-#include <random>
 #include <vector>
 
 namespace octaphon {
+namespace {
+
+std::int64_t nanoseconds(const timespec& time) {
+  return std::int64_t{time.tv_sec} * 1'000'000'000 + time.tv_nsec;
+}
+
+FileIdentity asIdentity(const struct stat& info) {
+  return {info.st_dev, info.st_ino, static_cast<std::uint64_t>(info.st_size), nanoseconds(info.st_mtim),
+          nanoseconds(info.st_ctim)};
+}
+
+}  // namespace
 
 FileHandle& FileHandle::operator=(FileHandle&& other) noexcept {
   if (this != &other) {
@@ -35,8 +46,17 @@ Result<> FileHandle::close(const std::string& place) {
 std::optional<FileStamp> stampOf(int fd) {
   struct stat info;
   if (::fstat(fd, &info) != 0) return std::nullopt;
-  return FileStamp{static_cast<std::uint64_t>(info.st_size),
-                   std::int64_t{info.st_mtim.tv_sec} * 1'000'000'000 + info.st_mtim.tv_nsec};
+  return FileStamp{static_cast<std::uint64_t>(info.st_size), nanoseconds(info.st_mtim)};
+}
+
+std::optional<FileIdentity> identityOf(int fd) {
+  struct stat info;
+  return ::fstat(fd, &info) == 0 ? std::optional(asIdentity(info)) : std::nullopt;
+}
+
+std::optional<FileIdentity> identityOf(const std::filesystem::path& path) {
+  struct stat info;
+  return ::stat(path.c_str(), &info) == 0 ? std::optional(asIdentity(info)) : std::nullopt;
 }
 
 Result<FileHandle> openRegular(const std::filesystem::path& path) {
@@ -50,19 +70,24 @@ Result<FileHandle> openRegular(const std::filesystem::path& path) {
 }
 
 Result<std::string> readFile(const std::filesystem::path& path, std::uint64_t limit) {
-  OCTAPHON_ASSIGN(FileHandle handle, openRegular(path));
-  const auto stamp = stampOf(handle.get());
-  if (stamp && stamp->size > limit) return fail(ErrorCode::TooLarge, path.string());
+  OCTAPHON_ASSIGN(const FileHandle handle, openRegular(path));
+  return readAll(handle.get(), limit, path.string());
+}
+
+Result<std::string> readAll(int fd, std::uint64_t limit, const std::string& place) {
+  const auto stamp = stampOf(fd);
+  if (stamp && stamp->size > limit) return fail(ErrorCode::TooLarge, place);
   std::string content(stamp ? stamp->size : 0, '\0');
   std::size_t filled = 0;
   for (;;) {
     if (filled == content.size()) content.resize(content.size() + 4096);
-    const ssize_t got = ::read(handle.get(), content.data() + filled, content.size() - filled);
+    const ssize_t got =
+        ::pread(fd, content.data() + filled, content.size() - filled, static_cast<off_t>(filled));
     if (got < 0 && errno == EINTR) continue;
-    if (got < 0) return tl::unexpected(systemError(errno, path.string(), ErrorCode::NotReadable));
+    if (got < 0) return tl::unexpected(systemError(errno, place, ErrorCode::NotReadable));
     if (got == 0) break;
     filled += static_cast<std::size_t>(got);
-    if (filled > limit) return fail(ErrorCode::TooLarge, path.string());
+    if (filled > limit) return fail(ErrorCode::TooLarge, place);
   }
   content.resize(filled);
   return content;
@@ -78,30 +103,9 @@ Result<> writeAll(int fd, std::string_view content, const std::string& place) {
   return {};
 }
 
-Result<> replaceFile(const std::filesystem::path& path, std::string_view content) {
-  const std::string place = path.string();
-  std::filesystem::path target = path;
-  std::error_code ignored;
-  // Through a link, so that a linked file stays linked.
-  if (std::filesystem::is_symlink(path, ignored)) target = std::filesystem::weakly_canonical(path, ignored);
-  const std::filesystem::path folder = target.has_parent_path() ? target.parent_path() : ".";
-  const std::filesystem::path temporary = folder / temporaryName();
-  struct stat old;
-  const mode_t mode = ::stat(target.c_str(), &old) == 0 ? old.st_mode & 07777 : 0644;
-  FileHandle handle(::open(temporary.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, mode));
-  if (!handle) return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
-  const auto abandon = [&](Error error) {
-    ::unlink(temporary.c_str());
-    return tl::unexpected(std::move(error));
-  };
-  if (auto written = writeAll(handle.get(), content, place); !written) return abandon(written.error());
-  if (::fsync(handle.get()) != 0) return abandon(systemError(errno, place, ErrorCode::NotWritable));
-  if (auto closed = handle.close(place); !closed) return abandon(closed.error());
-  if (::rename(temporary.c_str(), target.c_str()) != 0)
-    return abandon(systemError(errno, place, ErrorCode::NotWritable));
-  FileHandle directory(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
-  if (directory) ::fsync(directory.get());
-  return {};
+Result<> syncFolder(int folder, const std::string& place) {
+  if (::fsync(folder) == 0 || errno == EINVAL) return {};
+  return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
 }
 
 Result<> addToHash(Hasher& hasher, int fd, std::uint64_t from, std::uint64_t to, const std::string& place) {
@@ -133,18 +137,6 @@ void raiseFileLimit() {
   if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return;
   limit.rlim_cur = limit.rlim_max;
   ::setrlimit(RLIMIT_NOFILE, &limit);
-}
-
-std::string temporaryName() {
-  thread_local std::mt19937_64 random{std::random_device{}()};
-  Digest digest{random(), 0};
-  return ".oct-" + digest.hex().substr(16) + ".part";
-}
-
-bool isTemporaryName(std::string_view name) {
-  constexpr std::string_view kHead = ".oct-";
-  constexpr std::string_view kTail = ".part";
-  return name.size() == kHead.size() + 16 + kTail.size() && name.starts_with(kHead) && name.ends_with(kTail);
 }
 
 }  // namespace octaphon

@@ -14,6 +14,7 @@ std::string_view severityName(Severity severity) {
 std::string_view remarkName(RemarkCode code) {
   switch (code) {
     case RemarkCode::BadTemplate: return "bad-template";
+    case RemarkCode::UnusableFolder: return "unusable-folder";
     case RemarkCode::BadFolder: return "bad-folder";
     case RemarkCode::EmptyName: return "empty-name";
     case RemarkCode::NameTooLong: return "name-too-long";
@@ -21,6 +22,8 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::NothingSounding: return "nothing-sounding";
     case RemarkCode::MissingMedium: return "missing-medium";
     case RemarkCode::UnreadableMedium: return "unreadable-medium";
+    case RemarkCode::DifferentMedium: return "different-medium";
+    case RemarkCode::FlawedMedium: return "flawed-medium";
     case RemarkCode::ReturnBeyondReach: return "return-beyond-reach";
     case RemarkCode::FeedbackSend: return "feedback-send";
     case RemarkCode::MissingEffect: return "missing-effect";
@@ -36,6 +39,7 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::EmptySpan: return "empty-span";
     case RemarkCode::CrossesStart: return "crosses-start";
     case RemarkCode::StartsAtEnd: return "starts-at-end";
+    case RemarkCode::CutByTail: return "cut-by-tail";
     case RemarkCode::SharedClips: return "shared-clips";
     case RemarkCode::MutedSource: return "muted-source";
     case RemarkCode::HelperSource: return "helper-source";

@@ -16,6 +16,7 @@ std::string_view severityName(Severity severity);  ///< `note`, `warning`, `faul
 /// The closed list of remarks. remarkName() gives the code written in JSON.
 enum class RemarkCode {
   BadTemplate,        ///< fault: the template cannot be understood
+  UnusableFolder,     ///< fault: a link, a file or the system keeps files from being written there
   BadFolder,          ///< fault: the brief's folder is absolute or leaves the session's folder
   EmptyName,          ///< fault: the template gives no file name
   NameTooLong,        ///< fault: a part of the name is over 255 bytes
@@ -23,6 +24,8 @@ enum class RemarkCode {
   NothingSounding,    ///< warning: no clip sounds in this row
   MissingMedium,      ///< fault: a media file is not there
   UnreadableMedium,   ///< fault: a media file is damaged
+  DifferentMedium,    ///< fault: a media file has another length or rate than the session knows
+  FlawedMedium,       ///< warning: a media file's checksum is wrong, or not all of it is read
   ReturnBeyondReach,  ///< warning: a return joins behind the reach and is not in the file
   FeedbackSend,       ///< fault: a send leads back to where it leaves
   MissingEffect,      ///< fault (warning where the brief goes without): an effect or plug-in is not there
@@ -38,6 +41,7 @@ enum class RemarkCode {
   EmptySpan,          ///< fault: a region without length
   CrossesStart,       ///< note: a clip began before the span
   StartsAtEnd,        ///< warning: a clip begins in the last 50 ms and goes on
+  CutByTail,          ///< warning: a clip may finish, and the tail is shorter than it
   SharedClips,        ///< warning: regions of one brief overlap and share clips
   MutedSource,        ///< note: a chosen source or clip set is muted
   HelperSource,       ///< note: a chosen source is a helper, which is in no file

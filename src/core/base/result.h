@@ -22,10 +22,12 @@ enum class ErrorCode {
   UnknownName,       ///< a brief, region or track that the session does not have
   OutsideFolder,     ///< a path that would leave the folder it has to stay in
   Occupied,          ///< something that may not be replaced is there already
+  TooManyFiles,      ///< more files are open than the system lets a program have
   Busy,              ///< another program is at work in the same folder
   DiskFull,          ///< no space left
   NotWritable,       ///< the system refuses to write
   MediumMissing,     ///< a media file is not there
+  MediumChanged,     ///< a media file is not what it was when it was looked at
   MediumUnreadable,  ///< a media file is damaged, or of a kind that cannot be read
   Unsupported,       ///< understood, but not something this version does
   NotFinite,         ///< a stage gave NaN or infinity
@@ -34,6 +36,8 @@ enum class ErrorCode {
 };
 inline constexpr int kErrorCodes = static_cast<int>(ErrorCode::Cancelled) + 1;
 
+/// In JSON: `not-found`. Never empty for a code of the list.
+std::string_view errorName(ErrorCode code);
 /// A short sentence for the code, without the place. Never empty for a code of the list.
 std::string_view errorText(ErrorCode code);
 

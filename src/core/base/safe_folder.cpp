@@ -7,21 +7,21 @@
 #include <unistd.h>
 
 #include <cerrno>
-#include <cstdio>
 #include <limits>
+#include <map>
+#include <mutex>
 
 namespace octaphon {
 namespace {
 
 struct SplitPath {
-  std::string_view folder;
+  std::string folder;
   std::string_view name;
 };
 
 SplitPath split(std::string_view relative) {
-  const std::size_t slash = relative.rfind('/');
-  if (slash == std::string_view::npos) return {{}, relative};
-  return {relative.substr(0, slash), relative.substr(slash + 1)};
+  std::string folder = folderOf(relative);
+  return {folder, relative.substr(folder.empty() ? 0 : folder.size() + 1)};
 }
 
 template <class Visit>
@@ -38,15 +38,19 @@ FileStamp stampOf(const struct stat& info) {
           std::int64_t{info.st_mtim.tv_sec} * 1'000'000'000 + info.st_mtim.tv_nsec};
 }
 
-int renameWithoutReplacing(int folder, const char* from, const char* to) {
-  if (::renameat2(folder, from, folder, to, RENAME_NOREPLACE) == 0) return 0;
-  if (errno != EINVAL && errno != ENOSYS) return -1;
-  // File systems without that: a second name, then the first one away.
-  if (::linkat(folder, from, folder, to, 0) != 0) return -1;
-  return ::unlinkat(folder, from, 0);
+Error folderError(int number, std::string place, ErrorCode otherwise) {
+  if (number == ENOTDIR)
+    return {ErrorCode::Occupied, std::move(place), "a file stands where a folder is needed",
+            "Move the file, or choose another folder"};
+  return systemError(number, std::move(place), otherwise);
 }
 
 }  // namespace
+
+std::string folderOf(std::string_view relative) {
+  const std::size_t slash = relative.rfind('/');
+  return slash == std::string_view::npos ? std::string() : std::string(relative.substr(0, slash));
+}
 
 bool isPlainRelativePath(std::string_view relative) {
   if (relative.find('\0') != std::string_view::npos) return false;
@@ -58,79 +62,65 @@ bool isPlainRelativePath(std::string_view relative) {
   return plain;
 }
 
-PendingFile::PendingFile(std::shared_ptr<FileHandle> folder, FileHandle handle, std::string temporary,
-                         std::string name, std::string place)
-    : folder_(std::move(folder)),
-      handle_(std::move(handle)),
-      temporary_(std::move(temporary)),
-      name_(std::move(name)),
-      place_(std::move(place)) {}
+struct SafeFolder::OpenFolders {
+  std::mutex mutex;
+  std::map<std::string, std::weak_ptr<FileHandle>, std::less<>> byPath;
+};
 
-PendingFile& PendingFile::operator=(PendingFile&& other) noexcept {
-  std::swap(folder_, other.folder_);
-  std::swap(handle_, other.handle_);
-  temporary_.swap(other.temporary_);
-  name_.swap(other.name_);
-  place_.swap(other.place_);
-  return *this;
+SafeFolder::SafeFolder(std::filesystem::path base, std::shared_ptr<FileHandle> handle)
+    : base_(std::move(base)), handle_(std::move(handle)), folders_(std::make_shared<OpenFolders>()) {}
+
+Result<SafeFolder> SafeFolder::open(const FolderPath& folder, bool create) {
+  const std::string place = folder.full().string();
+  std::error_code making;
+  if (create) std::filesystem::create_directories(folder.named, making);
+  const char* named = folder.named.empty() ? "." : folder.named.c_str();
+  auto handle = std::make_shared<FileHandle>(::open(named, O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+  const bool isUnmade = !*handle && errno == ENOENT && making;
+  if (isUnmade) return tl::unexpected(folderError(making.value(), place, ErrorCode::NotWritable));
+  if (!*handle)
+    return tl::unexpected(
+        folderError(errno, place, create ? ErrorCode::NotWritable : ErrorCode::NotReadable));
+  SafeFolder outer(folder.named, std::move(handle));
+  if (folder.below.empty()) return outer;
+  OCTAPHON_ASSIGN(auto inner, outer.descend(folder.below, create));
+  return SafeFolder(folder.full(), std::move(inner));
 }
 
-PendingFile::~PendingFile() {
-  if (folder_ && !temporary_.empty()) ::unlinkat(folder_->get(), temporary_.c_str(), 0);
-}
-
-Result<> PendingFile::sync() {
-  if (::fsync(handle_.get()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return {};
-}
-
-Result<> PendingFile::publish(bool replace) {
-  OCTAPHON_TRY(handle_.close(place_));
-  const int outcome = replace ? ::renameat(folder_->get(), temporary_.c_str(), folder_->get(), name_.c_str())
-                              : renameWithoutReplacing(folder_->get(), temporary_.c_str(), name_.c_str());
-  if (outcome != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  temporary_.clear();
-  return {};
-}
-
-Result<SafeFolder> SafeFolder::open(const std::filesystem::path& base, bool create) {
-  if (create) {
-    std::error_code problem;
-    std::filesystem::create_directories(base, problem);
-    if (problem && !std::filesystem::is_directory(base))
-      return tl::unexpected(systemError(problem.value(), base.string(), ErrorCode::NotWritable));
-  }
-  auto handle = std::make_shared<FileHandle>(::open(base.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
-  if (!*handle) return tl::unexpected(systemError(errno, base.string(), ErrorCode::NotReadable));
-  return SafeFolder(base, std::move(handle));
+/// Opens the folder `name` in another one, making it when `create`.
+static Result<std::shared_ptr<FileHandle>> openInside(int parent, const std::string& name, bool create,
+                                                      const std::string& place) {
+  if (create && ::mkdirat(parent, name.c_str(), 0777) != 0 && errno != EEXIST)
+    return tl::unexpected(folderError(errno, place, ErrorCode::NotWritable));
+  FileHandle next(::openat(parent, name.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW));
+  if (next) return std::make_shared<FileHandle>(std::move(next));
+  const int problem = errno;
+  struct stat info;  // a link to a folder gives ENOTDIR with these flags
+  const bool isLink =
+      ::fstatat(parent, name.c_str(), &info, AT_SYMLINK_NOFOLLOW) == 0 && S_ISLNK(info.st_mode);
+  return tl::unexpected(folderError(isLink ? ELOOP : problem, place, ErrorCode::NotReadable));
 }
 
 Result<std::shared_ptr<FileHandle>> SafeFolder::descend(std::string_view relativeFolder, bool create) const {
-  std::shared_ptr<FileHandle> current = handle_;
-  if (relativeFolder.empty()) return current;
+  if (relativeFolder.empty()) return handle_;
   const std::string place = (base_ / relativeFolder).string();
   if (!isPlainRelativePath(relativeFolder)) return fail(ErrorCode::OutsideFolder, place);
-  int problem = 0;
+  const std::scoped_lock lock(folders_->mutex);
+  if (const auto known = folders_->byPath.find(relativeFolder); known != folders_->byPath.end())
+    if (auto open = known->second.lock()) return open;
+  Result<std::shared_ptr<FileHandle>> current = handle_;
   forEachPart(relativeFolder, [&](std::string_view part) {
-    const std::string name(part);
-    if (create && ::mkdirat(current->get(), name.c_str(), 0777) != 0 && errno != EEXIST) {
-      problem = errno;
-      return false;
-    }
-    FileHandle next(::openat(current->get(), name.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW));
-    if (!next) {
-      // A link to a folder gives ENOTDIR with these flags.
-      struct stat info;
-      const bool isLink =
-          ::fstatat(current->get(), name.c_str(), &info, AT_SYMLINK_NOFOLLOW) == 0 && S_ISLNK(info.st_mode);
-      problem = isLink ? ELOOP : errno;
-      return false;
-    }
-    current = std::make_shared<FileHandle>(std::move(next));
-    return true;
+    current = openInside((*current)->get(), std::string(part), create, place);
+    return current.has_value();
   });
-  if (problem != 0) return tl::unexpected(systemError(problem, place, ErrorCode::NotWritable));
+  if (current) folders_->byPath.insert_or_assign(std::string(relativeFolder), *current);
   return current;
+}
+
+std::optional<Error> SafeFolder::problemOf(std::string_view relativeFolder) const {
+  const auto folder = descend(relativeFolder, false);
+  if (folder || folder.error().code == ErrorCode::NotFound) return std::nullopt;
+  return folder.error();
 }
 
 Result<PendingFile> SafeFolder::create(std::string_view relative) const {
@@ -138,11 +128,7 @@ Result<PendingFile> SafeFolder::create(std::string_view relative) const {
   if (!isPlainRelativePath(relative)) return fail(ErrorCode::OutsideFolder, place);
   const auto [folder, name] = split(relative);
   OCTAPHON_ASSIGN(std::shared_ptr<FileHandle> directory, descend(folder, true));
-  std::string temporary = temporaryName();
-  FileHandle handle(::openat(directory->get(), temporary.c_str(),
-                             O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0666));
-  if (!handle) return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
-  return PendingFile(std::move(directory), std::move(handle), std::move(temporary), std::string(name), place);
+  return PendingFile::create(std::move(directory), std::string(name), place);
 }
 
 Result<FileHandle> SafeFolder::openFile(std::string_view relative) const {
@@ -168,13 +154,14 @@ Result<FileHandle> SafeFolder::openForAppend(std::string_view relative) const {
   return handle;
 }
 
-std::vector<SafeFolder::Entry> SafeFolder::list(std::string_view relativeFolder) const {
+Result<std::vector<SafeFolder::Entry>> SafeFolder::list(std::string_view relativeFolder) const {
   const auto directory = descend(relativeFolder, false);
-  if (!directory) return {};
+  if (!directory) return tl::unexpected(directory.error());
   // A descriptor of its own: reading moves the position of the one that is shared.
   const int own = ::openat((*directory)->get(), ".", O_RDONLY | O_DIRECTORY | O_CLOEXEC);
   DIR* stream = own >= 0 ? ::fdopendir(own) : nullptr;
-  if (stream == nullptr) return {};
+  if (stream == nullptr)
+    return tl::unexpected(systemError(errno, (base_ / relativeFolder).string(), ErrorCode::NotReadable));
   std::vector<Entry> entries;
   while (const dirent* found = ::readdir(stream)) {
     const std::string_view name = found->d_name;
@@ -189,15 +176,17 @@ std::vector<SafeFolder::Entry> SafeFolder::list(std::string_view relativeFolder)
 
 void SafeFolder::removeTemporaries(std::string_view relativeFolder) const {
   const auto directory = descend(relativeFolder, false);
-  if (!directory) return;
-  for (const Entry& entry : list(relativeFolder))
-    if (entry.isFile && isTemporaryName(entry.name)) ::unlinkat((*directory)->get(), entry.name.c_str(), 0);
+  if (directory) removeAbandonedIn((*directory)->get());
 }
 
-std::uint64_t SafeFolder::freeSpace() const {
-  struct statvfs info;
-  if (::fstatvfs(handle_->get(), &info) != 0) return std::numeric_limits<std::uint64_t>::max();
-  return static_cast<std::uint64_t>(info.f_bavail) * info.f_frsize;
+SafeFolder::Space SafeFolder::space() const {
+  Space space{0, std::numeric_limits<std::uint64_t>::max()};
+  struct stat info;
+  if (::fstat(handle_->get(), &info) == 0) space.device = info.st_dev;
+  struct statvfs system;
+  if (::fstatvfs(handle_->get(), &system) == 0)
+    space.free = static_cast<std::uint64_t>(system.f_bavail) * system.f_frsize;
+  return space;
 }
 
 }  // namespace octaphon

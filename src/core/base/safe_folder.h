@@ -4,11 +4,13 @@
 
 #include <filesystem>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/files.h"
+#include "base/pending_file.h"
 #include "base/result.h"
 
 namespace octaphon {
@@ -17,41 +19,30 @@ namespace octaphon {
 /// NUL.
 bool isPlainRelativePath(std::string_view relative);
 
-/// A new file under a temporary name. Unless published, it is removed when the object goes.
-class PendingFile {
- public:
-  PendingFile(std::shared_ptr<FileHandle> folder, FileHandle handle, std::string temporary, std::string name,
-              std::string place);
-  ~PendingFile();
-  PendingFile(PendingFile&&) noexcept = default;
-  PendingFile& operator=(PendingFile&& other) noexcept;
+/// All but the last part of a relative path; empty where it has one only.
+std::string folderOf(std::string_view relative);
 
-  int fd() const { return handle_.get(); }
-  const std::string& place() const { return place_; }  ///< the path it will have, for messages
-  const std::shared_ptr<FileHandle>& folder() const { return folder_; }
-
-  Result<> sync();  ///< contents to the disk
-  /// Closes and gives the file its name. Without `replace`, a file that is there by now is left alone:
-  /// Occupied.
-  Result<> publish(bool replace);
-
- private:
-  std::shared_ptr<FileHandle> folder_;
-  FileHandle handle_;
-  std::string temporary_;  // empty once published
-  std::string name_;
-  std::string place_;
+/// Where a folder is, and how far links may lead there.
+struct FolderPath {
+  std::filesystem::path named;  ///< by the user: links are followed
+  std::string below = {};       ///< on from there, never through a link; `/` between parts, may be empty
+  std::filesystem::path full() const { return below.empty() ? named : named / below; }
+  auto operator<=>(const FolderPath&) const = default;
 };
 
+/// Thread-safe.
 class SafeFolder {
  public:
-  /// Opens the base folder, making it and its parents when `create`. Links in the base path itself are
-  /// followed.
-  static Result<SafeFolder> open(const std::filesystem::path& base, bool create);
+  /// Opens a folder, making it and its parents when `create`. NotFound where it is not there, OutsideFolder
+  /// where a link is in the way.
+  static Result<SafeFolder> open(const FolderPath& folder, bool create);
+  static Result<SafeFolder> open(const std::filesystem::path& folder, bool create) {
+    return open(FolderPath{folder}, create);
+  }
 
   const std::filesystem::path& path() const { return base_; }
 
-  /// A new file for `relative` (`/` between parts), with the folders it needs. Thread-safe.
+  /// A new file for `relative` (`/` between parts), with the folders it needs.
   Result<PendingFile> create(std::string_view relative) const;
 
   /// Opens a file below the base for reading, following no link.
@@ -66,21 +57,28 @@ class SafeFolder {
     bool isFile;  ///< a regular file; false for folders, links, pipes …
     FileStamp stamp;
   };
-  std::vector<Entry> list(std::string_view relativeFolder) const;
+  Result<std::vector<Entry>> list(std::string_view relativeFolder) const;
 
-  /// Removes temporary files that a run which ended badly left in a folder.
+  /// What keeps files of a folder below the base from being written; nothing where it is only not there yet.
+  std::optional<Error> problemOf(std::string_view relativeFolder) const;
+
+  /// Removes temporary files that a program which ended badly left in a folder.
   void removeTemporaries(std::string_view relativeFolder) const;
 
-  /// Bytes that can still be written; the largest number where the system does not say.
-  std::uint64_t freeSpace() const;
+  struct Space {
+    std::uint64_t device = 0;  ///< which file system
+    std::uint64_t free = 0;    ///< bytes; the largest number where the system does not say
+  };
+  Space space() const;
 
  private:
-  SafeFolder(std::filesystem::path base, std::shared_ptr<FileHandle> handle)
-      : base_(std::move(base)), handle_(std::move(handle)) {}
+  struct OpenFolders;
+  SafeFolder(std::filesystem::path base, std::shared_ptr<FileHandle> handle);
   Result<std::shared_ptr<FileHandle>> descend(std::string_view relativeFolder, bool create) const;
 
   std::filesystem::path base_;
   std::shared_ptr<FileHandle> handle_;
+  std::shared_ptr<OpenFolders> folders_;  // below it, as long as someone uses them
 };
 
 }  // namespace octaphon

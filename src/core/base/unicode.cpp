@@ -57,6 +57,14 @@ bool belongsToWord(UChar32 c) {
   return u_isalnum(c) || (mask & U_GC_M_MASK) != 0;
 }
 
+/// What moves or hides other text; also what is no character (below 0).
+bool isControl(UChar32 c) {
+  if (c < 0) return true;
+  const auto kind = u_charType(c);
+  return kind == U_CONTROL_CHAR || kind == U_LINE_SEPARATOR || kind == U_PARAGRAPH_SEPARATOR ||
+         u_hasBinaryProperty(c, UCHAR_BIDI_CONTROL) != 0;
+}
+
 bool isApostrophe(UChar32 c) { return c == '\'' || c == 0x2019; }
 
 /// Collators are not cheap to make and not shared between threads.
@@ -156,12 +164,23 @@ std::vector<std::string> wordsOf(std::string_view text) {
   return words;
 }
 
-std::string printable(std::string_view text, std::size_t longest) {
+std::string withoutControls(std::string_view text, std::string_view instead) {
+  if (isAscii(text) && std::none_of(text.begin(), text.end(), [](char c) { return c < 0x20 || c == 0x7F; }))
+    return std::string(text);
   std::string result;
-  for (const char c : text) {
-    const auto byte = static_cast<unsigned char>(c);
-    result += byte < 0x20 || byte == 0x7F ? ' ' : c;
+  const auto length = static_cast<int32_t>(text.size());
+  for (int32_t i = 0; i < length;) {
+    const int32_t begin = i;
+    UChar32 c;
+    U8_NEXT(text.data(), i, length, c);
+    const auto own = text.substr(static_cast<std::size_t>(begin), static_cast<std::size_t>(i - begin));
+    result += isControl(c) ? instead : own;
   }
+  return result;
+}
+
+std::string printable(std::string_view text, std::size_t longest) {
+  std::string result = withoutControls(text, " ");
   if (result.size() <= longest) return result;
   std::size_t cut = longest;
   while (cut > 0 && (static_cast<unsigned char>(result[cut]) & 0xC0) == 0x80) --cut;

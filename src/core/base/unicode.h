@@ -32,7 +32,11 @@ std::string decodedText(std::string_view bytes);
 /// Runs of letters and digits. A small letter before a large one ends a word; apostrophes end none.
 std::vector<std::string> wordsOf(std::string_view text);
 
-/// The same without control characters; for one-line messages about hostile names, at most `longest` bytes.
+/// The same with `instead` for each control character (C0 and C1), separator of lines or paragraphs, control
+/// of the writing direction, and byte that is not UTF-8.
+std::string withoutControls(std::string_view text, std::string_view instead);
+
+/// For one-line messages about hostile names: without such characters, at most `longest` bytes.
 std::string printable(std::string_view text, std::size_t longest = 120);
 
 /// `1 file`, `3 files`

@@ -4,6 +4,7 @@
 
 #include "edit/ids.h"
 #include "naming/file_name.h"
+#include "routing/set_extent.h"
 
 namespace octaphon {
 namespace {
@@ -90,14 +91,11 @@ EditCount deleteClipSets(Session& session, const Ids& ids) {
 }
 
 std::optional<TimeSpan> extentOf(const Session& session, const ClipSet& set) {
-  if (set.span) return set.span;
-  Frame start = kMaxFrame;
-  Frame end = -1;
-  for (const ClipPlace place : placesOf(session, {set.clips.begin(), set.clips.end()})) {
-    start = std::min(start, clipAt(session, place).start);
-    end = std::max(end, clipAt(session, place).end());
-  }
-  return end < 0 ? std::nullopt : std::optional(TimeSpan{start, end - start});
+  const TrackTree tree(session);
+  SetExtent extent(tree);
+  for (const ClipPlace place : placesOf(session, {set.clips.begin(), set.clips.end()}))
+    extent.add(Strip(place.track), clipAt(session, place));
+  return extent.of(set);
 }
 
 }  // namespace octaphon

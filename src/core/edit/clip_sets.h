@@ -19,7 +19,7 @@ EditCount setSpanOfClipSet(Session& session, const std::string& set, std::option
 std::vector<std::string> splitUpClipSet(Session& session, const std::string& set, Frame gap);
 EditCount deleteClipSets(Session& session, const Ids& ids);
 
-/// From its first to its last clip that is there, or as set by hand.
+/// By the rule of SetExtent.
 std::optional<TimeSpan> extentOf(const Session& session, const ClipSet& set);
 
 }  // namespace octaphon

@@ -10,6 +10,7 @@
 #include "base/interval_index.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
+#include "edit/media.h"
 #include "edit/rename.h"
 #include "edit/tracks.h"
 #include "naming/file_name.h"
@@ -56,9 +57,10 @@ class Checker {
     if (facts_ == nullptr) return;
     for (const Medium& medium : session_.media) {
       const MediumFact* fact = facts_->find(medium.id);
-      if (fact != nullptr && fact->state != MediumFact::State::Ready)
-        add(FindingKind::MissingMedium, Severity::Fault, PlaceKind::Medium, medium.id, fact->problem,
-            "Find it…");
+      if (fact == nullptr || fact->state == MediumFact::State::Ready) continue;
+      const bool isThere = fact->state == MediumFact::State::Different;
+      add(isThere ? FindingKind::DifferentMedium : FindingKind::MissingMedium, Severity::Fault,
+          PlaceKind::Medium, medium.id, fact->problem, isThere ? "Take it as it is" : "Find it…");
     }
   }
 
@@ -246,6 +248,7 @@ std::string_view findingTitle(FindingKind kind) {
     case FindingKind::OutsideRegions: return "Clips outside all regions";
     case FindingKind::OutsideGroup: return "Clips outside the region's group";
     case FindingKind::MonoOnWide: return "Mono on wide tracks";
+    case FindingKind::DifferentMedium: return "Media that are not what they were";
     case FindingKind::MissingMedium: return "Missing media";
   }
   return {};
@@ -255,8 +258,12 @@ std::vector<Finding> checkSession(const Session& session, const MediaFacts* fact
   return Checker(session, facts).check();
 }
 
-bool cure(Session& session, const Finding& finding) {
+bool cure(Session& session, const Finding& finding, const MediaFacts* facts) {
   switch (finding.kind) {
+    case FindingKind::DifferentMedium: {
+      const MediumFact* fact = facts == nullptr ? nullptr : facts->find(finding.place);
+      return fact != nullptr && takeAsItIs(session, finding.place, *fact);
+    }
     case FindingKind::DefaultName:
       return finding.placeKind != PlaceKind::Track &&
              nameFromTracks(session, finding, RenameStep::FromHierarchy);

@@ -11,14 +11,15 @@
 namespace octaphon {
 
 enum class FindingKind {
-  DefaultName,     ///< a name is empty, or the one the program gave
-  DuplicateName,   ///< regions or clip sets of one name
-  SilentSource,    ///< a track without clips, a group without any below it, an unfed return
-  EmptyRegion,     ///< no clip sounds in a region
-  OutsideRegions,  ///< clips that lie in no region and no clip set
-  OutsideGroup,    ///< clips in a region whose path names another group
-  MonoOnWide,      ///< only mono files on a stereo or wider track
-  MissingMedium,   ///< a file is not there or cannot be read
+  DefaultName,      ///< a name is empty, or the one the program gave
+  DuplicateName,    ///< regions or clip sets of one name
+  SilentSource,     ///< a track without clips, a group without any below it, an unfed return
+  EmptyRegion,      ///< no clip sounds in a region
+  OutsideRegions,   ///< clips that lie in no region and no clip set
+  OutsideGroup,     ///< clips in a region whose path names another group
+  MonoOnWide,       ///< only mono files on a stereo or wider track
+  DifferentMedium,  ///< a file is of another length or rate than the session knows
+  MissingMedium,    ///< a file is not there or cannot be read
 };
 inline constexpr int kFindingKinds = static_cast<int>(FindingKind::MissingMedium) + 1;
 std::string_view findingTitle(FindingKind kind);  ///< `Missing media`
@@ -39,7 +40,7 @@ struct Finding {
 /// media.
 std::vector<Finding> checkSession(const Session& session, const MediaFacts* facts);
 
-/// Does what the cure says; false where there is nothing to do here.
-bool cure(Session& session, const Finding& finding);
+/// Does what the cure says; false where there is nothing to do here. `facts` may be null.
+bool cure(Session& session, const Finding& finding, const MediaFacts* facts);
 
 }  // namespace octaphon

@@ -208,7 +208,8 @@ void renewIds(Track& track, IdMaker& maker) {
   }
   for (Send& send : track.sends) {
     const std::string fresh = maker.next("send");
-    retarget("send:" + send.id, "send:" + fresh);
+    for (Automation& curve : track.automation)
+      if (curve.target == "send:" + send.id) curve.target = "send:" + fresh;
     send.id = fresh;
   }
   for (Clip& clip : track.clips) renewIds(clip, maker);

@@ -11,6 +11,7 @@
 #include "edit/tracks.h"
 #include "exchange/midi_file.h"
 #include "exchange/wav_marks.h"
+#include "media/flaw.h"
 #include "media/sound_file.h"
 
 namespace octaphon {
@@ -32,14 +33,21 @@ bool pathLess(const fs::path& a, const fs::path& b) {
   return left == a.end() && right != b.end();
 }
 
+/// As it is where the working directory is gone.
+fs::path absoluteOf(const fs::path& path) {
+  std::error_code error;
+  fs::path full = fs::absolute(path, error);
+  return error ? path : full;
+}
+
 fs::path resolved(const fs::path& path) {
   std::error_code error;
-  fs::path full = fs::weakly_canonical(fs::absolute(path, error), error);
-  return error ? fs::absolute(path) : full;
+  fs::path full = fs::weakly_canonical(absoluteOf(path), error);
+  return error ? absoluteOf(path) : full;
 }
 
 /// The folder it is in without links; a file that is a link itself stays what it is called.
-fs::path placed(const fs::path& file) { return resolved(fs::absolute(file).parent_path()) / file.filename(); }
+fs::path placed(const fs::path& file) { return resolved(absoluteOf(file).parent_path()) / file.filename(); }
 
 std::vector<fs::path> audioInputs(const std::vector<fs::path>& inputs) {
   std::vector<fs::path> files;
@@ -107,8 +115,14 @@ class BringerIn {
   Result<Incoming> openOne(const fs::path& file) {
     if (!isValidUtf8(file.string()))
       return fail(ErrorCode::BadValue, printable(file.string()), "its name is not UTF-8", "Rename the file");
+    OCTAPHON_ASSIGN(const FileHandle handle, openRegular(file));
+    OCTAPHON_ASSIGN(const MediumFlaw flaw, findFlaw(handle.get(), file.string()));
+    if (isLoss(flaw))
+      return fail(ErrorCode::MediumUnreadable, file.string(), flawText(flaw),
+                  "Take a file that is whole, or make a WAV file of what is left of it");
     OCTAPHON_ASSIGN(const SoundFile sound, SoundFile::open(file));
     Incoming incoming{file, sound.info(), {}};
+    if (flaw != MediumFlaw::None) note(file, flawText(flaw), Severity::Warning);
     if (incoming.info.frames <= 0)
       return fail(ErrorCode::MediumUnreadable, file.string(), "there is no sound in it", "Leave it out");
     // Marks are worth having; a file without whole ones still plays.

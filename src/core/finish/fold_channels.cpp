@@ -5,7 +5,7 @@
 namespace octaphon {
 
 FoldChannels::FoldChannels(int from, int to, Stage& next)
-    : from_(from), to_(to), matrix_(mixMatrix(from, to, 1, 0)), next_(next) {}
+    : from_(from), to_(to), matrix_(foldMatrix(from, to)), next_(next) {}
 
 Result<> FoldChannels::take(const SoundBlock& block) {
   if (block.isSilent()) return next_.take(block);
@@ -17,19 +17,10 @@ Result<> FoldChannels::take(const SoundBlock& block) {
   folded_.resize(static_cast<std::size_t>(to_ * block.frames));
   for (int c = 0; c < to_; ++c) {
     float* const folded = folded_.data() + c * block.frames;
-    fold(block, c, folded);
+    foldChannel(matrix_, block.channels, c, block.frames, folded);
     out[c] = folded;
   }
   return next_.take({out, block.frames});
-}
-
-void FoldChannels::fold(const SoundBlock& block, int channel, float* out) const {
-  const auto& gains = matrix_.gain[static_cast<std::size_t>(channel)];
-  for (Frame i = 0; i < block.frames; ++i) {
-    double sum = 0;
-    for (int c = 0; c < from_; ++c) sum += gains[static_cast<std::size_t>(c)] * block.channels[c][i];
-    out[i] = static_cast<float>(sum);
-  }
 }
 
 }  // namespace octaphon

@@ -19,8 +19,6 @@ class FoldChannels : public Stage {
   bool wantsMore() const override { return next_.wantsMore(); }
 
  private:
-  void fold(const SoundBlock& block, int channel, float* out) const;
-
   int from_, to_;
   MixMatrix matrix_;
   std::vector<float> folded_;  // planar

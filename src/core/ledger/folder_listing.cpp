@@ -3,15 +3,10 @@
 namespace octaphon {
 namespace {
 
-std::string folderOf(const std::string& file) {
-  const std::size_t slash = file.rfind('/');
-  return slash == std::string::npos ? std::string() : file.substr(0, slash);
-}
-
 FoundFile judge(const SafeFolder& folder, const std::string& file, const SafeFolder::Entry& entry,
-                const std::vector<ReceiptLine>& lines) {
+                const std::vector<ReceiptLine>& lines, bool thorough) {
   if (!entry.isFile || lines.empty()) return {};
-  for (auto line = lines.rbegin(); line != lines.rend(); ++line)
+  for (auto line = lines.rbegin(); !thorough && line != lines.rend(); ++line)
     if (line->stamp == entry.stamp) return {FileVerdict::Ours, *line};
   const auto handle = folder.openFile(file);
   for (auto line = lines.rbegin(); handle && line != lines.rend(); ++line) {
@@ -23,19 +18,34 @@ FoundFile judge(const SafeFolder& folder, const std::string& file, const SafeFol
 
 }  // namespace
 
-FolderFacts lookAtFolder(const std::filesystem::path& base, const std::set<std::string>& files) {
+const Error* FolderFacts::problemOf(const std::string& file) const {
+  for (const std::string& folder : {std::string(), folderOf(file)})
+    if (const auto found = problems.find(folder); found != problems.end()) return &found->second;
+  return nullptr;
+}
+
+FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& files, bool thorough) {
   FolderFacts facts;
   const auto folder = SafeFolder::open(base, false);
-  if (!folder) return facts;
+  if (!folder) {
+    if (folder.error().code != ErrorCode::NotFound) facts.problems.emplace("", folder.error());
+    return facts;
+  }
   const Receipt receipt = Receipt::load(*folder);
   facts.damagedLines = receipt.damagedLines();
   std::set<std::string> folders;
   for (const std::string& file : files) folders.insert(folderOf(file));
   for (const std::string& below : folders) {
+    const auto entries = folder->list(below);
+    if (!entries) {
+      if (entries.error().code != ErrorCode::NotFound) facts.problems.emplace(below, entries.error());
+      continue;
+    }
     const std::string head = below.empty() ? "" : below + "/";
-    for (const SafeFolder::Entry& entry : folder->list(below)) {
+    for (const SafeFolder::Entry& entry : *entries) {
       const std::string file = head + entry.name;
-      if (files.contains(file)) facts.files[file] = judge(*folder, file, entry, receipt.linesOf(file));
+      if (files.contains(file))
+        facts.files[file] = judge(*folder, file, entry, receipt.linesOf(file), thorough);
     }
   }
   return facts;

@@ -1,6 +1,7 @@
 // What stands in the folders a delivery goes to, as a value.
 #pragma once
 
+#include <map>
 #include <set>
 #include <string>
 #include <unordered_map>
@@ -26,9 +27,15 @@ struct FoundFile {
 struct FolderFacts {
   std::unordered_map<std::string, FoundFile> files;
   std::size_t damagedLines = 0;  ///< of the receipt
+  /// What keeps files of a folder from being written, by its path relative to the base; "" is the base.
+  std::map<std::string, Error> problems;
+
+  /// Of the folder that a file would lie in.
+  const Error* problemOf(const std::string& file) const;
 };
 
-/// Nothing is there when the base folder is not.
-FolderFacts lookAtFolder(const std::filesystem::path& base, const std::set<std::string>& files);
+/// Nothing is there when the base folder is not. `thorough` reads every file of ours: bits may change while
+/// size and time stay.
+FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& files, bool thorough = false);
 
 }  // namespace octaphon

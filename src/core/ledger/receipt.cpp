@@ -1,10 +1,6 @@
 #include "ledger/receipt.h"
 
-#include <sys/file.h>
-#include <unistd.h>
-
 #include <algorithm>
-#include <cerrno>
 
 #include <nlohmann/json.hpp>
 
@@ -13,17 +9,16 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
 constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
 constexpr std::string_view kFileKind = "file";
-const std::string kHeadLine = R"({"format":"octaphon-receipt","version":"1.1"})"
-                              "\n";
 
 std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-std::string asLine(const ReceiptLine& line) {
+}  // namespace
+
+std::string Receipt::asText(const ReceiptLine& line) {
   Json json{{"kind", kFileKind},
             {"key", line.key},
             {"file", line.file},
@@ -38,6 +33,8 @@ std::string asLine(const ReceiptLine& line) {
   if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
   return dumped(json);
 }
+
+namespace {
 
 template <class T>
 T valueOf(const Json& json, const char* key) {
@@ -94,8 +91,20 @@ Json parseShallow(std::string_view text) {
 }  // namespace
 
 Receipt Receipt::load(const SafeFolder& folder) {
-  const auto text = readFile(folder.path() / kReceiptName, kMaxReceiptBytes);
-  return text ? parse(*text) : Receipt();
+  const auto file = folder.openFile(kReceiptName);
+  auto receipt = file ? read(file->get(), folder.path().string()) : Result<Receipt>();
+  return receipt ? std::move(*receipt) : Receipt();
+}
+
+Result<Receipt> Receipt::read(int fd, const std::string& place) {
+  OCTAPHON_ASSIGN(const std::string text, readAll(fd, kMaxReceiptBytes, place));
+  return parse(text);
+}
+
+const std::string& Receipt::head() {
+  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.1"})"
+                                   "\n";
+  return kHead;
 }
 
 Receipt Receipt::parse(std::string_view text) {
@@ -137,11 +146,11 @@ std::string Receipt::compacted() const {
   for (const auto& [file, lines] : byFile_) files.push_back(&lines);
   std::sort(files.begin(), files.end(),
             [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
-  std::string text = kHeadLine;
+  std::string text = head();
   for (const std::string& line : others_) text += line + "\n";
   for (const auto* lines : files)
     for (std::size_t i = lines->size() - std::min(lines->size(), kLinesOfAFile); i < lines->size(); ++i)
-      text += asLine((*lines)[i]);
+      text += asText((*lines)[i]);
   return text;
 }
 
@@ -149,38 +158,6 @@ const std::vector<ReceiptLine>& Receipt::linesOf(const std::string& file) const 
   static const std::vector<ReceiptLine> kNone;
   const auto found = byFile_.find(file);
   return found == byFile_.end() ? kNone : found->second;
-}
-
-Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder) {
-  OCTAPHON_ASSIGN(FileHandle handle, folder.openForAppend(kReceiptName));
-  const std::string place = (folder.path() / kReceiptName).string();
-  if (::flock(handle.get(), LOCK_EX | LOCK_NB) != 0)
-    return fail(ErrorCode::Busy, place, "another run is writing into this folder",
-                "Wait for it to end, or choose another folder");
-  const auto stamp = stampOf(handle.get());
-  if (stamp && stamp->size == 0) OCTAPHON_TRY(writeAll(handle.get(), kHeadLine, place));
-  // A line cut off by a crash must not swallow the next one.
-  char last = '\n';
-  if (stamp && stamp->size > 0 && ::pread(handle.get(), &last, 1, static_cast<off_t>(stamp->size) - 1) == 1 &&
-      last != '\n')
-    OCTAPHON_TRY(writeAll(handle.get(), "\n", place));
-  return ReceiptJournal(std::move(handle), place);
-}
-
-Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync) {
-  std::string text;
-  for (const ReceiptLine& line : lines) text += asLine(line);
-  OCTAPHON_TRY(writeAll(handle_.get(), text, place_));
-  if (sync && ::fdatasync(handle_.get()) != 0)
-    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return {};
-}
-
-Result<> ReceiptJournal::compact(const SafeFolder& folder) {
-  const Receipt receipt = Receipt::load(folder);
-  // Damaged lines may still be of use to someone.
-  if (receipt.damagedLines() > 0 || !receipt.paysToCompact()) return {};
-  return replaceFile(place_, receipt.compacted());
 }
 
 }  // namespace octaphon

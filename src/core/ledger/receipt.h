@@ -19,6 +19,7 @@
 namespace octaphon {
 
 inline constexpr std::string_view kReceiptName = "octaphon-receipt.jsonl";
+inline constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
 
 struct ReceiptLine {
   std::string key;               ///< of the row
@@ -34,6 +35,7 @@ class Receipt {
  public:
   /// An empty one where the folder has none. Lines that cannot be read are counted and left aside.
   static Receipt load(const SafeFolder& folder);
+  static Result<Receipt> read(int fd, const std::string& place);
   static Receipt parse(std::string_view text);
 
   /// All lines about a file of ours, oldest first; empty when the file is not ours.
@@ -42,6 +44,10 @@ class Receipt {
   std::size_t damagedLines() const { return damaged_; }
   /// Lines of kinds that this version does not know, as they are.
   const std::vector<std::string>& otherLines() const { return others_; }
+
+  /// First line of a receipt.
+  static const std::string& head();
+  static std::string asText(const ReceiptLine& line);
 
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
@@ -57,25 +63,6 @@ class Receipt {
   std::vector<std::string> others_;
   std::size_t lines_ = 0;
   std::size_t damaged_ = 0;
-};
-
-/// Appends to a folder's receipt. While it lives no other program can write one there. For one thread at a
-/// time: the publisher's, while files are made.
-class ReceiptJournal {
- public:
-  /// Busy where another run is writing into this folder.
-  static Result<ReceiptJournal> open(const SafeFolder& folder);
-
-  /// On the disk when it returns, if `sync`.
-  Result<> append(const std::vector<ReceiptLine>& lines, bool sync);
-  /// Writes the receipt anew where that pays and all of it could be read.
-  Result<> compact(const SafeFolder& folder);
-
- private:
-  explicit ReceiptJournal(FileHandle handle, std::string place)
-      : handle_(std::move(handle)), place_(std::move(place)) {}
-  FileHandle handle_;
-  std::string place_;
 };
 
 }  // namespace octaphon

@@ -5,18 +5,34 @@
 // $OCTAPHON_CACHE_MB megabytes; what was used longest ago goes first. Thread-safe.
 #pragma once
 
+#include <array>
 #include <atomic>
 #include <filesystem>
 #include <map>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <string>
 
 #include "base/files.h"
 #include "base/hash.h"
 #include "base/result.h"
+#include "media/flaw.h"
 
 namespace octaphon {
+
+/// What is in a file.
+struct MediumContent {
+  Digest digest;  ///< of all bytes
+  MediumFlaw flaw = MediumFlaw::None;
+  FileIdentity identity;  ///< of the file when it was read
+};
+
+/// A copy in the cache, and what it was when its checksum was right.
+struct ConvertedFile {
+  std::filesystem::path file;
+  FileIdentity identity;
+};
 
 class MediaCache {
  public:
@@ -29,19 +45,19 @@ class MediaCache {
   const std::filesystem::path& folder() const { return folder_; }
   std::uint64_t limit() const { return maxBytes_; }
 
-  /// Hash of a file's bytes, from memory where the file has not changed since.
-  Result<Digest> contentOf(const std::filesystem::path& file);
+  /// What is in a file, from memory where it has not changed since. MediumChanged where it changes meanwhile.
+  Result<MediumContent> contentOf(const std::filesystem::path& file);
 
-  /// The medium as float at `rate`, decoded from its start and converted with SOXR_VHQ when needed; made when
-  /// it is not there. Gives the file to read. Its length is atRate(frames, its rate, rate).
-  Result<std::filesystem::path> converted(const std::filesystem::path& file, const Digest& content, int rate,
-                                          const std::atomic<bool>* cancel = nullptr);
+  /// The medium as float at `rate`, as convertMedium() makes it; made when it is not there, or not as it was
+  /// made. MediumChanged where the file is not what `identity` says.
+  Result<ConvertedFile> converted(const std::filesystem::path& file, const FileIdentity& identity,
+                                  const Digest& content, int rate, const std::atomic<bool>* cancel = nullptr);
 
   /// Path of a small file of another kind; the folder is made.
   std::filesystem::path pathFor(const Digest& content, const std::string& ending) const;
 
-  /// Writes the hashes that were found; also done at destruction.
-  void saveHashes();
+  /// Writes down what was found about files; also done at destruction.
+  void saveContents();
   std::uint64_t size() const;
   /// Deletes the files used longest ago until the rest takes `bytes` at most.
   void shrinkTo(std::uint64_t bytes);
@@ -49,13 +65,15 @@ class MediaCache {
   std::uint64_t clear();
 
  private:
-  void loadHashes();
+  void loadContents();
+  std::optional<ConvertedFile> wholeCopy(const std::filesystem::path& copy);
 
   std::filesystem::path folder_;
   std::uint64_t maxBytes_;
   std::mutex mutex_;
-  std::map<std::string, Digest> hashes_;  // by device, inode, size and time
-  bool hashesChanged_ = false;
+  std::map<FileIdentity, MediumContent> contents_;
+  bool contentsChanged_ = false;
+  std::array<std::mutex, 16> converting_;  // by content: one copy is made once
 };
 
 }  // namespace octaphon

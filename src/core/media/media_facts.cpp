@@ -5,30 +5,45 @@
 namespace octaphon {
 namespace {
 
+std::string lengthText(Frame frames, int rate) {
+  const std::string length = std::to_string(frames) + " frames";
+  return rate == 0 ? length : length + " at " + std::to_string(rate) + " Hz";
+}
+
 MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cache) {
   MediumFact fact;
   fact.file = session.folder() / medium.file;
-  const auto sound = SoundFile::open(fact.file);
-  if (!sound) {
-    const Error& error = sound.error();
-    fact.state =
-        error.code == ErrorCode::MediumMissing ? MediumFact::State::Missing : MediumFact::State::Unreadable;
-    fact.problem =
-        medium.file + ": " + (error.text.empty() ? std::string(errorText(error.code)) : error.text);
+  const auto without = [&](MediumFact::State state, const std::string& why) {
+    fact.state = state;
+    fact.problem = medium.file + ": " + why;
     return fact;
-  }
+  };
+  // Its content first: what is cut off is not worth opening.
   const auto content = cache.contentOf(fact.file);
-  if (!content) {
-    fact.state = MediumFact::State::Unreadable;
-    fact.problem = content.error().describe();
-    return fact;
+  if (content && isLoss(content->flaw))
+    return without(MediumFact::State::Unreadable, flawText(content->flaw));
+  const auto sound = SoundFile::open(fact.file);
+  if (!content || !sound) {
+    const Error& error = !sound ? sound.error() : content.error();
+    const bool isMissing = error.code == ErrorCode::MediumMissing || error.code == ErrorCode::NotFound;
+    return without(isMissing ? MediumFact::State::Missing : MediumFact::State::Unreadable,
+                   error.text.empty() ? std::string(errorText(error.code)) : error.text);
   }
+  if (sound->identity() != content->identity)
+    return without(MediumFact::State::Unreadable, "it changes while it is read");
   fact.state = MediumFact::State::Ready;
+  fact.flaw = content->flaw;
+  fact.identity = content->identity;
   fact.info = sound->info();
-  fact.content = *content;
+  fact.content = content->digest;
   fact.needsCache = fact.info.rate != session.rate || fact.info.isLossy;
   fact.frames = atRate(fact.info.frames, fact.info.rate, session.rate);
-  return fact;
+  const bool hasLength = medium.frames == 0 || fact.info.isEstimated || fact.info.frames == medium.frames;
+  const bool hasRate = medium.rate == 0 || fact.info.rate == medium.rate;
+  if (hasLength && hasRate) return fact;
+  return without(MediumFact::State::Different, "it has " + lengthText(fact.info.frames, fact.info.rate) +
+                                                   ", the session knows one of " +
+                                                   lengthText(medium.frames, medium.rate));
 }
 
 }  // namespace
@@ -42,7 +57,7 @@ std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache
   });
   auto result = std::make_shared<MediaFacts>();
   for (std::size_t i = 0; i < facts.size(); ++i) result->set(session.media[i].id, std::move(facts[i]));
-  cache.saveHashes();
+  cache.saveContents();
   return result;
 }
 

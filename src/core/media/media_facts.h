@@ -16,14 +16,21 @@
 namespace octaphon {
 
 struct MediumFact {
-  enum class State { Ready, Missing, Unreadable };
+  enum class State {
+    Ready,
+    Missing,
+    Unreadable,
+    Different,  ///< readable, and of another length or rate than the session remembers
+  };
   State state = State::Missing;
-  std::string problem;         ///< why it is not ready, naming the file
-  std::filesystem::path file;  ///< in full
-  SoundInfo info;              ///< as the file is
-  Digest content;              ///< of the file's bytes
-  Frame frames = 0;            ///< at the session's rate
-  bool needsCache = false;     ///< another rate, or lossy: read through MediaCache::converted()
+  std::string problem;                 ///< why it is not ready, naming the file
+  MediumFlaw flaw = MediumFlaw::None;  ///< of a medium that is ready
+  std::filesystem::path file;          ///< in full
+  FileIdentity identity;               ///< of the file when it was looked at
+  SoundInfo info;                      ///< as the file is
+  Digest content;                      ///< of the file's bytes
+  Frame frames = 0;                    ///< at the session's rate
+  bool needsCache = false;             ///< another rate, or lossy: read through MediaCache::converted()
 };
 
 /// By id of the medium.

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "base/pending_file.h"
 #include "media/sound_file.h"
 
 namespace octaphon {

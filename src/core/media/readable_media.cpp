@@ -5,23 +5,45 @@
 namespace octaphon {
 namespace {
 
+tl::unexpected<Error> changed(const std::string& name) {
+  return fail(ErrorCode::MediumChanged, name, {}, "Make the files again when it rests");
+}
+
 ReadableMedium prepared(const Session& session, const Medium& medium, const MediaFacts& facts,
                         MediaCache& cache, const std::atomic<bool>* cancel) {
   const MediumFact* fact = facts.find(medium.id);
   if (fact == nullptr || fact->state == MediumFact::State::Missing)
     return {{},
+            {},
             medium.file,
             Error{ErrorCode::MediumMissing, medium.file, {}, "Put the file back, or take its clips out"}};
   if (fact->state == MediumFact::State::Unreadable)
-    return {
-        {}, medium.file, Error{ErrorCode::MediumUnreadable, medium.file, fact->problem, "Replace the file"}};
-  if (!fact->needsCache) return {fact->file, medium.file, {}};
-  auto copy = cache.converted(fact->file, fact->content, session.rate, cancel);
-  if (!copy) return {{}, medium.file, copy.error()};
-  return {std::move(*copy), medium.file, {}};
+    return {{},
+            {},
+            medium.file,
+            Error{ErrorCode::MediumUnreadable, medium.file, fact->problem, "Replace the file"}};
+  if (!fact->needsCache) return {fact->file, fact->identity, medium.file, {}};
+  auto copy = cache.converted(fact->file, fact->identity, fact->content, session.rate, cancel);
+  if (copy) return {std::move(copy->file), copy->identity, medium.file, {}};
+  Error error = std::move(copy).error();
+  if (error.code == ErrorCode::MediumUnreadable || error.code == ErrorCode::MediumChanged)
+    error.place = medium.file;
+  return {{}, {}, medium.file, std::move(error)};
 }
 
 }  // namespace
+
+Result<SoundFile> ReadableMedium::open() const {
+  if (error) return tl::unexpected(*error);
+  OCTAPHON_ASSIGN(SoundFile sound, SoundFile::open(file));
+  if (sound.identity() != identity) return changed(name);
+  return sound;
+}
+
+Result<> ReadableMedium::checkUnchanged() const {
+  if (!error && identityOf(file) != identity) return changed(name);
+  return {};
+}
 
 ReadableMedia ReadableMedia::prepare(const Session& session, const MediaFacts& facts, MediaCache& cache,
                                      const std::vector<std::string>& media, const std::atomic<bool>* cancel,

@@ -13,9 +13,15 @@
 namespace octaphon {
 
 struct ReadableMedium {
-  std::filesystem::path file;  ///< what to open
-  std::string name;            ///< for messages: the path in the session
-  std::optional<Error> error;  ///< why it cannot be read
+  std::filesystem::path file;       ///< what to open
+  FileIdentity identity = {};       ///< of that file when its content was looked at
+  std::string name;                 ///< for messages: the path in the session
+  std::optional<Error> error = {};  ///< why it cannot be read
+
+  /// Opens it; MediumChanged where it is not what was looked at any more.
+  Result<SoundFile> open() const;
+  /// What open() would say of that now, without opening it.
+  Result<> checkUnchanged() const;
 };
 
 class ReadableMedia {

@@ -1,8 +1,10 @@
 #include "media/sound_file.h"
 
 #include <sndfile.h>
+#include <sys/resource.h>
 
-#include "base/files.h"
+#include <algorithm>
+#include <atomic>
 
 namespace octaphon {
 namespace {
@@ -30,6 +32,7 @@ bool isFloatSubtype(int format) {
 }
 
 Error asMediumError(Error error) {
+  if (error.code == ErrorCode::TooManyFiles) return error;
   const bool missing = error.code == ErrorCode::NotFound;
   error.code = missing ? ErrorCode::MediumMissing : ErrorCode::MediumUnreadable;
   error.cure = missing ? "Put the file back, or point the medium at another one"
@@ -44,27 +47,51 @@ std::string withoutStop(std::string text) {
 
 }  // namespace
 
-void SoundFile::Close::operator()(sf_private_tag* file) const { sf_close(file); }
+static std::atomic<std::size_t> openFiles{0};
+
+void SoundFile::Close::operator()(sf_private_tag* file) const {
+  sf_close(file);
+  --openFiles;
+}
+
+std::size_t SoundFile::openNow() { return openFiles; }
+
+std::size_t SoundFile::mostOpen() {
+  rlimit limit{};
+  if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 64;
+  return std::max<std::size_t>(4, std::min<std::size_t>(limit.rlim_cur, 1u << 20) / 4);
+}
 
 Result<SoundFile> SoundFile::open(const std::filesystem::path& path) {
   auto handle = openRegular(path);
   if (!handle) return tl::unexpected(asMediumError(std::move(handle).error()));
   SF_INFO info{};
   SoundFile result;
+  result.identity_ = identityOf(handle->get()).value_or(FileIdentity{});
   result.file_.reset(sf_open_fd(handle->release(), SFM_READ, &info, SF_TRUE));
+  if (result.file_) ++openFiles;
   if (!result.file_)
     return tl::unexpected(
         asMediumError({ErrorCode::MediumUnreadable, path.string(), withoutStop(sf_strerror(nullptr)), {}}));
+  if (info.frames < 0 || info.frames > kMaxFrame)
+    return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable,
+                                         path.string(),
+                                         "it does not tell how long it is; it may be cut off",
+                                         {}}));
   const bool sane = info.channels >= 1 && info.channels <= kMaxMediumChannels && info.samplerate >= 1000 &&
-                    info.samplerate <= 1'536'000 && info.frames >= 0 && info.frames <= kMaxFrame;
+                    info.samplerate <= 1'536'000;
   if (!sane)
     return tl::unexpected(asMediumError({ErrorCode::MediumUnreadable,
                                          path.string(),
                                          "its header says " + std::to_string(info.channels) +
                                              " channels at " + std::to_string(info.samplerate) + " Hz",
                                          {}}));
-  result.info_ = {info.samplerate, info.channels, info.frames, isFloatSubtype(info.format),
-                  isLossySubtype(info.format)};
+  result.info_ = {info.samplerate,
+                  info.channels,
+                  info.frames,
+                  isFloatSubtype(info.format),
+                  isLossySubtype(info.format),
+                  (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_MPEG};
   return result;
 }
 

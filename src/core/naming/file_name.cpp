@@ -10,10 +10,7 @@ namespace {
 
 constexpr std::string_view kForbidden = "<>:\"/\\|?*";
 
-bool isForbidden(char c) {
-  const auto byte = static_cast<unsigned char>(c);
-  return byte < 0x20 || byte == 0x7F || kForbidden.find(c) != std::string_view::npos;
-}
+bool isForbidden(char c) { return kForbidden.find(c) != std::string_view::npos; }
 
 bool isReserved(std::string_view name) {
   constexpr std::array<std::string_view, 4> kDevices{"con", "prn", "aux", "nul"};
@@ -33,7 +30,7 @@ bool isDigit(char c) { return c >= '0' && c <= '9'; }
 }  // namespace
 
 std::string allowedName(std::string_view name) {
-  std::string result = composed(name);
+  std::string result = withoutControls(composed(name), "_");
   std::replace_if(result.begin(), result.end(), isForbidden, '_');
   while (!result.empty() && (result.back() == ' ' || result.back() == '.')) result.pop_back();
   result.erase(0, std::min(result.find_first_not_of(' '), result.size()));

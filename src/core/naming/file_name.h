@@ -1,6 +1,6 @@
 // Names that every common file system takes. Rules: POSIX NAME_MAX (255 bytes), and "Naming Files, Paths, and
-// Namespaces" by Microsoft: no `< > : " / \ | ? *`, no control characters, no trailing dot or space, and no
-// CON PRN AUX NUL COM1–9 LPT1–9 with any ending.
+// Namespaces" by Microsoft: no `< > : " / \ | ? *`, no control characters (here: none of withoutControls()),
+// no trailing dot or space, and no CON PRN AUX NUL COM1–9 LPT1–9 with any ending.
 #pragma once
 
 #include <string>

@@ -10,11 +10,14 @@ Digest soundOf(const TappedSound& sound, SpanRecipe& recipe, const Tap& tap) {
   return hasher.digest();
 }
 
+constexpr int kWideForm = 2;  // revision of how more than two channels are written: with their places
+
 Digest formOf(const Sheet& sheet, const Row& row) {
   Hasher hasher;
   hasher.add(encodingInfo(row.encoding).name);
   hasher.add(row.channels);
   hasher.add(row.frames);
+  if (row.channels > 2) hasher.add(kWideForm);
   hasher.add(std::string_view(sheet.keyOf(row)));  // chooses the noise of dither
   return hasher.digest();
 }

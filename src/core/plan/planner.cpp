@@ -25,15 +25,16 @@ std::unordered_set<std::string> asSet(const Selection& selection) {
   return {selection.ids.begin(), selection.ids.end()};
 }
 
-/// Says which ids of a selection mean nothing.
+/// Says how many ids of a selection mean nothing. What they meant, nobody can tell any more.
 void remarkUnknown(PlannedBrief& planned, const Selection& selection,
                    const std::unordered_set<std::string>& known, RemarkCode code, const char* what) {
   if (selection.all) return;
-  for (const std::string& id : selection.ids)
-    if (!known.contains(id))
-      planned.remarks.push_back({Severity::Warning, code, planned.brief.name,
-                                 "The brief asks for the " + std::string(what) + " '" + printable(id, 80) +
-                                     "', which the session does not have. Choose again"});
+  const auto gone = std::count_if(selection.ids.begin(), selection.ids.end(),
+                                  [&](const std::string& id) { return !known.contains(id); });
+  if (gone > 0)
+    planned.remarks.push_back({Severity::Warning, code, planned.brief.name,
+                               "The brief asks for " + counted(static_cast<std::size_t>(gone), what) +
+                                   " that the session does not have any more. Choose again"});
 }
 
 class BriefPlanner {
@@ -50,6 +51,7 @@ class BriefPlanner {
     index_ = sheet_.briefs.size();
     sheet_.briefs.emplace_back().brief = brief;
     outputs_ = brief.outputs();
+    for (Output& output : outputs_) output.folder = withoutControls(output.folder, "_");
     chooseBase(folder);
     checkOutputs();
     chooseSpans();
@@ -67,14 +69,14 @@ class BriefPlanner {
   const Brief& brief() const { return planned().brief; }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
-    std::string below = brief().delivery.folder;
+    std::string below = withoutControls(brief().delivery.folder, "_");
     while (below.size() > 1 && below.back() == '/') below.pop_back();
     if (folder) {
-      planned().base = *folder;
+      planned().base = {*folder};
     } else if (isPlainRelativePath(below)) {
-      planned().base = session_.folder() / below;
+      planned().base = {session_.folder(), below};
     } else {
-      planned().base = session_.folder();
+      planned().base = {session_.folder()};
       briefFaults_.push_back(
           {Severity::Fault, RemarkCode::BadFolder, brief().name,
            "The folder '" + printable(below, 80) +
@@ -106,8 +108,10 @@ class BriefPlanner {
     remarkUnknown(planned(), brief().where.regions, known, RemarkCode::UnknownRegion, "region");
   }
 
-  static PlannedSpan spanOf(const Region& region) {
-    PlannedSpan span = PlannedSpan::stretch(region.start, region.length, region.finish);
+  PlannedSpan spanOf(const Region& region) const {
+    PlannedSpan span = PlannedSpan::stretch(region.start, region.length);
+    span.finish = region.finish;
+    span.tail = framesOf(brief().ends.tailSeconds, session_.rate);
     span.id = region.id;
     span.name = region.name;
     return span;
@@ -131,12 +135,13 @@ class BriefPlanner {
 
   PlannedSpan spanOf(const ClipSet& set) const {
     const TimeSpan extent = finder_.extentOf(set).value_or(TimeSpan{});
-    PlannedSpan span = PlannedSpan::stretch(extent.start, extent.length, set.finish);
+    PlannedSpan span = PlannedSpan::stretch(extent.start, extent.length);
+    span.finish = set.finish;
+    span.tail = framesOf(set.tailSeconds.value_or(brief().ends.tailSeconds), session_.rate);
     span.kind = PlannedSpan::Kind::ClipSet;
     span.id = set.id;
     span.name = set.name;
     span.channels = set.channels;
-    span.tailSeconds = set.tailSeconds;
     return span;
   }
 
@@ -228,13 +233,15 @@ class BriefPlanner {
     source.kind = sum.without ? PlannedSource::Kind::MixWithout : PlannedSource::Kind::Sum;
     source.id = sum.id;
     source.name = sum.name;
+    Selection gone{false, {}};
     for (const std::string& id : sum.tracks) {
       const std::optional<Strip> track = tree_.find(id);
       if (!track)
-        remarkUnknown(planned(), {false, {id}}, {}, RemarkCode::UnknownSource, "track");
+        gone.ids.push_back(id);
       else if (!tree_.isHelper(*track) && !tree_.isMuted(*track))
         source.tracks.push_back(*track);
     }
+    remarkUnknown(planned(), gone, {}, RemarkCode::UnknownSource, "track");
     return source;
   }
 
@@ -270,19 +277,21 @@ class BriefPlanner {
   SpanSounds soundsOf(std::size_t spanIndex, const Counting& counting, std::vector<HeardClip> heard,
                       std::vector<TrackRemark> shared) const {
     const PlannedSpan& span = planned().spans[spanIndex];
-    std::vector<TrackRemark> remarks = spanRemarks(finder_, facts_, span, counting, heard);
+    std::vector<TrackRemark> remarks = spanRemarks(finder_, span, counting, heard);
+    const std::vector<ClipRemark> media = mediaRemarks(finder_, facts_, heard);
     std::move(shared.begin(), shared.end(), std::back_inserter(remarks));
     std::stable_sort(remarks.begin(), remarks.end(), [&](const TrackRemark& a, const TrackRemark& b) {
       return tree_.place(a.track) < tree_.place(b.track);
     });
     SpanRecipe recipe(context_, span, counting, std::move(heard));
     SpanSounds made;
-    for (std::size_t s = 0; s < planned().sources.size(); ++s) addSound(made, spanIndex, s, recipe, remarks);
+    for (std::size_t s = 0; s < planned().sources.size(); ++s)
+      addSound(made, spanIndex, s, recipe, remarks, media);
     return made;
   }
 
   void addSound(SpanSounds& made, std::size_t spanIndex, std::size_t sourceIndex, SpanRecipe& recipe,
-                const std::vector<TrackRemark>& remarks) const {
+                const std::vector<TrackRemark>& remarks, const std::vector<ClipRemark>& media) const {
     const PlannedSpan& span = planned().spans[spanIndex];
     const PlannedSource& source = planned().sources[sourceIndex];
     if (!source.track.isMain() && tree_.isMuted(source.track)) {
@@ -302,10 +311,24 @@ class BriefPlanner {
     sound.source = static_cast<std::uint32_t>(sourceIndex);
     sound.channels = tap.channels;
     sound.start = span.start;
-    sound.frames = span.length + framesOf(span.tailSeconds.value_or(brief().ends.tailSeconds), session_.rate);
+    sound.frames = span.length + span.tail;
     addSoundRemarks(sound, span, sounds);
     for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
     addTrackRemarks(sound, source, remarks);
+    if (!media.empty()) addMediaRemarks(sound, recipe, tap, media);
+  }
+
+  /// Those about clips that the tap hears: its own, those that key it, those of returns.
+  static void addMediaRemarks(TappedSound& sound, const SpanRecipe& recipe, const Tap& tap,
+                              const std::vector<ClipRemark>& media) {
+    std::vector<char> isHeard(recipe.heard().size(), 0);
+    recipe.forEachClipBefore(tap.node, [&](const HeardClip& clip) {
+      isHeard[static_cast<std::size_t>(&clip - recipe.heard().data())] = 1;
+    });
+    for (const ClipRemark& about : media)
+      if (isHeard[about.clip] != 0 &&
+          std::find(sound.remarks.begin(), sound.remarks.end(), about.remark) == sound.remarks.end())
+        sound.remarks.push_back(about.remark);
   }
 
   /// Those about the source and what is inside it; `remarks` are in track order, so they stand together.

@@ -13,6 +13,8 @@ namespace octaphon {
 struct PlanRequest {
   std::vector<std::size_t> briefs;              ///< indices in Session::briefs, in the order wanted
   std::optional<std::filesystem::path> folder;  ///< replaces the base folder of every brief
+  bool thorough =
+      false;  ///< files of ours are read, not only looked at: bits may change while size and time stay
 };
 
 /// All briefs of a session, or those with these names (a brief of each name at least, else UnknownName).

@@ -89,12 +89,17 @@ class RowNamer {
                            "The template gives no file name here. Add text or another field to it"});
       return;
     }
-    const std::string folder = r.output == 0 ? std::string() : brief_.brief.files.more[r.output - 1].folder;
+    const std::string folder =
+        r.output == 0 ? std::string() : withoutControls(brief_.brief.files.more[r.output - 1].folder, "_");
     r.file = (folder.empty() ? "" : folder + "/") + name + std::string(encodingInfo(r.encoding).extension);
     if (longestPart(r.file) > kLongestName || r.file.size() > kLongestPath)
-      r.remarks.push_back({Severity::Fault, RemarkCode::NameTooLong, brief_.brief.name,
-                           "The name has " + std::to_string(longestPart(r.file)) +
-                               " bytes, file systems take 255. Shorten the template or the region's name"});
+      r.remarks.push_back(
+          {Severity::Fault, RemarkCode::NameTooLong, brief_.brief.name,
+           longestPart(r.file) > kLongestName
+               ? "The name has " + std::to_string(longestPart(r.file)) +
+                     " bytes, file systems take 255. Shorten the template or the region's name"
+               : "The path has " + std::to_string(r.file.size()) + " bytes, at most " +
+                     std::to_string(kLongestPath) + " go. Shorten the template or take folders out of it"});
   }
 
   static constexpr std::size_t kLongestPath = 3000;  // PATH_MAX is 4096; the base folder needs some of it
@@ -116,33 +121,83 @@ void nameRows(Sheet& sheet, std::size_t index) {
   for (std::size_t i = 0; i < brief.rowCount; ++i) sheet.rows[brief.firstRow + i].remarks.push_back(remark);
 }
 
-void findCollisions(Sheet& sheet) {
-  std::unordered_map<std::string_view, std::size_t> first;  // by path
-  first.reserve(sheet.rows.size());
-  const auto mark = [&](Row& row, const Row& other) {
-    row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file,
-                           "Another row has the same name (" + printable(sheet.spanOf(other).name) + ", " +
-                               printable(sheet.sourceOf(other).name) +
-                               "). Add {region}, {source} or {n.name} to the template"});
-  };
-  std::vector<char> marked(sheet.rows.size(), 0);
-  std::vector<std::string> bases;
-  for (const PlannedBrief& brief : sheet.briefs)
-    bases.push_back(brief.base.lexically_normal().string() + "/");
-  std::vector<std::string> paths(sheet.rows.size());
-  tbb::parallel_for(std::size_t{0}, paths.size(), [&](std::size_t i) {
-    const Row& row = sheet.rows[i];
-    if (!row.file.empty()) paths[i] = bases[sheet.soundOf(row).brief] + foldedName(row.file);
-  });
-  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
-    Row& row = sheet.rows[i];
-    if (row.file.empty()) continue;
-    const auto [found, isNew] = first.emplace(paths[i], i);
-    if (isNew) continue;
-    Row& other = sheet.rows[found->second];
-    mark(row, other);
-    if (!std::exchange(marked[found->second], 1)) mark(other, row);
+namespace {
+
+/// Rows that would be in each other's way, letter case ignored, whatever base folders they come through.
+class Collisions {
+ public:
+  explicit Collisions(Sheet& sheet)
+      : sheet_(sheet), paths_(sheet.rows.size()), isMarked_(sheet.rows.size(), 0) {}
+
+  void mark() {
+    findPaths();
+    for (std::size_t i = 0; i < paths_.size(); ++i)
+      if (!paths_[i].empty() && !rowAt_.emplace(paths_[i], i).second) markSame(i, rowAt_.at(paths_[i]));
+    for (std::size_t i = 0; i < paths_.size(); ++i)
+      if (const std::size_t file = fileAbove(paths_[i]); file != kNone) markFolder(i, file);
   }
-}
+
+ private:
+  static constexpr std::size_t kNone = static_cast<std::size_t>(-1);
+
+  void findPaths() {
+    std::vector<std::string> bases;
+    for (const PlannedBrief& brief : sheet_.briefs)
+      bases.push_back(foldedName(brief.base.full().lexically_normal().string()) + "/");
+    tbb::parallel_for(std::size_t{0}, paths_.size(), [&](std::size_t i) {
+      const Row& row = sheet_.rows[i];
+      if (!row.file.empty()) paths_[i] = bases[sheet_.soundOf(row).brief] + foldedName(row.file);
+    });
+    rowAt_.reserve(paths_.size());
+  }
+
+  /// The row whose file has the name of a folder on the way to a path.
+  std::size_t fileAbove(std::string_view path) {
+    const std::size_t slash = path.rfind('/');
+    if (slash == std::string_view::npos || slash == 0) return kNone;
+    const std::string_view folder = path.substr(0, slash);
+    const auto [known, isNew] = fileAbove_.try_emplace(folder, kNone);
+    if (!isNew) return known->second;
+    const auto file = rowAt_.find(folder);
+    const std::size_t found = file != rowAt_.end() ? file->second : fileAbove(folder);
+    return fileAbove_[folder] = found;
+  }
+
+  void add(std::size_t i, std::string text) {
+    Row& row = sheet_.rows[i];
+    row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file, std::move(text)});
+  }
+
+  std::string nameOf(std::size_t i) const {
+    const Row& row = sheet_.rows[i];
+    return printable(sheet_.spanOf(row).name) + ", " + printable(sheet_.sourceOf(row).name);
+  }
+
+  void markSame(std::size_t i, std::size_t other) {
+    const auto text = [&](std::size_t to) {
+      return "Another row has the same name (" + nameOf(to) +
+             "). Add {region}, {source} or {n.name} to the template";
+    };
+    add(i, text(other));
+    if (std::exchange(isMarked_[other], 1) == 0) add(other, text(i));
+  }
+
+  void markFolder(std::size_t i, std::size_t file) {
+    add(i, "The file of another row (" + nameOf(file) +
+               ") has the name of this one's folder. Change one of them");
+    if (std::exchange(isMarked_[file], 1) == 0)
+      add(file, "The folder of another row (" + nameOf(i) + ") has this name. Change one of them");
+  }
+
+  Sheet& sheet_;
+  std::vector<std::string> paths_;  // folded
+  std::vector<char> isMarked_;
+  std::unordered_map<std::string_view, std::size_t> rowAt_;
+  std::unordered_map<std::string_view, std::size_t> fileAbove_;  // by folder; kNone: no row
+};
+
+}  // namespace
+
+void findCollisions(Sheet& sheet) { Collisions(sheet).mark(); }
 
 }  // namespace octaphon

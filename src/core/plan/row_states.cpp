@@ -3,13 +3,25 @@
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
+
 #include "plan/fingerprints.h"
 
 namespace octaphon {
 namespace {
 
+/// What states have to say; taken away when they are looked at again.
+constexpr RemarkCode kOfStates[]{RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile,
+                                 RemarkCode::Kept, RemarkCode::DamagedReceipt};
+
+void removeRemarksOfStates(std::vector<Remark>& remarks) {
+  std::erase_if(remarks, [](const Remark& remark) {
+    return std::find(std::begin(kOfStates), std::end(kOfStates), remark.code) != std::end(kOfStates);
+  });
+}
+
 RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
-  if (row.state == RowState::Fault) return RowState::Fault;
+  if (sheet.faultOf(row) != nullptr) return RowState::Fault;
   const auto found = folder.files.find(row.file);
   if (found == folder.files.end()) return RowState::ToMake;
   switch (found->second.verdict) {
@@ -23,46 +35,57 @@ RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder, 
 }
 
 void addRemark(const Sheet& sheet, Row& row) {
+  const auto add = [&](Severity severity, RemarkCode code, const char* text) {
+    row.remarks.push_back({severity, code, row.file, text});
+  };
   switch (row.state) {
     case RowState::Foreign:
-      row.remarks.push_back({Severity::Warning, RemarkCode::ForeignFile, row.file,
-                             "Something that is not ours has this name. It stays, unless you replace it by "
-                             "hand or with --replace-foreign"});
-      break;
+      return add(Severity::Warning, RemarkCode::ForeignFile,
+                 "Something that is not ours has this name. It stays, unless you replace it by hand or with "
+                 "--replace-foreign");
     case RowState::Changed:
-      row.remarks.push_back({Severity::Warning, RemarkCode::ChangedFile, row.file,
-                             "Someone altered this file since it was made. It stays, unless you replace it "
-                             "by hand or with --replace-foreign"});
-      break;
+      return add(
+          Severity::Warning, RemarkCode::ChangedFile,
+          "Someone altered this file since it was made. It stays, unless you replace it by hand or with "
+          "--replace-foreign");
     case RowState::Stale:
       if (sheet.briefOf(row).brief.delivery.existing == Existing::Keep)
-        row.remarks.push_back({Severity::Note, RemarkCode::Kept, row.file,
-                               "The file is older than the session, and the brief keeps what is there. "
-                               "Choose 'replace' to make it again"});
-      break;
-    default: break;
+        add(Severity::Note, RemarkCode::Kept,
+            "The file is older than the session, and the brief keeps what is there. Choose 'replace' to make "
+            "it "
+            "again");
+      return;
+    default: return;
   }
+}
+
+void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
+  removeRemarksOfStates(row.remarks);
+  if (const Error* problem = folder.problemOf(row.file))
+    row.remarks.push_back({Severity::Fault, RemarkCode::UnusableFolder, row.file, problem->describe()});
+  row.state = stateOf(sheet, row, folder, fingerprints);
+  addRemark(sheet, row);
 }
 
 }  // namespace
 
-std::map<std::filesystem::path, std::set<std::string>> plannedFiles(const Sheet& sheet) {
-  std::map<std::filesystem::path, std::set<std::string>> files;
+std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet) {
+  std::map<FolderPath, std::set<std::string>> files;
   for (const Row& row : sheet.rows)
     if (!row.file.empty()) files[sheet.briefOf(row).base].insert(row.file);
   return files;
 }
 
-void setStates(Sheet& sheet, const SignalContext& context,
-               const std::map<std::filesystem::path, FolderFacts>& folders) {
+void setStates(Sheet& sheet, const SignalContext& context, const std::map<FolderPath, FolderFacts>& folders) {
   static const FolderFacts kNothing;
   std::vector<const FolderFacts*> ofBrief;
   for (PlannedBrief& brief : sheet.briefs) {
     const auto found = folders.find(brief.base);
+    removeRemarksOfStates(brief.remarks);
     ofBrief.push_back(found == folders.end() ? &kNothing : &found->second);
     if (ofBrief.back()->damagedLines > 0)
       brief.remarks.push_back(
-          {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.string(),
+          {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.full().string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
   // In shares, each with recipes of its own.
@@ -70,8 +93,7 @@ void setStates(Sheet& sheet, const SignalContext& context,
     Fingerprints fingerprints(sheet, context);
     for (std::size_t i = share.begin(); i < share.end(); ++i) {
       Row& row = sheet.rows[i];
-      row.state = stateOf(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
-      addRemark(sheet, row);
+      setState(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
     }
   });
 }

@@ -12,11 +12,10 @@
 namespace octaphon {
 
 /// The files to look for, by base folder.
-std::map<std::filesystem::path, std::set<std::string>> plannedFiles(const Sheet& sheet);
+std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet);
 
 /// Sets the state of every row of a fresh sheet and adds the remarks that follow from it. Rows with a fault
 /// stay Fault. Fingerprints are worked out only where a file of ours is there.
-void setStates(Sheet& sheet, const SignalContext& context,
-               const std::map<std::filesystem::path, FolderFacts>& folders);
+void setStates(Sheet& sheet, const SignalContext& context, const std::map<FolderPath, FolderFacts>& folders);
 
 }  // namespace octaphon

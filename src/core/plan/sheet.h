@@ -11,6 +11,7 @@
 #include "base/frames.h"
 #include "base/hash.h"
 #include "base/remark.h"
+#include "base/safe_folder.h"
 #include "brief/brief.h"
 #include "formats/encoding.h"
 #include "recipe/source.h"
@@ -55,7 +56,7 @@ struct Row {
 
 struct PlannedBrief {
   Brief brief;
-  std::filesystem::path base;          ///< folder the rows' files are relative to
+  FolderPath base;                     ///< folder the rows' files are relative to
   std::vector<PlannedSpan> spans;      ///< by start, then longer first, then id
   std::vector<PlannedSource> sources;  ///< depth first in track order, the mix last
   std::vector<Remark> remarks;         ///< about the brief as a whole

@@ -10,39 +10,71 @@
 namespace octaphon {
 namespace {
 
+class MediaRemarks {
+ public:
+  MediaRemarks(const ClipFinder& finder, const MediaFacts& facts, const std::vector<HeardClip>& heard)
+      : finder_(finder), facts_(facts), heard_(heard) {}
+
+  std::vector<ClipRemark> find() {
+    for (index_ = 0; index_ < heard_.size(); ++index_)
+      if (const MediumFact* fact = facts_.find(clip().medium)) addOf(*fact);
+    return std::move(remarks_);
+  }
+
+ private:
+  const HeardClip& heard() const { return heard_[index_]; }
+  const Clip& clip() const { return finder_.clipOf(heard()); }
+  const Track& track() const { return finder_.session().tracks[heard().track.track()]; }
+  void add(Severity severity, RemarkCode code, std::string text) {
+    remarks_.push_back({index_, {severity, code, clip().medium, std::move(text)}});
+  }
+
+  void addOf(const MediumFact& fact) {
+    switch (fact.state) {
+      case MediumFact::State::Missing:
+        return add(Severity::Fault, RemarkCode::MissingMedium,
+                   fact.problem + ". Put the file back, or take its clips out");
+      case MediumFact::State::Unreadable:
+        return add(Severity::Fault, RemarkCode::UnreadableMedium,
+                   fact.problem + ". Replace the file by one that can be read");
+      case MediumFact::State::Different:
+        return add(Severity::Fault, RemarkCode::DifferentMedium,
+                   fact.problem + ". Put back the one it was, or take it as it is");
+      case MediumFact::State::Ready: return addOfReady(fact);
+    }
+  }
+
+  void addOfReady(const MediumFact& fact) {
+    const std::string name = printable(fact.file.filename().string());
+    if (fact.flaw != MediumFlaw::None)
+      add(Severity::Warning, RemarkCode::FlawedMedium,
+          name + ": " + flawText(fact.flaw) + ". Replace it by a file that is right");
+    const std::string channels = counted(static_cast<std::size_t>(fact.info.channels), "channel");
+    if (clip().channel > fact.info.channels)
+      add(Severity::Warning, RemarkCode::MediumChannels,
+          name + " has " + channels + ", a clip asks for number " + std::to_string(clip().channel) +
+              " and is silent. Choose another channel");
+    if (clip().channel == 0 && fact.info.channels > track().channels && track().channels > 1)
+      add(Severity::Warning, RemarkCode::MediumChannels,
+          name + " has " + channels + ", only the first " + std::to_string(track().channels) +
+              " sound. Give the track more channels");
+    const Frame last = clip().offset + (heard().to - clip().start);
+    if (last > fact.frames)
+      add(Severity::Warning, RemarkCode::BeyondMedium,
+          "A clip on " + printable(track().name) + " is " + std::to_string(last - fact.frames) +
+              " frames longer than " + name + "; silence follows. Shorten the clip");
+  }
+
+  const ClipFinder& finder_;
+  const MediaFacts& facts_;
+  const std::vector<HeardClip>& heard_;
+  std::size_t index_ = 0;
+  std::vector<ClipRemark> remarks_;
+};
+
 class SpanRemarks {
  public:
-  SpanRemarks(const ClipFinder& finder, const MediaFacts& facts) : finder_(finder), facts_(facts) {}
-
-  void addMedium(const HeardClip& heard) {
-    const Clip& clip = finder_.clipOf(heard);
-    const MediumFact* fact = facts_.find(clip.medium);
-    if (fact == nullptr) return;
-    if (fact->state == MediumFact::State::Missing)
-      return add(heard, Severity::Fault, RemarkCode::MissingMedium, clip.medium,
-                 fact->problem + ". Put the file back, or take its clips out");
-    if (fact->state == MediumFact::State::Unreadable)
-      return add(heard, Severity::Fault, RemarkCode::UnreadableMedium, clip.medium,
-                 fact->problem + ". Replace the file by one that can be read");
-    const Track& track = trackOf(heard);
-    if (clip.channel > fact->info.channels)
-      add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
-          fact->file.filename().string() + " has " +
-              counted(static_cast<std::size_t>(fact->info.channels), "channel") +
-              ", a clip asks for number " + std::to_string(clip.channel) +
-              " and is silent. Choose another channel");
-    if (clip.channel == 0 && fact->info.channels > track.channels && track.channels > 1)
-      add(heard, Severity::Warning, RemarkCode::MediumChannels, clip.medium,
-          fact->file.filename().string() + " has " +
-              counted(static_cast<std::size_t>(fact->info.channels), "channel") + ", only the first " +
-              std::to_string(track.channels) + " sound. Give the track more channels");
-    const Frame last = clip.offset + (heard.to - clip.start);
-    if (last > fact->frames)
-      add(heard, Severity::Warning, RemarkCode::BeyondMedium, clip.id,
-          "A clip on " + printable(track.name) + " is " + std::to_string(last - fact->frames) +
-              " frames longer than " + fact->file.filename().string() +
-              "; silence follows. Shorten the clip");
-  }
+  explicit SpanRemarks(const ClipFinder& finder) : finder_(finder) {}
 
   void addAtEnd(const HeardClip& heard, const PlannedSpan& span, Frame window) {
     const Clip& clip = finder_.clipOf(heard);
@@ -52,6 +84,15 @@ class SpanRemarks {
         "A clip on " + printable(trackOf(heard).name) + " begins " +
             timeText(end - clip.start, finder_.session().rate) +
             " before the end and goes on. Usually it is the next sound's; end the region before it");
+  }
+
+  void addCutByTail(const HeardClip& heard) {
+    const Clip& clip = finder_.clipOf(heard);
+    if (clip.end() <= heard.to) return;
+    add(heard, Severity::Warning, RemarkCode::CutByTail, clip.id,
+        "A clip on " + printable(trackOf(heard).name) + " may finish, but the tail ends " +
+            timeText(clip.end() - heard.to, finder_.session().rate) +
+            " before it does, and it is faded out there. Make the tail longer");
   }
 
   /// The same words for each track, so that a row that hears several says it once.
@@ -86,21 +127,26 @@ class SpanRemarks {
   }
 
   const ClipFinder& finder_;
-  const MediaFacts& facts_;
   std::vector<TrackRemark> remarks_;
   std::set<std::tuple<Strip, RemarkCode, std::string>> seen_;
 };
 
 }  // namespace
 
-std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts,
-                                     const PlannedSpan& span, const Counting& counting,
+std::vector<ClipRemark> mediaRemarks(const ClipFinder& finder, const MediaFacts& facts,
                                      const std::vector<HeardClip>& heard) {
-  SpanRemarks remarks(finder, facts);
+  return MediaRemarks(finder, facts, heard).find();
+}
+
+std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const PlannedSpan& span,
+                                     const Counting& counting, const std::vector<HeardClip>& heard) {
+  SpanRemarks remarks(finder);
+  const bool mayFinish = span.finish && counting.counts == Counts::BeginsHere;
   const Frame window = framesOf(0.05, finder.session().rate);
   for (const HeardClip& clip : heard) {
-    remarks.addMedium(clip);
-    if (!finder.tree().isHelper(clip.track)) remarks.addAtEnd(clip, span, window);
+    if (finder.tree().isHelper(clip.track)) continue;
+    remarks.addAtEnd(clip, span, window);
+    if (mayFinish) remarks.addCutByTail(clip);
   }
   remarks.addOutside(finder.inNoSet(span), span);
   if (counting.counts == Counts::BeginsHere)

@@ -18,10 +18,19 @@ struct TrackRemark {
   Remark remark;
 };
 
-/// About the clips of one span: media that are missing, damaged, too short or of other channels; clips that
-/// cross the start or begin just before the end. One remark of a kind for each track and medium.
-std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const MediaFacts& facts,
-                                     const PlannedSpan& span, const Counting& counting,
+/// About the clips of one span: those that cross the start, begin just before the end or are cut off with the
+/// tail. One remark of a kind for each track and clip.
+std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const PlannedSpan& span,
+                                     const Counting& counting, const std::vector<HeardClip>& heard);
+
+struct ClipRemark {
+  std::size_t clip;  ///< index in what is heard
+  Remark remark;
+};
+
+/// About the media of the clips of one span: missing, damaged, not what the session knows, too short, of
+/// other channels. They are for whoever hears the clip, on whatever way.
+std::vector<ClipRemark> mediaRemarks(const ClipFinder& finder, const MediaFacts& facts,
                                      const std::vector<HeardClip>& heard);
 
 /// Finds spans of one brief that overlap, neither holding the other, and share clips. Clip sets may overlap

@@ -7,25 +7,14 @@
 
 #include "base/denormals.h"
 #include "media/sound_file.h"
+#include "play/heard_block.h"
+#include "routing/mixing_law.h"
 #include "signal/graph.h"
 
 namespace octaphon {
 namespace {
 
 constexpr Frame kBlock = 2048;
-constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a second at 48 kHz
-
-/// A tap on two loudspeakers; mono on both as it is.
-void fold(const TapBlock& tap, int channels, Frame offset, Frame frames, float* stereo) {
-  const MixMatrix matrix = mixMatrix(std::max(channels, 2), 2, 1, 0);
-  for (Frame i = 0; i < frames; ++i)
-    for (std::size_t side = 0; side < 2; ++side) {
-      double sum = channels == 1 ? tap.channel[0][offset + i] : 0;
-      for (int c = 0; c < channels && channels > 1; ++c)
-        sum += matrix.gain[side][static_cast<std::size_t>(c)] * tap.channel[c][offset + i];
-      stereo[2 * i + static_cast<Frame>(side)] = static_cast<float>(sum);
-    }
-}
 
 }  // namespace
 
@@ -39,7 +28,8 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   listening.source = sheet.sourceOf(row);
   listening.start = row.start;
   listening.frames = row.frames;
-  listening.file = sheet.briefOf(row).base / row.file;
+  listening.channels = row.channels;
+  listening.file = sheet.briefOf(row).base.full() / row.file;
   return listening;
 }
 
@@ -59,27 +49,21 @@ void Player::start(Frame from, Frame to, Listening listening) {
   stopping_ = false;
   position_ = from;
   end_ = to > from ? to : std::max(from, session_->end());
-  store_.clear();
-  readAt_ = 0;
+  ring_.reset();
   loudness_ = std::make_unique<LoudnessMeter>(session_->rate);
   thread_ = std::thread([this, from] { work(from); });
 }
 
 void Player::stop() {
   stopping_ = true;
-  space_.notify_all();
+  ++reads_;
+  reads_.notify_all();
   if (thread_.joinable()) thread_.join();
 }
 
 void Player::read(float* interleaved, Frame frames) {
   const auto wanted = static_cast<std::size_t>(2 * frames);
-  std::size_t got = 0;
-  {
-    const std::scoped_lock lock(mutex_);
-    got = std::min(wanted, store_.size() - readAt_);
-    std::copy_n(store_.begin() + static_cast<std::ptrdiff_t>(readAt_), got, interleaved);
-    readAt_ += got;
-  }
+  const std::size_t got = ring_.pop(interleaved, wanted);
   std::fill(interleaved + got, interleaved + wanted, 0.0f);
   if (loudness_) loudness_->add(interleaved, static_cast<Frame>(got / 2));
   for (std::size_t side = 0; side < 2; ++side) {
@@ -88,7 +72,8 @@ void Player::read(float* interleaved, Frame frames) {
     peaks_[side] = peak;
   }
   position_ = std::min<Frame>(end_, position_ + static_cast<Frame>(got / 2));
-  space_.notify_one();
+  ++reads_;
+  reads_.notify_one();
 }
 
 std::array<float, 2> Player::takePeaks() { return {peaks_[0].exchange(0), peaks_[1].exchange(0)}; }
@@ -98,27 +83,23 @@ std::string Player::problem() const {
   return problem_;
 }
 
-bool Player::store(std::vector<float> block) {
-  std::unique_lock lock(mutex_);
-  space_.wait(lock, [this] { return stopping_ || store_.size() - readAt_ < kStored; });
-  store_.erase(store_.begin(), store_.begin() + static_cast<std::ptrdiff_t>(readAt_));
-  readAt_ = 0;
-  store_.insert(store_.end(), block.begin(), block.end());
+/// Waits for room; false when it is to stop. Whole frames, so that sides cannot change places.
+bool Player::store(const std::vector<float>& stereo) {
+  for (std::size_t done = 0; done < stereo.size();) {
+    const std::uint32_t seen = reads_;  // before looking, so that no read is missed
+    if (stopping_) return false;
+    const std::size_t room = std::min(ring_.write_available() / 2 * 2, stereo.size() - done);
+    done += ring_.push(stereo.data() + done, room);
+    if (room == 0) reads_.wait(seen);
+  }
   return !stopping_;
 }
 
 PassKey Player::keyFrom(Frame from) const {
+  if (listening_.isRow) return passKeyOf(listening_.span, listening_.counting);
   PassKey key;
-  if (!listening_.isRow) {
-    key.start = from;
-    key.length = end_ - from;
-    return key;
-  }
-  key.start = listening_.span.start;
-  key.length = listening_.span.length;
-  key.finish = listening_.span.finish;
-  if (listening_.span.kind == PlannedSpan::Kind::ClipSet) key.clipSet = listening_.span.id;
-  key.counting = listening_.counting;
+  key.start = from;
+  key.length = end_ - from;
   return key;
 }
 
@@ -144,22 +125,27 @@ class RowFile {
     if (auto file = SoundFile::open(listening.file)) file_ = std::make_unique<SoundFile>(std::move(*file));
   }
   bool isThere() const { return file_ != nullptr; }
-  /// Puts what it has, times `gain`, into interleaved stereo.
-  void add(Frame at, Frame frames, float gain, float* stereo) {
+  /// Adds what it has, times `gain`.
+  void add(Frame at, Frame frames, float gain, HeardBlock& block) {
     if (!file_ || at < start_ || !file_->seek(at - start_)) return;
     const int channels = file_->info().channels;
-    buffer_.resize(static_cast<std::size_t>(frames * channels));
-    const Frame got = file_->read(buffer_.data(), frames);
-    for (Frame i = 0; i < got; ++i)
-      for (int side = 0; side < 2; ++side)
-        stereo[2 * i + side] +=
-            gain * buffer_[static_cast<std::size_t>(i * channels + std::min(side, channels - 1))];
+    if (channels > kMaxMixChannels) return;
+    interleaved_.assign(static_cast<std::size_t>(frames * channels), 0.0f);
+    (void)file_->read(interleaved_.data(), frames);
+    planar_.resize(interleaved_.size());
+    const float* sound[kMaxMixChannels];
+    for (int c = 0; c < channels; ++c) {
+      float* own = planar_.data() + c * frames;
+      for (Frame i = 0; i < frames; ++i) own[i] = interleaved_[static_cast<std::size_t>(i * channels + c)];
+      sound[c] = own;
+    }
+    block.add(sound, channels, gain);
   }
 
  private:
   Frame start_;
   std::unique_ptr<SoundFile> file_;
-  std::vector<float> buffer_;
+  std::vector<float> interleaved_, planar_;
 };
 
 void Player::work(Frame from) {
@@ -195,7 +181,10 @@ void Player::work(Frame from) {
   // A row is worked through from its run-up on, so that it is heard as it will be written wherever one
   // listens.
   const Frame latency = source->latency(0);
-  Frame at = listening_.isRow ? std::min(from, key.start - finder.runUpOf(key.span(), key.counting)) : from;
+  HeardBlock block(listening_.isRow ? listening_.channels : std::max(1, source->channels(0)));
+  Frame at = from;
+  if (listening_.isRow) at = key.start - finder.runUpOf(key.span(), key.counting);
+  while (at > from) at -= kBlock;  // whole blocks from where files begin: plug-ins hear the difference
   for (; at - latency < end && !stopping_; at += kBlock) {
     source->process(at, kBlock);
     const TapBlock tap = source->tap(0);
@@ -203,11 +192,10 @@ void Player::work(Frame from) {
     const Frame first = std::max(at - latency, from);
     const Frame last = std::min(at - latency + kBlock, end);
     if (first >= last) continue;
-    std::vector<float> block(static_cast<std::size_t>(2 * (last - first)), 0.0f);
-    if (!tap.isSilent()) fold(tap, source->channels(0), first - (at - latency), last - first, block.data());
-    if (file)
-      file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block.data());
-    if (!store(std::move(block))) return;
+    block.clear(last - first);
+    if (!tap.isSilent()) block.add(tap.after(first - (at - latency)).channel, source->channels(0), 1);
+    if (file) file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
+    if (!store(block.asStereo())) return;
   }
 }
 

@@ -4,12 +4,13 @@
 
 #include <array>
 #include <atomic>
-#include <condition_variable>
 #include <filesystem>
 #include <memory>
 #include <mutex>
 #include <thread>
 #include <vector>
+
+#include <boost/lockfree/spsc_queue.hpp>
 
 #include "media/media_cache.h"
 #include "media/media_facts.h"
@@ -34,6 +35,7 @@ struct Listening {
   Brief brief;                  ///< of a row: how far it is heard
   PlannedSource source;         ///< of a row; else the mix
   Frame start = 0, frames = 0;  ///< of the row's file, in the session
+  int channels = 2;             ///< of the row's file
   std::filesystem::path file;   ///< on disk; at the session's rate
 };
 
@@ -53,8 +55,8 @@ class Player {
   void start(Frame from, Frame to = 0, Listening listening = {});
   void stop();
 
-  /// Fills interleaved stereo, full scale ±1; never waits. Silence where the thread is behind, and after the
-  /// end.
+  /// Fills interleaved stereo, full scale ±1; takes no lock and allocates nothing. Silence where the thread
+  /// is behind, and after the end.
   void read(float* interleaved, Frame frames);
 
   /// Session frame of the next sample read() gives.
@@ -69,7 +71,7 @@ class Player {
 
  private:
   void work(Frame from);
-  bool store(std::vector<float> block);
+  bool store(const std::vector<float>& stereo);
   PassKey keyFrom(Frame from) const;
   std::vector<HeardClip> heardClips(const ClipFinder& finder, const PassKey& key) const;
 
@@ -82,10 +84,10 @@ class Player {
   std::atomic<bool> stopping_{false};
   std::atomic<Frame> position_{0};
   std::atomic<Frame> end_{0};
+  static constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a second at 48 kHz
+  boost::lockfree::spsc_queue<float, boost::lockfree::capacity<kStored>> ring_;  // interleaved stereo
+  std::atomic<std::uint32_t> reads_{0};  // counts what may make room in it
   mutable std::mutex mutex_;
-  std::condition_variable space_;
-  std::vector<float> store_;  // interleaved stereo, not yet read
-  std::size_t readAt_ = 0;    // samples of store_ already given
   std::string problem_;
   Listening listening_;
   std::array<std::atomic<float>, 2> peaks_{};

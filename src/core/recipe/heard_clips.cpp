@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <tuple>
 
+#include "routing/set_extent.h"
+
 namespace octaphon {
 
 Counting countingOf(const Brief& brief, int rate) {
@@ -71,18 +73,11 @@ Frame ClipFinder::runUpOf(const PlannedSpan& span, const Counting& counting) con
 }
 
 std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
-  if (set.span) return set.span;
-  const auto members = members_.find(set.id);
-  if (members == members_.end() || members->second.empty()) return std::nullopt;
-  Frame start = kMaxFrame;
-  Frame end = 0;
-  for (const std::uint32_t member : members->second) {
-    if (tree_.isHelper(places_[member].track)) continue;
-    start = std::min(start, clipAt(places_[member]).start);
-    end = std::max(end, clipAt(places_[member]).end());
-  }
-  if (end == 0) return std::nullopt;
-  return TimeSpan{start, end - start};
+  SetExtent extent(tree_);
+  if (const auto members = members_.find(set.id); members != members_.end())
+    for (const std::uint32_t member : members->second)
+      extent.add(places_[member].track, clipAt(places_[member]));
+  return extent.of(set);
 }
 
 std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counting& counting) const {
@@ -95,10 +90,9 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
   forEachIn(whole, [&](const Place& place, const Clip& found) {
     if (beginsHere && found.start < span.start && counting.crossing == Crossing::LeftOut) return;
     HeardClip clip{place.track, place.clip, std::max(found.start, whole.start), found.end(), 0};
-    const bool goesOn = found.end() > span.end();
-    const bool mayFinish = beginsHere && span.finish;
-    if (goesOn && !mayFinish) {
-      clip.to = span.end();
+    const Frame last = span.end() + (beginsHere && span.finish ? span.tail : 0);
+    if (found.end() > last) {
+      clip.to = last;
       if (beginsHere) clip.endFade = std::min(counting.endFade, clip.to - span.start);
     }
     heard.push_back(clip);

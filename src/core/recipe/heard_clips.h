@@ -53,8 +53,7 @@ class ClipFinder {
   /// Clips that begin in the span of a clip set and are in no clip set of the session.
   std::vector<HeardClip> inNoSet(const PlannedSpan& span) const;
 
-  /// From the first to the last clip of a set that is not muted, or as set by hand; nothing where neither is
-  /// there.
+  /// By the rule of SetExtent.
   std::optional<TimeSpan> extentOf(const ClipSet& set) const;
 
   /// Frames in front of a span that a pass has to process.

@@ -47,7 +47,7 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
       clipNodes_(context.tree().size()) {
   if (counting.counts == Counts::BeginsHere) {
     curvesFrom_ = span.start;
-    curvesTo_ = span.end();
+    curvesTo_ = std::max(span.start, span.end() - 1);  // a point on the end belongs to what follows
   }
   const TrackTree& tree = context.tree();
   for (std::size_t i = 0; i < heard_.size();) {

@@ -132,6 +132,8 @@ class SpanRecipe {
   /// Curves are held at these frames and outside them.
   Frame curvesFrom() const { return curvesFrom_; }
   Frame curvesTo() const { return curvesTo_; }
+  /// Clips on the way to a node (or kSilentNode), keys included.
+  void forEachClipBefore(NodeIndex node, const std::function<void(const HeardClip&)>& visit) const;
   /// Plug-ins on the way to a node (or kSilentNode), by the ids of their inserts.
   std::map<std::string, const RecipeNode*> pluginsBefore(NodeIndex node) const;
   /// Whether any node is a plug-in.

@@ -8,7 +8,7 @@ namespace {
 
 /// Revision of everything that is no effect: clip players, faders, sums. Bumped whenever the same session
 /// would sound different.
-constexpr int kMixingRevision = 3;
+constexpr int kMixingRevision = 4;
 
 void addFade(Hasher& hasher, const Fade& fade) {
   hasher.add(fade.length);
@@ -65,20 +65,23 @@ void SpanRecipe::addEffect(Hasher& hasher, const RecipeNode& node) const {
   if (!node.info->isPlugin) hasher.add(span_.start % kEffectCell);
 }
 
-/// Only what is heard of it: the points inside the window, and one on either side that they come from and
+/// Only what is heard of it: the points inside the time heard, and one on either side that they come from and
 /// lead to.
 void SpanRecipe::addCurve(Hasher& hasher, const Automation* curve) const {
   hasher.add(curve != nullptr);
   if (curve == nullptr) return;
+  // Heard from the run-up on, to the end of the tail.
+  const Frame from = std::max(curvesFrom_, span_.start - context_.finder.runUpOf(span_, counting_));
+  const Frame to = std::min(curvesTo_, span_.end() + span_.tail);
   const auto& points = curve->points;
   std::size_t first = 0;
-  while (first + 1 < points.size() && points[first + 1].at <= curvesFrom_) ++first;
+  while (first + 1 < points.size() && points[first + 1].at <= from) ++first;
   for (std::size_t i = first; i < points.size(); ++i) {
     hasher.add(points[i].at - span_.start);
     hasher.add(points[i].value);
     hasher.add(points[i].segment);
     hasher.add(points[i].bend);
-    if (points[i].at >= curvesTo_) break;
+    if (points[i].at >= to) break;
   }
 }
 

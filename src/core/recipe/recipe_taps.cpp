@@ -177,6 +177,13 @@ std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(NodeIndex tap
   return plugins;
 }
 
+void SpanRecipe::forEachClipBefore(NodeIndex tapped,
+                                   const std::function<void(const HeardClip&)>& visit) const {
+  forEachBefore(tapped, [&](const RecipeNode& node) {
+    for (std::size_t i = 0; i < node.clipCount; ++i) visit(heard_[node.firstClip + i]);
+  });
+}
+
 void SpanRecipe::forEachBefore(NodeIndex tapped, const std::function<void(const RecipeNode&)>& visit) const {
   std::vector<char> seen(nodes_.size(), 0);
   std::vector<NodeIndex> open;

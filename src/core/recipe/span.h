@@ -1,7 +1,6 @@
 // A stretch of time that sound is taken over, and what it says of its own.
 #pragma once
 
-#include <optional>
 #include <string>
 
 #include "base/frames.h"
@@ -14,18 +13,17 @@ struct PlannedSpan {
   std::string id;  ///< of the region or clip set
   std::string name;
   Frame start = 0;
-  Frame length = 0;                   ///< of the body
-  bool finish = false;                ///< clips may run on after the end, under BeginsHere
-  int channels = 0;                   ///< of its files; 0: as tapped
-  std::optional<double> tailSeconds;  ///< instead of the brief's
+  Frame length = 0;     ///< of the body
+  bool finish = false;  ///< clips may run on in the tail, under BeginsHere
+  Frame tail = 0;       ///< frames after the body
+  int channels = 0;     ///< of its files; 0: as tapped
   Frame end() const { return start + length; }
 
   /// A stretch of time that is neither named nor kept.
-  static PlannedSpan stretch(Frame start, Frame length, bool finish = false) {
+  static PlannedSpan stretch(Frame start, Frame length) {
     PlannedSpan span;
     span.start = start;
     span.length = length;
-    span.finish = finish;
     return span;
   }
 };

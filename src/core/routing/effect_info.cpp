@@ -1,7 +1,9 @@
 #include "routing/effect_info.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 
 namespace octaphon {
 namespace {
@@ -96,6 +98,7 @@ EffectInfo limiter() {
       {linear("gain", "Gain before", "dB", -24, 24, 0), linear("ceiling", "Ceiling", "dBTP", -24, 0, -1, 0),
        ratio("release", "Release", "ms", 1, 2000, 80)}};
   info.parameters[1] = fixed(info.parameters[1]);
+  info.revision = 2;
   return info;
 }
 
@@ -178,7 +181,8 @@ double valueOf(const Insert& insert, const ParameterInfo& parameter) {
 
 std::string PluginCatalogue::keyOf(const Insert& insert) {
   std::string key = insert.effect + '\n' + insert.state;
-  for (const auto& [parameter, value] : insert.values) key += '\n' + parameter + '=' + std::to_string(value);
+  for (const auto& [parameter, value] : insert.values)  // every bit of it: the plug-in gets them too
+    key += '\n' + parameter + '=' + std::to_string(std::bit_cast<std::uint64_t>(value));
   return key;
 }
 

@@ -81,6 +81,10 @@ double valueOf(const Insert& insert, const ParameterInfo& parameter);
 /// settings. Values only: nothing is loaded here.
 class PluginCatalogue {
  public:
+  /// Plug-ins were tried at this rate, in Hz.
+  explicit PluginCatalogue(int rate = 48000) : rate_(rate) {}
+  int rate() const { return rate_; }
+
   void add(const Insert& insert, EffectInfo info) { plugins_[keyOf(insert)] = std::move(info); }
   void addProblem(const Insert& insert, std::string why) { problems_[keyOf(insert)] = std::move(why); }
   /// Null where nothing is known of it.
@@ -92,6 +96,7 @@ class PluginCatalogue {
 
  private:
   static std::string keyOf(const Insert& insert);
+  int rate_;
   std::map<std::string, EffectInfo> plugins_;
   std::map<std::string, std::string> problems_;
 };

@@ -110,4 +110,20 @@ bool isPlainWire(int inputs, int outputs, double gainDb, double pan) {
   return inputs == outputs && gainDb == 0 && (inputs == 1 || pan == 0);
 }
 
+MixMatrix foldMatrix(int inputs, int outputs) {
+  MixMatrix matrix = mixMatrix(inputs, outputs, 1, 0);
+  if (inputs == 1)
+    for (auto& gains : matrix.gain) gains[0] = 1;
+  return matrix;
+}
+
+void foldChannel(const MixMatrix& matrix, const float* const* in, int channel, Frame frames, float* out) {
+  const auto& gains = matrix.gain[static_cast<std::size_t>(channel)];
+  for (Frame i = 0; i < frames; ++i) {
+    double sum = 0;
+    for (int c = 0; c < matrix.inputs; ++c) sum += gains[static_cast<std::size_t>(c)] * in[c][i];
+    out[i] = static_cast<float>(sum);
+  }
+}
+
 }  // namespace octaphon

@@ -16,6 +16,8 @@
 
 #include <array>
 
+#include "base/frames.h"
+
 namespace octaphon {
 
 inline constexpr int kMaxMixChannels = 8;
@@ -32,6 +34,11 @@ struct MixMatrix {
 
 /// `inputs` and `outputs` are 1, 2, 4, 6 or 8, `pan` is −1 … 1, `gain` a factor ≥ 0.
 MixMatrix mixMatrix(int inputs, int outputs, double gain, double pan);
+
+/// How frames of one layout are heard in another: mixMatrix() at unity, but mono is on all channels as it is.
+MixMatrix foldMatrix(int inputs, int outputs);
+/// One channel of what comes out; planar.
+void foldChannel(const MixMatrix& matrix, const float* const* in, int channel, Frame frames, float* out);
 
 /// Whether mixMatrix() leaves the sound as it is.
 bool isPlainWire(int inputs, int outputs, double gainDb, double pan);

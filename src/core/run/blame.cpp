@@ -15,8 +15,7 @@ std::string nameOf(const RecipeNode& node) {
 }
 
 bool isPluginFailure(const RowResult& result) {
-  return !result.file && result.file.error().code == ErrorCode::PluginFailed &&
-         !result.file.error().place.empty();
+  return !result.file && result.file.error().code == ErrorCode::PluginFailed;
 }
 
 }  // namespace
@@ -30,12 +29,12 @@ std::vector<PassRow> takeRowsNotToBlame(SpanRecipe& recipe, const Sheet& sheet, 
     const Row& row = sheet.rows[failed.row];
     const auto heard = recipe.pluginsBefore(recipe.tap(sheet.briefOf(row).brief, sheet.sourceOf(row)).node);
     Error& error = failed.file.error();
-    if (const auto found = heard.find(error.place); found != heard.end()) {
-      isHeard = true;
-      error.place = nameOf(*found->second);
-    } else {
-      others.insert(failed.row);
-    }
+    const auto found = heard.find(error.place);
+    if (found != heard.end()) error.place = nameOf(*found->second);
+    // Where it is not known which one it was, it may be any that the row hears.
+    const bool mayBeOne = found != heard.end() || (error.place.empty() && !heard.empty());
+    isHeard |= mayBeOne;
+    if (!mayBeOne) others.insert(failed.row);
   }
   if (!isHeard) return {};
   std::erase_if(result.rows, [&](const RowResult& row) { return others.contains(row.row); });

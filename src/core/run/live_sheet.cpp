@@ -8,8 +8,9 @@ Sheet planWithStates(const Session& session, const MediaFacts& facts, const Plan
                      const PluginCatalogue* plugins) {
   const SessionContext context(session, facts, plugins);
   Sheet sheet = planSheet(context, request);
-  std::map<std::filesystem::path, FolderFacts> folders;
-  for (const auto& [base, files] : plannedFiles(sheet)) folders[base] = lookAtFolder(base, files);
+  std::map<FolderPath, FolderFacts> folders;
+  for (const auto& [base, files] : plannedFiles(sheet))
+    folders[base] = lookAtFolder(base, files, request.thorough);
   setStates(sheet, context.signal, folders);
   return sheet;
 }

@@ -18,16 +18,20 @@ Result<std::unique_ptr<TapSource>> MixedSource::open(const SpanRecipe& recipe, c
       inWorker.push_back(taps.requests()[i]);
     }
   }
-  OCTAPHON_ASSIGN(mixed->worker_, plugins.open(recipe, key, media, inWorker));
+  if (!inWorker.empty()) {
+    OCTAPHON_ASSIGN(mixed->worker_, plugins.open(recipe, key, media, inWorker));
+  }
   mixed->graph_ = std::make_unique<Graph>(recipe, media, std::move(here));
   return mixed;
 }
 
-Frame MixedSource::blockFrames() const { return std::min(graph_->blockFrames(), worker_->blockFrames()); }
+Frame MixedSource::blockFrames() const {
+  return worker_ ? std::min(graph_->blockFrames(), worker_->blockFrames()) : graph_->blockFrames();
+}
 
 void MixedSource::process(Frame at, Frame frames) {
   graph_->process(at, frames);
-  worker_->process(at, frames);
+  if (worker_) worker_->process(at, frames);
 }
 
 }  // namespace octaphon

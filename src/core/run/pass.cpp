@@ -11,14 +11,15 @@ PassResult runPass(const PassSetting& setting, const PlannedPass& pass) {
   const ClipFinder& finder = setting.context.finder;
   const PlannedSpan span = pass.key.span();
   SpanRecipe recipe(setting.context, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
-  PassWriter writer(setting.sheet, setting.context, pass, recipe);
+  MediaWatch watch(recipe, setting.media);
+  PassWriter writer(setting, pass, recipe, watch);
   const Frame at = pass.key.start - finder.runUpOf(span, pass.key.counting);
   if (!recipe.hasPlugins() || setting.plugins == nullptr) {
     Graph graph(recipe, setting.media, writer.taps().nodes());
-    return writer.play(graph, at, setting.control) ? writer.finish() : PassResult{};
+    return writer.play(graph, at) ? writer.finish() : PassResult{};
   }
   auto source = MixedSource::open(recipe, pass.key, setting.media, writer.taps(), *setting.plugins);
-  if (source && !writer.play(**source, at, setting.control)) return {};
+  if (source && !writer.play(**source, at)) return {};
   PassResult result = source ? writer.finish() : writer.failed(source.error());
   const PlannedPass rest{pass.key, takeRowsNotToBlame(recipe, setting.sheet, pass, result), false};
   if (rest.rows.empty()) return result;

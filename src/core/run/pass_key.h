@@ -11,7 +11,8 @@ namespace octaphon {
 struct PassKey {
   Frame start = 0;
   Frame length = 0;
-  bool finish = false;
+  bool finish = false;  ///< clips may run on in the tail
+  Frame tail = 0;       ///< frames; only where what is heard depends on it
   std::string clipSet;  ///< id; empty for a region: everything sounds
   Counting counting;
   auto operator<=>(const PassKey&) const = default;
@@ -19,5 +20,6 @@ struct PassKey {
 };
 
 PassKey passKeyOf(const Sheet& sheet, const Row& row);
+PassKey passKeyOf(const PlannedSpan& span, const Counting& counting);
 
 }  // namespace octaphon

@@ -9,12 +9,15 @@
 
 namespace octaphon {
 
-PassWriter::PassWriter(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass,
-                       SpanRecipe& recipe)
-    : sheet_(sheet), pass_(pass), sums_(sheet, recipe, taps_) {
+static constexpr Frame kBlockStep = 512;  // TapSource::process
+
+PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, SpanRecipe& recipe,
+                       MediaWatch& watch)
+    : setting_(setting), pass_(pass), recipe_(recipe), watch_(watch), sums_(setting.sheet, recipe, taps_) {
   // A recipe of a longer stretch says where in it the span lies, which is no part of the fingerprint.
   const bool isOwn = recipe.span().start == pass.key.start && recipe.span().length == pass.key.length;
-  Fingerprints fingerprints(sheet, context);
+  const Sheet& sheet = setting.sheet;
+  Fingerprints fingerprints(sheet, setting.context);
   for (const PassRow& place : pass.rows) {
     const Row& row = sheet.rows[place.row];
     const Brief& brief = sheet.briefOf(row).brief;
@@ -55,32 +58,44 @@ Frame PassWriter::framesWanted() const {
   return frames;
 }
 
-bool PassWriter::play(TapSource& source, Frame at, RunControl& control) {
+bool PassWriter::play(TapSource& source, Frame at) {
   begin(source);
+  playedFrom_ = at;
   const Frame start = pass_.key.start;
-  while (at < start) {  // a run-up ends with a block of its own, so that the rest begins with one
-    if (!control.mayGoOn()) return false;
-    const Frame block = std::min(source.blockFrames(), start - at);
+  while (at < start + framesWanted()) {
+    if (!setting_.control.mayGoOn()) return false;
+    // Whole blocks for plug-ins, wherever the span starts and ends in them.
+    const Frame left = start + framesWanted() - at;
+    const Frame block = std::min(source.blockFrames(), (left + kBlockStep - 1) / kBlockStep * kBlockStep);
     source.process(at, block);
+    take(source, at - start, block);
     at += block;
-  }
-  for (Frame done = 0; done < framesWanted();) {
-    if (!control.mayGoOn()) return false;
-    const Frame block = std::min(source.blockFrames(), framesWanted() - done);
-    source.process(start + done, block);
-    take(source, done, block, control);
-    done += block;
   }
   return true;
 }
 
-void PassWriter::take(TapSource& source, Frame at, Frame frames, RunControl& control) {
-  forEachOutput([&](Output& output) {
-    const Frame before = output.row->taken();
-    output.row->take(source.tap(output.tap), frames);
-    control.framesDone += std::max<Frame>(0, output.row->taken() - before);
-  });
+/// The block that begins `at` frames after the span's start, before it while it is run up to.
+void PassWriter::take(TapSource& source, Frame at, Frame frames) {
+  const Frame before = std::clamp<Frame>(-at, 0, frames);
+  if (before < frames)
+    forEachOutput([&](Output& output) {
+      const Frame taken = output.row->taken();
+      output.row->take(source.tap(output.tap).after(before), frames - before);
+      setting_.control.framesDone += std::max<Frame>(0, output.row->taken() - taken);
+    });
   sums_.take(source, at, frames);
+}
+
+bool PassWriter::failWhereMediaChanged() {
+  watch_.look(playedFrom_, pass_.key.span().end() + pass_.key.tail);
+  const auto& changed = watch_.changed();
+  if (changed.empty()) return false;
+  for (Output& output : outputs_)
+    recipe_.forEachClipBefore(taps_.nodes()[output.tap], [&](const HeardClip& clip) {
+      const auto found = changed.find(setting_.context.finder.clipOf(clip).medium);
+      if (found != changed.end()) output.row->stop(found->second);
+    });
+  return true;
 }
 
 PassResult PassWriter::failed(const Error& error) const {
@@ -90,6 +105,7 @@ PassResult PassWriter::failed(const Error& error) const {
 }
 
 PassResult PassWriter::finish() {
+  const bool changed = failWhereMediaChanged();
   std::vector<std::optional<RowResult>> finished(outputs_.size());
   forEachOutput([&](Output& output) {
     const auto i = static_cast<std::size_t>(&output - outputs_.data());
@@ -97,7 +113,7 @@ PassResult PassWriter::finish() {
   });
   PassResult result;
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));
-  result.sums = sums_.outcomes();
+  if (!changed) result.sums = sums_.outcomes();
   return result;
 }
 

@@ -1,10 +1,11 @@
-// The rows of one pass on their way to files, and the sums that are measured meanwhile.
+// The rows of a pass, from the taps of a source to files that are complete but for their names.
 #pragma once
 
 #include <memory>
 #include <vector>
 
 #include "plan/fingerprints.h"
+#include "run/media_watch.h"
 #include "run/pass.h"
 #include "run/pass_sums.h"
 #include "run/row_output.h"
@@ -14,13 +15,15 @@ namespace octaphon {
 class PassWriter {
  public:
   /// The recipe is the pass's own, or of a longer stretch that holds it. All arguments must live as long.
-  PassWriter(const Sheet& sheet, const SignalContext& context, const PlannedPass& pass, SpanRecipe& recipe);
+  /// Files are made when it plays, not before.
+  PassWriter(const PassSetting& setting, const PlannedPass& pass, SpanRecipe& recipe, MediaWatch& watch);
 
   const TapList& taps() const { return taps_; }
 
   /// Plays the source, which stands at session frame `at` (before the span: a run-up), until no row wants
   /// more. False after a cancel.
-  bool play(TapSource& source, Frame at, RunControl& control);
+  bool play(TapSource& source, Frame at);
+  /// Rows that hear a medium which changed since it was looked at fail.
   PassResult finish();
   /// All rows failed, for one reason.
   PassResult failed(const Error& error) const;
@@ -35,12 +38,16 @@ class PassWriter {
 
   void begin(const TapSource& source);
   Frame framesWanted() const;
-  void take(TapSource& source, Frame at, Frame frames, RunControl& control);
+  void take(TapSource& source, Frame at, Frame frames);
   template <class Work>
   void forEachOutput(const Work& work);
+  bool failWhereMediaChanged();
 
-  const Sheet& sheet_;
+  const PassSetting& setting_;
   const PlannedPass& pass_;
+  const SpanRecipe& recipe_;
+  MediaWatch& watch_;
+  Frame playedFrom_ = 0;
   TapList taps_;
   std::vector<Output> outputs_;
   PassSums sums_;

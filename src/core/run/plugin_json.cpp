@@ -18,6 +18,9 @@ json asJson(const std::vector<Strip>& strips) {
   return slots;
 }
 
+json asJson(const FileIdentity& of) { return {of.device, of.inode, of.size, of.modified, of.changed}; }
+FileIdentity identityFrom(const json& j) { return {j.at(0), j.at(1), j.at(2), j.at(3), j.at(4)}; }
+
 }  // namespace
 
 json asJson(const EffectInfo& info) {
@@ -106,8 +109,8 @@ json asJson(const WorkerPass& pass) {
   const PassKey& key = pass.key;
   json media = json::array(), taps = json::array();
   for (const auto& [id, medium] : pass.media)
-    media.push_back(
-        {id, medium.file.string(), medium.name, medium.error ? medium.error->describe() : std::string()});
+    media.push_back({id, medium.file.string(), medium.name,
+                     medium.error ? medium.error->describe() : std::string(), asJson(medium.identity)});
   for (const WorkerPass::Request& tap : pass.taps) {
     json sources = json::array();
     for (const PlannedSource& source : tap.sources)
@@ -115,7 +118,7 @@ json asJson(const WorkerPass& pass) {
     taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
   return {{"key",
-           {key.start, key.length, key.finish, key.clipSet, static_cast<int>(key.counting.counts),
+           {key.start, key.length, key.finish, key.tail, key.clipSet, static_cast<int>(key.counting.counts),
             static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp}},
           {"media", std::move(media)},
           {"taps", std::move(taps)}};
@@ -127,15 +130,17 @@ WorkerPass passFrom(const json& j) {
   pass.key.start = key.at(0);
   pass.key.length = key.at(1);
   pass.key.finish = key.at(2);
-  pass.key.clipSet = key.at(3);
-  pass.key.counting = {static_cast<Counts>(key.at(4).get<int>()), static_cast<Crossing>(key.at(5).get<int>()),
-                       key.at(6), key.at(7)};
+  pass.key.tail = key.at(3);
+  pass.key.clipSet = key.at(4);
+  pass.key.counting = {static_cast<Counts>(key.at(5).get<int>()), static_cast<Crossing>(key.at(6).get<int>()),
+                       key.at(7), key.at(8)};
   for (const json& m : j.at("media")) {
     ReadableMedium medium;
     medium.file = m.at(1).get<std::string>();
     medium.name = m.at(2);
     if (const std::string why = m.at(3); !why.empty())
       medium.error = Error{ErrorCode::MediumUnreadable, why, {}, {}};
+    medium.identity = identityFrom(m.at(4));
     pass.media.emplace_back(m.at(0), std::move(medium));
   }
   for (const json& t : j.at("taps")) {

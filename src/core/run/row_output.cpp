@@ -2,19 +2,15 @@
 
 namespace octaphon {
 
-RowOutput::RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder)
-    : sheet_(sheet), index_(row), key_(sheet.keyOf(this->row())) {
-  keep(open(folder));
-}
-
-Result<> RowOutput::open(const SafeFolder& folder) {
-  OCTAPHON_ASSIGN(PendingFile file, folder.create(row().file));
+Result<> RowOutput::open() {
+  OCTAPHON_ASSIGN(PendingFile file, folder_.create(row().file));
   file_ = std::make_unique<PendingFile>(std::move(file));
   OCTAPHON_ASSIGN(encoder_, openEncoder(*file_, row().encoding, row().channels, sheet_.rate));
   return {};
 }
 
 void RowOutput::begin(Frame latency) {
+  keep(open());
   if (error_) return;
   const EncodingInfo& encoding = encodingInfo(row().encoding);
   FinishPlan plan{sheet_.soundOf(row()).channels, latency, row().frames, {}};
@@ -37,6 +33,7 @@ RowResult RowOutput::finish(const Fingerprint& fingerprint) {
 
 Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   if (error_) return tl::unexpected(*error_);
+  if (!chain_) return fail(ErrorCode::Cancelled, row().file);
   level_ = chain_->level();
   OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish());
   if (written.frames != row().frames)

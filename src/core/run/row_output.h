@@ -22,15 +22,18 @@ struct RowResult {
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
 class RowOutput {
  public:
-  /// Creates the file. `row` indexes the sheet, which must live as long.
-  RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder);
+  /// `row` indexes the sheet; it and the folder must live as long.
+  RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder)
+      : sheet_(sheet), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {}
 
-  /// Once, before the first block. `latency`: frames that the tap lies behind the session.
+  /// Creates the file. Once, before the first block. `latency`: frames that the tap lies behind the session.
   void begin(Frame latency);
   /// The next block of the tap, from the span's start on.
   void take(const TapBlock& block, Frame frames);
   /// Whether more of the tap would change the file.
   bool wantsMore() const { return !error_ && chain_ && chain_->wantsMore(); }
+  /// It has failed.
+  void stop(Error error);
   /// The sound has ended.
   RowResult finish(const Fingerprint& fingerprint);
 
@@ -39,12 +42,12 @@ class RowOutput {
   Frame taken() const { return chain_ ? chain_->taken() : 0; }
 
  private:
-  Result<> open(const SafeFolder& folder);
+  Result<> open();
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
   void keep(const Result<>& outcome);
-  void stop(Error error);
 
   const Sheet& sheet_;
+  const SafeFolder& folder_;
   std::size_t index_;
   std::string key_;
   std::unique_ptr<PendingFile> file_;

@@ -1,6 +1,5 @@
 #include "run/runner.h"
 
-#include <sys/resource.h>
 #include <tbb/global_control.h>
 #include <tbb/parallel_for_each.h>
 #include <tbb/task_arena.h>
@@ -13,7 +12,9 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "run/handle_budget.h"
 #include "run/sweep.h"
+#include "run/targets.h"
 
 namespace octaphon {
 namespace {
@@ -22,19 +23,6 @@ using Clock = std::chrono::steady_clock;
 
 double secondsSince(Clock::time_point begin) {
   return std::chrono::duration<double>(Clock::now() - begin).count();
-}
-
-struct Target {
-  SafeFolder folder;
-  ReceiptJournal journal;
-};
-
-/// Rows that may have their files open at once, written or waiting for their names. A row needs two handles,
-/// of its file and its folder; clips need some too.
-std::size_t mostOpenRows() {
-  rlimit limit{};
-  if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return 128;
-  return std::max<std::size_t>(16, std::min<std::size_t>(limit.rlim_cur, 65536) / 8);
 }
 
 class Run {
@@ -49,15 +37,16 @@ class Run {
         control_(control),
         report_(report),
         reportSum_(sums),
-        context_(session_, *request.facts, request.plugins.get()) {}
+        context_(session_, *request.facts, request.plugins.get()),
+        targets_(sheet_) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
     raiseFileLimit();
-    jobs_ = request_.jobs > 0 ? request_.jobs : tbb::this_task_arena::max_concurrency();
+    budget_ = handleBudget(request_.jobs > 0 ? request_.jobs : tbb::this_task_arena::max_concurrency());
     const tbb::global_control limit(tbb::global_control::max_allowed_parallelism,
-                                    static_cast<std::size_t>(std::max(jobs_, 2)));
-    tbb::task_arena arena(jobs_);
+                                    static_cast<std::size_t>(std::max(budget_.jobs, 2)));
+    tbb::task_arena arena(budget_.jobs);
     arena.execute([&] { work(); });
     control_.stage = RunStage::Done;
     summary_.cancelled = control_.cancelled;
@@ -68,15 +57,19 @@ class Run {
  private:
   void work() {
     std::vector<std::size_t> rows = refuseFaults();
-    openTargets(rows);
-    checkSpace(rows);
+    const auto refuse = [&](std::size_t row, const Error& error) {
+      reportRow(row, tl::unexpected(error), true);
+    };
+    sweepFolders(sheet_);
+    targets_.open(rows, refuse);
+    targets_.checkSpace(rows, refuse);
     for (const std::size_t row : rows) control_.framesAll += sheet_.rows[row].frames;
     control_.filesAll = rows.size();
     const auto passes = passesOf(rows);
     prepareMedia(passes);
     control_.stage = RunStage::Sound;
     {
-      Publisher publisher(request_.sync, mostOpenRows(),
+      Publisher publisher(request_.sync, budget_.waiting,
                           [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
       const auto groups = groupsOf(passes);
       tbb::parallel_for_each(groups.begin(), groups.end(), [&](const std::vector<PlannedPass>& group) {
@@ -90,20 +83,20 @@ class Run {
       control_.stage = RunStage::Finishing;
       publisher.finish();
     }
-    for (auto& [base, target] : targets_) (void)target.journal.compact(target.folder);
+    summary_.remarks = targets_.close();
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
   }
 
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
-  void reportRow(std::size_t row, const Result<>& outcome) {
+  void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false) {
     const std::scoped_lock lock(mutex_);
     ++control_.filesDone;
     ++(outcome ? summary_.written : summary_.failed);
     if (outcome) summary_.soundSeconds += static_cast<double>(sheet_.rows[row].frames) / sheet_.rate;
     const auto level = levels_.find(row);
     report_({row, outcome, level == levels_.end() ? 0 : level->second.peak,
-             level == levels_.end() ? 0 : level->second.clipped});
+             level == levels_.end() ? 0 : level->second.clipped, concernsFolder});
   }
 
   /// Rows with a fault are never made, however they were asked for.
@@ -118,67 +111,12 @@ class Run {
     return good;
   }
 
-  /// Opens every base folder and locks its receipt; rows whose folder cannot be had fail.
-  void openTargets(std::vector<std::size_t>& rows) {
-    std::map<std::filesystem::path, Error> refused;
-    std::set<std::pair<std::filesystem::path, std::string>> folders;
-    std::erase_if(rows, [&](std::size_t row) {
-      const std::filesystem::path& base = baseOf(row);
-      if (!targets_.contains(base) && !refused.contains(base)) {
-        if (auto target = openTarget(base))
-          targets_.emplace(base, std::move(*target));
-        else
-          refused.emplace(base, target.error());
-      }
-      const auto why = refused.find(base);
-      if (why != refused.end()) {
-        failRow(row, why->second);
-        return true;
-      }
-      const std::string& file = sheet_.rows[row].file;
-      const std::size_t slash = file.rfind('/');
-      folders.insert({base, slash == std::string::npos ? "" : file.substr(0, slash)});
-      return false;
-    });
-    for (const auto& [base, folder] : folders) targets_.at(base).folder.removeTemporaries(folder);
-  }
-
-  static Result<Target> openTarget(const std::filesystem::path& base) {
-    OCTAPHON_ASSIGN(SafeFolder folder, SafeFolder::open(base, true));
-    OCTAPHON_ASSIGN(ReceiptJournal journal, ReceiptJournal::open(folder));
-    return Target{std::move(folder), std::move(journal)};
-  }
-
-  const std::filesystem::path& baseOf(std::size_t row) const { return sheet_.briefOf(sheet_.rows[row]).base; }
-
-  /// Refuses before anything is written what the disk has no room for.
-  void checkSpace(std::vector<std::size_t>& rows) {
-    std::map<std::filesystem::path, std::uint64_t> needed;
-    for (const std::size_t row : rows) {
-      const Row& r = sheet_.rows[row];
-      needed[baseOf(row)] += dataBytes(r.encoding, r.frames, r.channels) + 4096;
-    }
-    for (const auto& [base, bytes] : needed) {
-      const std::uint64_t free = targets_.at(base).folder.freeSpace();
-      if (bytes <= free) continue;
-      const Error error{ErrorCode::DiskFull, base.string(),
-                        "the files need " + std::to_string(bytes / 1'000'000 + 1) + " MB, there are " +
-                            std::to_string(free / 1'000'000) + " MB",
-                        "Make space or choose another folder"};
-      std::erase_if(rows, [&, full = base](std::size_t row) {
-        if (baseOf(row) != full) return false;
-        failRow(row, error);
-        return true;
-      });
-    }
-  }
-
   std::vector<PlannedPass> passesOf(const std::vector<std::size_t>& rows) {
     std::map<PassKey, std::vector<PassRow>> byKey;
     for (const std::size_t row : rows)
-      byKey[passKeyOf(sheet_, sheet_.rows[row])].push_back({row, &targets_.at(baseOf(row)).folder});
+      byKey[passKeyOf(sheet_, sheet_.rows[row])].push_back({row, &targets_.folderOf(row)});
     std::vector<PlannedPass> passes;
-    const std::size_t most = std::max<std::size_t>(8, mostOpenRows() / static_cast<std::size_t>(jobs_));
+    const std::size_t most = budget_.rowsPerPass;
     for (auto& [key, passRows] : byKey)
       for (std::size_t i = 0; i < passRows.size(); i += most)
         passes.push_back(
@@ -219,7 +157,7 @@ class Run {
   }
 
   void take(PassResult result, Publisher& publisher) {
-    std::map<std::filesystem::path, std::vector<FinishedFile>> byBase;
+    std::map<ReceiptJournal*, std::vector<FinishedFile>> byReceipt;
     for (RowResult& row : result.rows) {
       if (!row.file) {
         failRow(row.row, std::move(row.file).error());
@@ -229,9 +167,9 @@ class Run {
         const std::scoped_lock lock(mutex_);
         levels_[row.row] = row.level;
       }
-      byBase[baseOf(row.row)].push_back(std::move(*row.file));
+      byReceipt[&targets_.journalOf(row.row)].push_back(std::move(*row.file));
     }
-    for (auto& [base, files] : byBase) publisher.publish(targets_.at(base).journal, std::move(files));
+    for (auto& [receipt, files] : byReceipt) publisher.publish(*receipt, std::move(files));
     if (reportSum_) {
       const std::scoped_lock lock(mutex_);
       for (const SumOutcome& sum : result.sums) reportSum_(sum);
@@ -246,9 +184,9 @@ class Run {
   const std::function<void(const RowOutcome&)>& report_;
   const std::function<void(const SumOutcome&)>& reportSum_;
   SessionContext context_;
-  int jobs_ = 1;
+  HandleBudget budget_{};
   ReadableMedia media_;
-  std::map<std::filesystem::path, Target> targets_;
+  Targets targets_;
   std::mutex mutex_;
   std::map<std::size_t, Level> levels_;
   RunSummary summary_;

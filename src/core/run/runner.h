@@ -32,8 +32,9 @@ struct RunRequest {
 struct RowOutcome {
   std::size_t row = 0;
   Result<> result;
-  float peak = 0;             ///< largest magnitude, full scale 1
-  std::uint64_t clipped = 0;  ///< samples over full scale
+  float peak = 0;               ///< largest magnitude, full scale 1
+  std::uint64_t clipped = 0;    ///< samples over full scale
+  bool concernsFolder = false;  ///< it failed for what is wrong with its base folder, as all files there do
 };
 
 /// What was found while the row was made, with its cure: sound over full scale.
@@ -43,8 +44,9 @@ struct RunSummary {
   std::size_t written = 0;
   std::size_t failed = 0;
   bool cancelled = false;
-  double seconds = 0;       ///< wall clock
-  double soundSeconds = 0;  ///< of all files written
+  double seconds = 0;                ///< wall clock
+  double soundSeconds = 0;           ///< of all files written
+  std::vector<Remark> remarks = {};  ///< about the run as a whole
   double realtime() const { return seconds > 0 ? soundSeconds / seconds : 0; }
 };
 

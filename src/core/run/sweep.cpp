@@ -1,5 +1,7 @@
 #include "run/sweep.h"
 
+#include <tbb/parallel_for_each.h>
+
 #include "run/pass_writer.h"
 
 namespace octaphon {
@@ -34,25 +36,29 @@ void runSweep(const PassSetting& setting, const std::vector<PlannedPass>& passes
   const PlannedSpan whole = stretchOf(passes);
   const Counting& counting = passes.front().key.counting;
   SpanRecipe recipe(setting.context, whole, counting, setting.context.finder.heardIn(whole, counting));
+  MediaWatch watch(recipe, setting.media);
   std::vector<std::unique_ptr<PassWriter>> writers;
   std::vector<NodeIndex> taps;
   for (const PlannedPass& pass : passes) {
-    writers.push_back(std::make_unique<PassWriter>(setting.sheet, setting.context, pass, recipe));
+    writers.push_back(std::make_unique<PassWriter>(setting, pass, recipe, watch));
     const std::vector<NodeIndex>& nodes = writers.back()->taps().nodes();
     taps.insert(taps.end(), nodes.begin(), nodes.end());
   }
   if (recipe.hasPlugins()) {  // their state cannot be copied: each pass goes all the way on its own
     writers.clear();
-    for (const PlannedPass& pass : passes) done(runPass(setting, pass));
+    tbb::parallel_for_each(passes.begin(), passes.end(),
+                           [&](const PlannedPass& pass) { done(runPass(setting, pass)); });
     return;
   }
   Graph sweep(recipe, setting.media, std::move(taps));
   Frame at = 0;
   for (std::size_t i = 0; i < passes.size(); ++i) {
     const PassKey& key = passes[i].key;
+    const Frame before = at;
     if (!goOnTo(key.start, at, sweep, setting.control)) return;
+    watch.look(before, at);
     const auto fork = sweep.fork(writers[i]->taps().nodes(), key.span().end());
-    if (!writers[i]->play(*fork, key.start, setting.control)) return;
+    if (!writers[i]->play(*fork, key.start)) return;
     done(writers[i]->finish());
     writers[i].reset();
   }

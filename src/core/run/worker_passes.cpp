@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <future>
 #include <mutex>
+#include <optional>
 #include <set>
 #include <thread>
+#include <type_traits>
 
 #include "base/unicode.h"
 #include "run/plugin_json.h"
@@ -67,6 +69,18 @@ namespace {
 
 using nlohmann::json;
 
+constexpr Frame kMostBlock = 65536;
+
+/// What `read` gives of JSON, or nothing where the JSON is not of the form that it reads.
+template <class Read>
+std::optional<std::invoke_result_t<Read>> withoutExceptions(const Read& read) {
+  try {
+    return read();
+  } catch (const json::exception&) {
+    return std::nullopt;
+  }
+}
+
 /// Runs on in another process. What a tap gives stays valid until the next process().
 class WorkerSource : public TapSource {
  public:
@@ -88,13 +102,8 @@ class WorkerSource : public TapSource {
     OCTAPHON_TRY(process_.writeText(asJson(pass).dump(-1, ' ', false, json::error_handler_t::replace)));
     auto text = process_.readText();
     if (!text) return tl::unexpected(named(std::move(text).error()));
-    const json answer = json::parse(*text, nullptr, false);
-    if (!answer.is_object()) return fail(ErrorCode::PluginFailed, {}, "the worker answered nonsense");
-    blockFrames_ = answer.at("block");
-    for (std::size_t i = 0; i < taps_.size(); ++i) {
-      taps_[i].channels = answer.at("taps").at(i).at(0);
-      taps_[i].latency = answer.at("taps").at(i).at(1);
-    }
+    if (!takeAnswer(json::parse(*text, nullptr, false)))
+      return fail(ErrorCode::PluginFailed, {}, "its process answered nonsense", "Try again, or take it out");
     begun_ = true;
     return {};
   }
@@ -132,6 +141,22 @@ class WorkerSource : public TapSource {
     std::optional<Error> error;
   };
 
+  /// A plug-in can write into everything its process has: nothing that comes from there is taken for granted.
+  bool takeAnswer(const json& answer) {
+    const auto read = [&] {
+      blockFrames_ = answer.at("block").get<Frame>();
+      for (std::size_t i = 0; i < taps_.size(); ++i) {
+        const json& tap = answer.at("taps").at(i);
+        taps_[i].channels = tap.at(0).get<int>();
+        taps_[i].latency = tap.at(1).get<Frame>();
+        if (taps_[i].channels < 0 || taps_[i].channels > kMaxMixChannels || taps_[i].latency < 0)
+          return false;
+      }
+      return blockFrames_ >= 512 && blockFrames_ <= kMostBlock && blockFrames_ % 512 == 0;
+    };
+    return withoutExceptions(read).value_or(false);
+  }
+
   Result<> take(TapBuffer& tap, Frame frames) {
     std::uint32_t what = 0;  // 0 silence, 1 sound, 2 an error
     OCTAPHON_TRY(process_.read(&what, sizeof what));
@@ -143,8 +168,10 @@ class WorkerSource : public TapSource {
     } else if (what == 2) {
       OCTAPHON_ASSIGN(const std::string text, process_.readText());
       const json error = json::parse(text, nullptr, false);
-      tap.error =
-          Error{static_cast<ErrorCode>(error.at(0).get<int>()), error.at(1), error.at(2), error.at(3)};
+      const auto read = [&] {
+        return Error{static_cast<ErrorCode>(error.at(0).get<int>()), error.at(1), error.at(2), error.at(3)};
+      };
+      tap.error = withoutExceptions(read).value_or(Error{ErrorCode::PluginFailed, {}, {}, {}});
     }
     return {};
   }
@@ -201,6 +228,15 @@ namespace {
 
 using Described = std::pair<const Insert*, Result<EffectInfo>>;
 
+Result<EffectInfo> describedBy(const json& answer) {
+  const auto read = [&]() -> Result<EffectInfo> {
+    if (answer.contains("problem"))
+      return fail(ErrorCode::Unsupported, {}, answer.at("problem").get<std::string>());
+    return effectFrom(answer);
+  };
+  return withoutExceptions(read).value_or(fail(ErrorCode::PluginFailed, {}, "its process answered nonsense"));
+}
+
 /// One after the other; where one takes the worker with it, the next begins with a new one.
 std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, int rate) {
   std::vector<Described> described;
@@ -219,13 +255,7 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
       const auto sent = worker->writeText(request.dump());
       const auto text = sent ? worker->readText() : Result<std::string>(tl::unexpected(sent.error()));
       isWell = text.has_value();
-      const json answer = isWell ? json::parse(*text, nullptr, false) : json();
-      if (!isWell)
-        put(tl::unexpected(text.error()));
-      else if (answer.contains("problem"))
-        put(fail(ErrorCode::Unsupported, {}, answer["problem"].get<std::string>()));
-      else
-        put(effectFrom(answer));
+      put(isWell ? describedBy(json::parse(*text, nullptr, false)) : tl::unexpected(text.error()));
     }
   }
   return described;
@@ -235,6 +265,7 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
 
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
                                                        std::shared_ptr<const PluginCatalogue> known) {
+  if (known != nullptr && known->rate() != session.rate) known = nullptr;
   const std::vector<Insert> all = pluginInserts(session);
   // Dealt out to as many processes as there are cores: trying a plug-in takes a while.
   std::vector<std::vector<const Insert*>> shares(std::max(1u, std::thread::hardware_concurrency()));
@@ -246,7 +277,8 @@ std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
   for (const auto& share : shares)
     if (!share.empty())
       running.push_back(std::async(std::launch::async, [&] { return describeAll(share, session.rate); }));
-  auto catalogue = known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>();
+  auto catalogue =
+      known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>(session.rate);
   for (auto& share : running)
     for (auto& [insert, info] : share.get()) {
       if (info) {
@@ -264,8 +296,12 @@ std::vector<InstalledPlugin> installedPlugins() {
   auto worker = WorkerProcess::start("list");
   const auto text = worker ? worker->readText() : Result<std::string>(tl::unexpected(worker.error()));
   if (!text) return plugins;
-  for (const json& plugin : json::parse(*text, nullptr, false))
-    plugins.push_back({plugin.at(0), plugin.at(1), plugin.at(2)});
+  const auto read = [&] {
+    for (const json& plugin : json::parse(*text, nullptr, false))
+      plugins.push_back({plugin.at(0), plugin.at(1), plugin.at(2)});
+    return true;
+  };
+  (void)withoutExceptions(read);
   return plugins;
 }
 

@@ -81,6 +81,8 @@ Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
     return fail(ErrorCode::NotFound, program, "the program that runs plug-ins cannot be started",
                 "Install Octaphon again");
   }
+  // A write must not wait for a process that reads no more.
+  ::fcntl(to.write.get(), F_SETFL, O_NONBLOCK);
   worker.in_ = std::move(to.write);
   worker.out_ = std::move(from.read);
   return worker;
@@ -121,11 +123,27 @@ Error WorkerProcess::ended() {
   return {ErrorCode::PluginFailed, {}, how, "Take it out, or use another one"};
 }
 
+/// Waits until the pipe takes or gives something. A process that does neither in time is ended.
+Result<> WorkerProcess::waitFor(int fd, short event) {
+  while (true) {
+    pollfd waiting{fd, event, 0};
+    const int ready = ::poll(&waiting, 1, patience() * 1000);
+    if (ready > 0) return {};
+    if (ready < 0 && errno != EINTR) return tl::unexpected(ended());
+    if (ready == 0) break;
+  }
+  if (pid_ > 0) ::kill(pid_, SIGKILL);
+  (void)ended();
+  return fail(ErrorCode::PluginFailed, {}, "it did not come back within " + std::to_string(patience()) + " s",
+              "Take it out, or use another one");
+}
+
 Result<> WorkerProcess::write(const void* data, std::size_t size) {
   const auto* bytes = static_cast<const char*>(data);
   while (size > 0) {
+    OCTAPHON_TRY(waitFor(in_.get(), POLLOUT));
     const ssize_t done = ::write(in_.get(), bytes, size);
-    if (done < 0 && errno == EINTR) continue;
+    if (done < 0 && (errno == EINTR || errno == EAGAIN)) continue;
     if (done <= 0) return tl::unexpected(ended());
     bytes += done;
     size -= static_cast<std::size_t>(done);
@@ -136,16 +154,7 @@ Result<> WorkerProcess::write(const void* data, std::size_t size) {
 Result<> WorkerProcess::read(void* data, std::size_t size) {
   auto* bytes = static_cast<char*>(data);
   while (size > 0) {
-    pollfd waiting{out_.get(), POLLIN, 0};
-    const int ready = ::poll(&waiting, 1, patience() * 1000);
-    if (ready < 0 && errno == EINTR) continue;
-    if (ready == 0) {
-      if (pid_ > 0) ::kill(pid_, SIGKILL);
-      (void)ended();
-      return fail(ErrorCode::PluginFailed, {},
-                  "it did not come back within " + std::to_string(patience()) + " s",
-                  "Take it out, or use another one");
-    }
+    OCTAPHON_TRY(waitFor(out_.get(), POLLIN));
     const ssize_t done = ::read(out_.get(), bytes, size);
     if (done < 0 && errno == EINTR) continue;
     if (done <= 0) return tl::unexpected(ended());

@@ -28,8 +28,9 @@ class WorkerProcess {
   WorkerProcess& operator=(WorkerProcess&& other) noexcept;
   ~WorkerProcess();  ///< ends it, at once
 
+  /// All of it; PluginFailed where it ended or does not take it in time.
   Result<> write(const void* data, std::size_t size);
-  /// Exactly `size` bytes; PluginFailed where it ended or does not answer.
+  /// Exactly `size` bytes; PluginFailed where it ended or does not answer in time.
   Result<> read(void* data, std::size_t size);
   /// A text with its length before it.
   Result<> writeText(const std::string& text);
@@ -40,6 +41,7 @@ class WorkerProcess {
 
  private:
   WorkerProcess() = default;
+  Result<> waitFor(int fd, short event);
   Error ended();
 
   pid_t pid_ = -1;

@@ -1,6 +1,6 @@
 #include "session/session_file.h"
 
-#include "base/files.h"
+#include "base/pending_file.h"
 #include "session/session_json.h"
 
 namespace octaphon {

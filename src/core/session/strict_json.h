@@ -1,5 +1,5 @@
 // JSON as Octaphon reads it: UTF-8, no key twice, at most 64 levels deep, no number beyond a double, and a
-// limit of values, all checked while parsing, so that a hostile file costs little.
+// limit of what its values take in memory, all checked while parsing, so that a hostile file costs little.
 #pragma once
 
 #include <string_view>
@@ -11,7 +11,8 @@
 namespace octaphon {
 
 inline constexpr int kJsonDepth = 64;
-inline constexpr std::size_t kJsonValues = 20'000'000;
+/// Bytes of memory, roughly: a session of some 40 MB, which is several hundred thousand clips.
+inline constexpr std::size_t kJsonMemory = 512ull << 20;
 
 /// `place` is the file's name, for messages; they go on with line and column.
 Result<nlohmann::json> parseStrictJson(std::string_view text, const std::string& place);

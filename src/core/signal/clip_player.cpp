@@ -80,8 +80,7 @@ Result<> ClipPlayer::openFile(Voice& voice) {
   }
   const ReadableMedium* medium = media_.find(voice.clip->medium);
   if (medium == nullptr) return fail(ErrorCode::MediumMissing, voice.clip->medium);
-  if (medium->error) return tl::unexpected(*medium->error);
-  OCTAPHON_ASSIGN(SoundFile file, SoundFile::open(medium->file));
+  OCTAPHON_ASSIGN(SoundFile file, medium->open());
   voice.file = std::make_unique<SoundFile>(std::move(file));
   return {};
 }
@@ -117,6 +116,8 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
     add(voice, samples, from, got, out, from - at);
     from += got;
   }
+  // It is opened again for the next block, which costs less than a pass that fails.
+  if (SoundFile::openNow() > SoundFile::mostOpen()) voice.file.reset();
   return {};
 }
 

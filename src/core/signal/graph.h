@@ -20,6 +20,13 @@ struct TapBlock {
   const float* channel[kMaxMixChannels] = {};  ///< null where it is silent
   const Error* error = nullptr;                ///< why there is no sound; set for good once set
   bool isSilent() const { return channel[0] == nullptr; }
+  /// What comes `frames` after its beginning.
+  TapBlock after(Frame frames) const {
+    TapBlock rest = *this;
+    for (const float*& samples : rest.channel)
+      if (samples != nullptr) samples += frames;
+    return rest;
+  }
 };
 
 /// Makes plug-ins sound; only the program that may crash has one.
@@ -38,8 +45,8 @@ class TapSource {
   virtual ~TapSource() = default;
   /// Most frames process() takes at once; always a multiple of 512.
   virtual Frame blockFrames() const = 0;
-  /// The next block; blocks follow each other without gaps. A graph works in parallel on the caller's TBB
-  /// arena.
+  /// The next block; blocks follow each other without gaps. All but the last have a multiple of 512 frames
+  /// where plug-ins sound: they are given no others. A graph works in parallel on the caller's TBB arena.
   virtual void process(Frame at, Frame frames) = 0;
   virtual TapBlock tap(std::size_t index) const = 0;
   virtual int channels(std::size_t index) const = 0;

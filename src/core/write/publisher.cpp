@@ -1,8 +1,6 @@
 #include "write/publisher.h"
 
-#include <unistd.h>
-
-#include <set>
+#include <map>
 
 namespace octaphon {
 
@@ -60,14 +58,19 @@ void Publisher::publishBatch(Batch& batch) {
     good.push_back(&file);
   }
   const Result<> noted = batch.journal->append(lines, sync_);
-  std::set<int> folders;
+  std::map<int, std::vector<FinishedFile*>> byFolder;
   for (FinishedFile* file : good) {
-    const Result<> outcome = noted ? file->file.publish(file->replace) : noted;
-    folders.insert(file->file.folder()->get());
-    report_(file->row, outcome);
+    const Result<> named = noted ? file->file.publish(file->replace) : noted;
+    if (named)
+      byFolder[file->file.folder()->get()].push_back(file);
+    else
+      report_(file->row, named);
   }
-  if (sync_)
-    for (const int folder : folders) ::fsync(folder);
+  // A name counts when its folder is on the disk.
+  for (const auto& [folder, files] : byFolder) {
+    const Result<> kept = sync_ ? syncFolder(folder, files.front()->file.place()) : Result<>{};
+    for (const FinishedFile* file : files) report_(file->row, kept);
+  }
 }
 
 }  // namespace octaphon

@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "base/safe_folder.h"
-#include "ledger/receipt.h"
+#include "ledger/receipt_journal.h"
 
 namespace octaphon {
 

@@ -5,17 +5,29 @@
 #include <bit>
 #include <cerrno>
 #include <cstring>
+#include <vector>
 
 namespace octaphon {
 namespace {
 
-int sndfileFormat(Encoding encoding) {
+int sampleFormat(Encoding encoding) {
   switch (encoding) {
-    case Encoding::Pcm16: return SF_FORMAT_WAV | SF_FORMAT_PCM_16;
-    case Encoding::Pcm24: return SF_FORMAT_WAV | SF_FORMAT_PCM_24;
-    case Encoding::Float32: return SF_FORMAT_WAV | SF_FORMAT_FLOAT;
+    case Encoding::Pcm16: return SF_FORMAT_PCM_16;
+    case Encoding::Pcm24: return SF_FORMAT_PCM_24;
+    case Encoding::Float32: return SF_FORMAT_FLOAT;
   }
   return 0;
+}
+
+/// Where each channel is heard (dwChannelMask of WAVEFORMATEXTENSIBLE: 0x33, 0x60F, 0x63F). Mono and stereo
+/// go without, in the plain form that everything reads.
+std::vector<int> channelMap(int channels) {
+  std::vector<int> map{SF_CHANNEL_MAP_LEFT, SF_CHANNEL_MAP_RIGHT};
+  if (channels == 4) map.insert(map.end(), {SF_CHANNEL_MAP_REAR_LEFT, SF_CHANNEL_MAP_REAR_RIGHT});
+  if (channels >= 6) map.insert(map.end(), {SF_CHANNEL_MAP_CENTER, SF_CHANNEL_MAP_LFE});
+  if (channels == 8) map.insert(map.end(), {SF_CHANNEL_MAP_REAR_LEFT, SF_CHANNEL_MAP_REAR_RIGHT});
+  if (channels >= 6) map.insert(map.end(), {SF_CHANNEL_MAP_SIDE_LEFT, SF_CHANNEL_MAP_SIDE_RIGHT});
+  return map;
 }
 
 /// Little-endian integers of `width` bytes, channels interleaved.
@@ -50,7 +62,7 @@ Result<std::unique_ptr<Encoder>> WavEncoder::open(const PendingFile& file, Encod
   SF_INFO info{};
   info.samplerate = rate;
   info.channels = channels;
-  info.format = sndfileFormat(encoding);
+  info.format = (channels > 2 ? SF_FORMAT_WAVEX : SF_FORMAT_WAV) | sampleFormat(encoding);
   std::unique_ptr<WavEncoder> encoder(new WavEncoder);
   encoder->place_ = file.place();
   encoder->fd_ = file.fd();
@@ -58,6 +70,12 @@ Result<std::unique_ptr<Encoder>> WavEncoder::open(const PendingFile& file, Encod
   encoder->bytes_ = encodingInfo(encoding).bits / 8;
   encoder->file_.reset(sf_open_fd(file.fd(), SFM_WRITE, &info, SF_FALSE));
   if (!encoder->file_) return fail(ErrorCode::NotWritable, file.place(), sf_strerror(nullptr));
+  if (channels > 2) {
+    std::vector<int> map = channelMap(channels);
+    const int size = static_cast<int>(map.size() * sizeof(int));
+    if (sf_command(encoder->file_.get(), SFC_SET_CHANNEL_MAP_INFO, map.data(), size) != SF_TRUE)
+      return fail(ErrorCode::Unsupported, file.place(), "its channels have no places");
+  }
   // The PEAK chunk of float files holds the time of day.
   sf_command(encoder->file_.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr, SF_FALSE);
   return encoder;

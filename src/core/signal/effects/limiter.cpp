@@ -41,11 +41,12 @@ class Stage {
     smallest_.push_back({count_, wanted});
     while (smallest_.front().at <= count_ - window) smallest_.pop_front();
     const std::int64_t held = smallest_.front().gain;
-    if (held <= envelope_)
+    const std::int64_t rest = held - envelope_;
+    if (rest <= 0)
       envelope_ = held;
-    else
-      envelope_ += static_cast<std::int64_t>(static_cast<double>(held - envelope_) * (1 - release));
-    if (held - envelope_ < 1000) envelope_ = held;  // 10⁻⁹
+    else  // a decay that is cut to whole numbers would never arrive
+      envelope_ += std::min(
+          rest, std::max(kLeastStep, static_cast<std::int64_t>(static_cast<double>(rest) * (1 - release))));
     auto& slot = averaged_[static_cast<std::size_t>(count_ % ahead_)];
     total_ += envelope_ - slot;
     slot = envelope_;
@@ -64,6 +65,7 @@ class Stage {
 
  private:
   static constexpr auto kOne = static_cast<std::int64_t>(kUnit);
+  static constexpr std::int64_t kLeastStep = 1000;  // 10⁻⁹ a frame
   struct Wanted {
     Frame at;
     std::int64_t gain;
