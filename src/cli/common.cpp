@@ -52,7 +52,8 @@ std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions&
 std::FILE* messages() { return ownMessages; }
 
 void quietenLibraries() {
-  if (std::getenv("OCTAPHON_TALKS") != nullptr) return;
+  for (const char* talks : {"OCTAPHON_TALKS", "OCTAPHON_WORKER_TALKS"})
+    if (std::getenv(talks) != nullptr) return;
   const int own = ::fcntl(STDERR_FILENO, F_DUPFD_CLOEXEC, 3);
   std::FILE* file = own < 0 ? nullptr : ::fdopen(own, "w");
   const int nowhere = file == nullptr ? -1 : ::open("/dev/null", O_WRONLY | O_CLOEXEC);

@@ -15,7 +15,9 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
                        MediaWatch& watch)
     : setting_(setting), pass_(pass), recipe_(recipe), watch_(watch), sums_(setting.sheet, recipe, taps_) {
   // A recipe of a longer stretch says where in it the span lies, which is no part of the fingerprint.
-  const bool isOwn = recipe.span().start == pass.key.start && recipe.span().length == pass.key.length;
+  const PlannedSpan& span = recipe.span();
+  const bool isOwn =
+      span.start == pass.key.start && span.length == pass.key.length && span.tail == pass.key.tail;
   const Sheet& sheet = setting.sheet;
   Fingerprints fingerprints(sheet, setting.context);
   for (const PassRow& place : pass.rows) {
