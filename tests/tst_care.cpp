@@ -473,6 +473,7 @@ class CareTest : public QObject {
     brief.what.tracks = {true, {}};
     brief.heard.counts = Counts::EverythingHeard;
     brief.heard.runUp.fromStart = true;
+    brief.ends.tailSeconds = 0.01;
     make.session.tracks[0].inserts = {{"e", "echo", {}, true, {}, {}, {}, {}}};  // what a run-up is for
     const QString session = make.save();
     const auto ran =
@@ -480,6 +481,7 @@ class CareTest : public QObject {
                            OCTAPHON_CLI_PATH, session});
     QVERIFY2(ran.exit == 0, (ran.out.right(600) + ran.err).constData());
     QCOMPARE(test::filesBelow(dir.path() + "/out").size(), regions * (tracks + 1));
+    QCOMPARE(states(session).count("up-to-date"), regions * (tracks + 1));
   }
 
   void signalsStopARun_data() {

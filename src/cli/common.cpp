@@ -70,6 +70,11 @@ void printError(const Error& error, bool json) {
   if (json) printJson({{"event", "error"}, {"code", errorName(error.code)}, {"text", text}});
 }
 
+int fails(const Error& error, Exit exit, bool json) {
+  printError(error, json);
+  return exit;
+}
+
 std::string jsonText(const Json& json) {
   // Strings hold them only as they are; what is JSON itself has none.
   const std::string line = json.dump(-1, ' ', false, Json::error_handler_t::replace);

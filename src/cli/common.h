@@ -53,6 +53,8 @@ void quietenLibraries();
 
 /// One line for people; with `json` an object for programs too.
 void printError(const Error& error, bool json = false);
+/// The same, and gives the exit code.
+int fails(const Error& error, Exit exit, bool json = false);
 void printJson(const Json& json);  ///< one line on standard output, at once
 Json asJson(const Remark& remark);
 Json asJson(const std::vector<Remark>& remarks);

@@ -79,7 +79,7 @@ std::size_t countUnknown(const Session& session, const Options& options) {
 
 int take(const Options& options, MediaCache& cache) {
   const auto lock = SessionLock::take(options.session);
-  if (!lock) return printError(lock.error(), options.json), kFailed;
+  if (!lock) return fails(lock.error(), kFailed, options.json);
   const auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
   if (countUnknown(*opened->session, options) > 0) return kWrongUsage;
@@ -89,7 +89,7 @@ int take(const Options& options, MediaCache& cache) {
     if (isAsked(options, medium) && takeAsItIs(session, medium.id, *opened->facts->find(medium.id))) ++taken;
   if (taken > 0)
     if (auto saved = saveSession(session, options.session); !saved)
-      return printError(saved.error(), options.json), kFailed;
+      return fails(saved.error(), kFailed, options.json);
   if (options.json)
     printJson({{"taken", taken}});
   else

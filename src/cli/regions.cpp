@@ -22,11 +22,6 @@ struct Options {
   TableTimes times = TableTimes::Clock;
 };
 
-int fails(const Error& error, int exit) {
-  printError(error);
-  return exit;
-}
-
 int exportTable(const Session& session, const Options& options) {
   const std::string table = writeRegionTable(session, options.times);
   if (options.exportTo == "-") {
