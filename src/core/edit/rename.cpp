@@ -244,6 +244,7 @@ std::vector<NamedThing> namedThings(const Session& session, NamedKind kind) {
         found.push_back({0, {kind, clip.id, clip.name, clip.lock || track.lock}});
   }
   std::vector<NamedThing> things;
+  things.reserve(found.size());
   for (auto& [start, thing] : found) things.push_back(std::move(thing));
   return things;
 }

@@ -83,7 +83,7 @@ class RowNamer {
     }
   }
 
-  void finish(Row& r, std::string name) {
+  void finish(Row& r, const std::string& name) {
     if (name.empty()) {
       r.remarks.push_back({Severity::Fault, RemarkCode::EmptyName, brief_.brief.name,
                            "The template gives no file name here. Add text or another field to it"});

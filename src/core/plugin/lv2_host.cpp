@@ -53,7 +53,7 @@ class Lv2Processor : public Processor {
         insert_(std::move(insert)),
         pool_(pool),
         poolKey_(std::move(poolKey)) {
-    buffers_.resize(static_cast<std::size_t>(2 * setting_.channels + keyChannels_),
+    buffers_.resize(2 * static_cast<std::size_t>(setting_.channels) + static_cast<std::size_t>(keyChannels_),
                     std::vector<float>(static_cast<std::size_t>(kPluginFrames), 0.0f));
   }
 

@@ -29,8 +29,8 @@ const char* UridMap::unmap(LV2_URID urid) const {
   return urid == 0 || urid > uris_.size() ? nullptr : uris_[urid - 1].c_str();
 }
 
-Result<std::unique_ptr<PluginInstance>> PluginInstance::make(std::shared_ptr<PluginWorld::Loaded> loaded,
-                                                             int rate, const std::string& state) {
+Result<std::unique_ptr<PluginInstance>> PluginInstance::make(
+    const std::shared_ptr<PluginWorld::Loaded>& loaded, int rate, const std::string& state) {
   PluginWorld::World& world = *loaded->world;
   const std::scoped_lock lock(world.mutex);
   std::unique_ptr<PluginInstance> made(new PluginInstance);

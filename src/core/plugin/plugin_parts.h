@@ -69,8 +69,8 @@ Result<> readPlugin(PluginWorld::Loaded& loaded);
 /// One running copy. Not thread-safe.
 class PluginInstance {
  public:
-  static Result<std::unique_ptr<PluginInstance>> make(std::shared_ptr<PluginWorld::Loaded> loaded, int rate,
-                                                      const std::string& state);
+  static Result<std::unique_ptr<PluginInstance>> make(const std::shared_ptr<PluginWorld::Loaded>& loaded,
+                                                      int rate, const std::string& state);
   ~PluginInstance();
 
   /// A parameter, as EffectInfo counts it.

@@ -30,7 +30,7 @@ Fields::Fields(const json& value, std::string place, ReadContext& context)
   object_ = &kEmptyObject;
 }
 
-void Fields::wrong(const char* key, std::string text, std::string cure) const {
+void Fields::wrong(const char* key, const std::string& text, std::string cure) const {
   context_->fail(place_.empty() ? key : place_ + "." + key, printable(text, 300), std::move(cure));
 }
 
@@ -56,7 +56,7 @@ std::string Fields::text(const char* key, std::string otherwise) {
 }
 
 std::string Fields::reference(const char* key, bool required) {
-  const std::string id = text(key);
+  std::string id = text(key);
   if (id.empty()) {
     if (required)
       wrong(key, has(key) ? "an id may not be empty" : "it is missing",

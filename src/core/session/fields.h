@@ -35,7 +35,7 @@ class Fields {
 
   bool has(const char* key) const { return object_->contains(key); }
   const std::string& place() const { return place_; }
-  void wrong(const char* key, std::string text, std::string cure = {}) const;
+  void wrong(const char* key, const std::string& text, std::string cure = {}) const;
 
   std::string text(const char* key, std::string otherwise = {});
   /// A reference to an id; empty only when not required.

@@ -225,7 +225,7 @@ std::string rangeOf(const Kind& kind) {
 
 std::string shownDefault(const Json& usual, bool isNeeded) {
   if (isNeeded) return "needed";
-  if (usual.is_null() || usual == "") return "";
+  if (usual.is_null() || (usual.is_string() && usual.get_ref<const std::string&>().empty())) return "";
   return "`" +
          (usual.is_string()   ? usual.get<std::string>()
           : usual.is_number() ? plainNumber(usual)

@@ -10,7 +10,7 @@ namespace {
 using nlohmann::json;
 
 /// Builds the value and stops at the first thing that is not allowed.
-class Builder : public nlohmann::json_sax<json> {
+class Builder : public nlohmann::json_sax<json> {  // NOLINT(bugprone-exception-escape): of the library
  public:
   bool null() override { return put(nullptr); }
   bool boolean(bool value) override { return put(value); }

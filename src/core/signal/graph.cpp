@@ -127,7 +127,7 @@ void Graph::prepare(Node& node, PluginHost* plugins) {
       setting.pan = ValueCurve(plan.pan, plan.panCurve, window, 0, -1, 1);
       setting.mute = ValueCurve(0, plan.muteCurve, window,
                                 framesOf(kMuteSeconds, recipe_.context().session().rate), 0, 1);
-      node.strip = std::make_unique<StripRunner>(std::move(setting));
+      node.strip = std::make_unique<StripRunner>(setting);
       break;
     }
     case Kind::Effect:

@@ -36,7 +36,7 @@ void mixInto(float* out, const float* const* in, const std::array<double, kMaxMi
 
 }  // namespace
 
-StripRunner::StripRunner(StripSetting setting) : setting_(std::move(setting)) {
+StripRunner::StripRunner(const StripSetting& setting) : setting_(setting) {
   const bool still = setting_.gainDb.isConstant() && setting_.mute.isConstant();
   const double pan = setting_.pan.isConstant() ? setting_.pan.at(0) : 0;
   matrix_ = mixMatrix(setting_.inputs, setting_.outputs, still ? gainAt(0) : 1, pan);

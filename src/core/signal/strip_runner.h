@@ -14,7 +14,7 @@ struct StripSetting {
 
 class StripRunner {
  public:
-  explicit StripRunner(StripSetting setting);
+  explicit StripRunner(const StripSetting& setting);
 
   /// Planar; `at` is the session frame of the first sample. in and out may not be the same.
   void process(const float* const* in, float* const* out, Frame at, Frame frames) const;

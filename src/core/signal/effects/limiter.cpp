@@ -81,7 +81,8 @@ class Stage {
       peak = std::max({peak, std::fabs(history[kPhaseDelay]), std::fabs(history[kPhaseDelay - 1])});
       for (const auto& taps : phaseTaps()) {
         float sum = 0;
-        for (std::size_t t = 0; t < kPhaseTaps; ++t) sum += taps[t] * history[t];
+        for (std::size_t t = 0; t < kPhaseTaps; ++t)
+          sum += taps[t] * history[t];  // NOLINT: it begins with zeros
         peak = std::max(peak, std::fabs(sum));
       }
     }

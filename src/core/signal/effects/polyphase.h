@@ -18,10 +18,11 @@ inline const std::array<std::array<float, kPhaseTaps>, kPhases - 1>& phaseTaps()
   static const auto taps = [] {
     std::array<std::array<float, kPhaseTaps>, kPhases - 1> made{};
     constexpr int kLength = kPhases * kPhaseTaps;
+    constexpr int kMiddle = kLength / 2;
     for (int phase = 1; phase < kPhases; ++phase)
       for (int tap = 0; tap < kPhaseTaps; ++tap) {
         const int j = tap * kPhases + phase;
-        const double x = (j - kLength / 2) * std::numbers::pi / kPhases;
+        const double x = (j - kMiddle) * std::numbers::pi / kPhases;
         const double window = 0.5 * (1 - std::cos(2 * std::numbers::pi * j / kLength));
         made[static_cast<std::size_t>(phase - 1)][static_cast<std::size_t>(tap)] =
             static_cast<float>(x == 0 ? window : std::sin(x) / x * window);

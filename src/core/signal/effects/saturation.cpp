@@ -22,8 +22,9 @@ const std::array<float, kLength>& lowPass() {
     std::array<float, kLength> made{};
     std::array<double, kLength> exact{};
     double total = 0;
+    constexpr int kMiddle = kLength / 2;
     for (int j = 1; j < kLength; ++j) {  // 95 taps around 48, symmetric
-      const double x = (j - kLength / 2) * 0.9 / kTimes * std::numbers::pi;
+      const double x = (j - kMiddle) * 0.9 / kTimes * std::numbers::pi;
       const double turn = 2 * std::numbers::pi * j / kLength;
       const double window = 0.42 - 0.5 * std::cos(turn) + 0.08 * std::cos(2 * turn);
       exact[static_cast<std::size_t>(j)] = (x == 0 ? 1 : std::sin(x) / x) * window;
