@@ -90,7 +90,8 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
   std::vector<std::size_t> targets;
   ClipIds gone;
   for (const ClipPlace place : places) {
-    const std::size_t target = order[static_cast<std::size_t>(static_cast<int>(rank[place.track]) + down)];
+    const std::size_t target =
+        order[static_cast<std::size_t>(static_cast<std::ptrdiff_t>(rank[place.track]) + down)];
     if (isLocked(session, place) || session.tracks[target].lock) {
       ++count.locked;
       continue;

@@ -93,7 +93,7 @@ std::string addInsert(Session& session, const std::string& place, const std::str
   Insert insert;
   insert.id = maker.next("i");
   insert.effect = effect;
-  const std::string id = insert.id;
+  std::string id = insert.id;
   chain->insert(chain->begin() + static_cast<std::ptrdiff_t>(std::min(before, chain->size())),
                 std::move(insert));
   return id;

@@ -49,7 +49,7 @@ const Remark* Sheet::faultOf(const Row& row) const {
 
 /// The format of an output as a key has it; equal ones are told apart by their number.
 static std::string formatKey(const Brief& brief, const Row& row) {
-  const std::string container(encodingInfo(row.encoding).container);
+  std::string container(encodingInfo(row.encoding).container);
   if (row.output == 0) return container;
   const std::vector<Output> outputs = brief.outputs();
   const auto self = outputs.begin() + row.output;

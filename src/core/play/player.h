@@ -84,7 +84,8 @@ class Player {
   std::atomic<bool> stopping_{false};
   std::atomic<Frame> position_{0};
   std::atomic<Frame> end_{0};
-  static constexpr std::size_t kStored = 2 * 16384;  // samples held ahead: a third of a second at 48 kHz
+  static constexpr std::size_t kStored =
+      std::size_t{2} * 16384;  // samples held ahead: a third of a second at 48 kHz
   boost::lockfree::spsc_queue<float, boost::lockfree::capacity<kStored>> ring_;  // interleaved stereo
   std::atomic<std::uint32_t> reads_{0};  // counts what may make room in it
   mutable std::mutex mutex_;
