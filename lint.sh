@@ -14,5 +14,4 @@ cmake --preset release -B build/lint -DCMAKE_DISABLE_PRECOMPILE_HEADERS=ON -DCMA
   { cat build-lint.log >&2; exit 1; }
 cmake --build build/lint --target octaphon_app_autogen > build-lint.log 2>&1 || { cat build-lint.log >&2; exit 1; }
 rm -f build-lint.log
-# shellcheck disable=SC2046
-run-clang-tidy -quiet -p build/lint '/src/(core|cli|worker|app)/.*\.cpp$'
+run-clang-tidy -quiet -p build/lint "^$PWD/src/(core|cli|worker|app)/.*\.cpp\$"

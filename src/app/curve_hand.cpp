@@ -98,8 +98,10 @@ void CurveHand::paint(QPainter& painter) const {
                       shown.points.empty() ? Qt::DashLine : Qt::SolidLine));
   const auto valueOf = [&](Frame frame) { return shown.points.empty() ? valueNow() : valueAt(shown, frame); };
   QPolygonF line;
-  for (double x = box.left(); x <= box.right(); x += 2)
+  for (int step = 0; box.left() + 2 * step <= box.right(); ++step) {
+    const double x = box.left() + 2 * step;
     line << pointAt(view_.frameAt(x), valueOf(view_.frameAt(x)));
+  }
   painter.drawPolyline(line);
   painter.setBrush(colour(Role::Sheet));
   for (const CurvePoint& point : shown.points)

@@ -10,7 +10,7 @@ FlowLayout::FlowLayout(QWidget* parent, int spacing, int lineSpacing)
 }
 
 FlowLayout::~FlowLayout() {
-  while (QLayoutItem* item = takeAt(0)) delete item;
+  while (QLayoutItem* item = FlowLayout::takeAt(0)) delete item;
 }
 
 QLayoutItem* FlowLayout::takeAt(int index) {

@@ -410,7 +410,7 @@ bool MainWindow::newSession(const QStringList& files) {
 void MainWindow::offerRescue() {
   const std::vector<RescuedWork> found = Rescue::found();
   if (found.empty()) return;
-  const RescuedWork work = found.front();
+  const RescuedWork& work = found.front();
   offers_->offer(tr("Octaphon ended while %1 had changes that were not saved. They were kept on %2.")
                      .arg(work.name, QLocale().toString(work.when, QLocale::ShortFormat)),
                  {{tr("Bring them back"),

@@ -52,7 +52,7 @@ void MainWindow::makeActions() {
                           [this] { zoomToRegion(); });
   zoomAll_ = addAction(tr("&Whole session"), Qt::CTRL | Qt::SHIFT | Qt::Key_Left, "zoom-all",
                        [this] { timeline_->showAll(); });
-  night_ = addAction(tr("&Night colours"), {}, "", [this] {});
+  night_ = addAction(tr("&Night colours"), {}, "", [] {});
   night_->setCheckable(true);
   connect(night_, &QAction::toggled, this,
           [](bool on) { Theme::instance().setLook(on ? Look::Night : Look::Day); });

@@ -301,6 +301,7 @@ std::vector<NamedThing> NamesPanel::chosen() const {
   for (const QModelIndex& row : rows) order.push_back(row.row());
   std::sort(order.begin(), order.end());
   std::vector<NamedThing> chosen;
+  chosen.reserve(order.size());
   for (const int row : order) chosen.push_back(things[static_cast<std::size_t>(row)]);
   return chosen;
 }

@@ -12,7 +12,7 @@ OverviewStore::~OverviewStore() {
   pool_.waitForDone();
 }
 
-void OverviewStore::load(const Session& session, std::shared_ptr<const MediaFacts> facts) {
+void OverviewStore::load(const Session& session, const std::shared_ptr<const MediaFacts>& facts) {
   pool_.clear();
   wanted_.clear();
   for (const Medium& medium : session.media) {

@@ -19,7 +19,7 @@ class OverviewStore : public QObject {
   ~OverviewStore() override;
 
   /// Starts on the media of a session; those already there are kept.
-  void load(const Session& session, std::shared_ptr<const MediaFacts> facts);
+  void load(const Session& session, const std::shared_ptr<const MediaFacts>& facts);
   /// Null while there is none.
   const Overview* find(const std::string& medium) const;
 

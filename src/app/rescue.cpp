@@ -50,7 +50,7 @@ Rescue::~Rescue() {
 }
 
 QString Rescue::folder() {
-  const QString own = qEnvironmentVariable("OCTAPHON_STATE");
+  QString own = qEnvironmentVariable("OCTAPHON_STATE");
   if (!own.isEmpty()) return own;
   const QString state = qEnvironmentVariable("XDG_STATE_HOME", QDir::homePath() + "/.local/state");
   return state + "/octaphon";

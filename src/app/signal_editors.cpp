@@ -1,11 +1,13 @@
 // The phrases of the signal: reach, overrides, run-up.
 #include <algorithm>
+#include <QButtonGroup>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QRadioButton>
 
 #include "base/decibels.h"
 #include "number_box.h"

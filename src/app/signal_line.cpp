@@ -207,12 +207,14 @@ void SignalLine::paintCurrent(QPainter& painter) const {
 void SignalLine::paintStripName(QPainter& painter, int i) const {
   const int count = static_cast<int>(stations_.size());
   const Station& station = stations_[static_cast<std::size_t>(i)];
-  if (i > 0 && stations_[static_cast<std::size_t>(i - 1)].strip == station.strip) return;
+  if (i > 0 && stations_[static_cast<std::size_t>(i) - 1].strip == station.strip) return;
   const int left = placeOf(i).left();
   painter.setFont(Theme::heading());
   painter.setPen(colour(Role::Ink));
   int span = 1;
-  while (i + span < count && stations_[static_cast<std::size_t>(i + span)].strip == station.strip) ++span;
+  while (i + span < count &&
+         stations_[static_cast<std::size_t>(i) + static_cast<std::size_t>(span)].strip == station.strip)
+    ++span;
   const QRect over(left + 6, 2, span * kStep - 10, 16);
   painter.drawText(
       over, Qt::AlignVCenter | Qt::AlignLeft,

@@ -32,8 +32,11 @@ QPainterPath notched(const QRectF& box, double notch) {
 void hatch(QPainter& painter, const QRectF& box, double step) {
   painter.save();
   painter.setClipRect(box, Qt::IntersectClip);
-  for (double x = box.left() - box.height(); x < box.right(); x += step)
+  const double first = box.left() - box.height();
+  for (int line = 0; first + line * step < box.right(); ++line) {
+    const double x = first + line * step;
     painter.drawLine(QPointF(x, box.bottom()), QPointF(x + box.height(), box.top()));
+  }
   painter.restore();
 }
 
@@ -43,7 +46,7 @@ QColor stateColour(RowState state) {
   switch (state) {
     case RowState::UpToDate: return colour(Role::Good);
     case RowState::ToMake: return colour(Role::SecondInk);
-    case RowState::Stale: return colour(Role::Attention);
+    case RowState::Stale:
     case RowState::Changed:
     case RowState::Foreign: return colour(Role::Attention);
     case RowState::Fault: return colour(Role::Fault);

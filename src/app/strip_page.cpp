@@ -156,7 +156,7 @@ QString sendTargetName(const Session& session, const std::string& id) {
   };
   for (const Track& track : session.tracks) {
     if (track.id == id) return text(track.name);
-    if (const QString key = keyOf(track.inserts, text(track.name)); !key.isEmpty()) return key;
+    if (QString key = keyOf(track.inserts, text(track.name)); !key.isEmpty()) return key;
   }
   const QString key = keyOf(session.main.inserts, StripPage::tr("main"));
   return key.isEmpty() ? text(id) : key;

@@ -127,8 +127,8 @@ Frame TimelineHand::grabbed() const {
   const Frame start = isClip ? clip->start : session.regions[hit.index].start;
   const Frame end = grabbedEnd();
   if (hit.part == Part::End) return end;
-  if (hit.part == Part::FadeIn) return start + clip->fadeIn.length;
-  if (hit.part == Part::FadeOut) return end - clip->fadeOut.length;
+  if (isClip && hit.part == Part::FadeIn) return start + clip->fadeIn.length;
+  if (isClip && hit.part == Part::FadeOut) return end - clip->fadeOut.length;
   return start;
 }
 

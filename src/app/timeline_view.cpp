@@ -447,7 +447,7 @@ void TimelineView::mouseReleaseEvent(QMouseEvent* event) {
 
 void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
   const TimelineHit hit = hitAt(event->pos());
-  if (hit.what == TimelineHit::What::Region) emit regionActivated(hit.index);
+  if (hit.what == TimelineHit::What::Region) emit regionActivated(static_cast<int>(hit.index));
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
