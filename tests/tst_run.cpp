@@ -148,6 +148,34 @@ class RunTest : public QObject {
     QCOMPARE(run.finish().written, 30u);
   }
 
+  // Read from the open file, so nobody opens it again: who looks when the pass ends finds it. From the start
+  // of the session as well, where all spans share one sweep.
+  void aMediumThatChangesUnderAPass_data() {
+    QTest::addColumn<bool>("sweep");
+    QTest::newRow("a pass") << false;
+    QTest::newRow("a sweep") << true;
+  }
+  void aMediumThatChangesUnderAPass() {
+    QFETCH(bool, sweep);
+    Job job(sweep ? 3 : 1, 3'000'000);
+    if (sweep) {
+      job.make.session.tracks[0].inserts = {{"e", "echo", {}, true, {}, {}, {}, {}}};
+      job.make.session.briefs[0].heard.runUp.fromStart = true;
+    }
+    job.prepare();
+    job.request.jobs = 1;
+    PausedRun run(job);
+    QFile medium(job.dir.filePath("media/n.wav"));
+    QVERIFY(medium.open(QIODevice::ReadWrite) && medium.seek(medium.size() - 12));
+    medium.write("y");
+    medium.close();
+    QCOMPARE(run.finish().written, 0u);
+    QCOMPARE(job.outcomes.size(), sweep ? 3u : 1u);
+    for (const RowOutcome& outcome : job.outcomes)
+      QCOMPARE(outcome.result.error().code, ErrorCode::MediumChanged);
+    QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
+  }
+
   void aFolderThatVanishesFailsItsRowsWithAReason() {
     Job job(30, 400000);
     job.prepare();

@@ -197,14 +197,17 @@ void BringInFlow::group(const std::vector<std::string>& tracks, const std::vecto
   });
 }
 
+/// There, be it the file that the session knows or another one.
+static bool isReadable(const MediumFact* fact) {
+  return fact != nullptr &&
+         (fact->state == MediumFact::State::Ready || fact->state == MediumFact::State::Different);
+}
+
 void BringInFlow::findMissing(const QString& folder, const MediaFacts& facts) {
   const Waiting waiting;
   std::vector<std::string> missing;
   for (const Medium& medium : document_.session()->media) {
-    const MediumFact* fact = facts.find(medium.id);
-    const bool isThere = fact != nullptr && (fact->state == MediumFact::State::Ready ||
-                                             fact->state == MediumFact::State::Different);
-    if (!isThere) missing.push_back(medium.id);
+    if (!isReadable(facts.find(medium.id))) missing.push_back(medium.id);
   }
   const auto found = findMedia(*document_.session(), missing, folder.toStdString());
   document_.edit(tr("Find missing media"), [&](Session& session) {
@@ -245,7 +248,7 @@ void BringInFlow::copyMediaBeside(const MediaFacts& facts) {
     for (Medium& medium : session.media) {
       const MediumFact* fact = facts.find(medium.id);
       const bool inside = !medium.file.starts_with("..");
-      if (inside || fact == nullptr || fact->state != MediumFact::State::Ready) continue;
+      if (inside || !isReadable(fact)) continue;
       auto file = copyIntoFolder(fact->file, target);
       if (file)
         medium.file = mediaPath(*file, session.folder());

@@ -87,9 +87,11 @@ void printJson(const Json& json) {
 }
 
 int withOutputChecked(int exit) {
-  if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return exit;
-  const char* why = errno == 0 ? "it failed" : std::strerror(errno);
-  std::fprintf(messages(), "octaphon-cli: standard output cannot be written: %s\n", why);
+  const bool isFlushed = std::fflush(stdout) == 0;
+  if (isFlushed && std::ferror(stdout) == 0) return exit;
+  // What went wrong before the last lines, nobody remembers.
+  const std::string why = isFlushed ? "" : std::string(": ") + std::strerror(errno);
+  std::fprintf(messages(), "octaphon-cli: standard output cannot be written%s\n", why.c_str());
   return exit == kWell ? kFailed : exit;
 }
 

@@ -7,9 +7,13 @@
 namespace octaphon {
 namespace {
 
-std::string lengthText(Frame frames, int rate) {
-  const std::string length = std::to_string(frames) + " frames";
-  return rate == 0 ? length : length + " at " + std::to_string(rate) + " Hz";
+/// What a file is, and what the session knows; the rate only where it is another one.
+std::string differenceText(const SoundInfo& info, const Medium& known) {
+  const bool hasRate = known.rate == 0 || known.rate == info.rate;
+  const auto text = [&](Frame frames, int rate) {
+    return std::to_string(frames) + " frames" + (hasRate ? "" : " at " + std::to_string(rate) + " Hz");
+  };
+  return "it has " + text(info.frames, info.rate) + ", the session knows " + text(known.frames, known.rate);
 }
 
 MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cache) {
@@ -45,9 +49,7 @@ MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cach
   const bool hasLength = medium.frames == 0 || std::abs(fact.info.frames - medium.frames) <= slack;
   const bool hasRate = medium.rate == 0 || fact.info.rate == medium.rate;
   if (hasLength && hasRate) return fact;
-  return without(MediumFact::State::Different, "it has " + lengthText(fact.info.frames, fact.info.rate) +
-                                                   ", the session knows one of " +
-                                                   lengthText(medium.frames, medium.rate));
+  return without(MediumFact::State::Different, differenceText(fact.info, medium));
 }
 
 }  // namespace

@@ -325,9 +325,9 @@ class BriefPlanner {
     recipe.forEachClipBefore(tap.node, [&](const HeardClip& clip) {
       isHeard[static_cast<std::size_t>(&clip - recipe.heard().data())] = 1;
     });
+    std::unordered_set<std::string_view> said;
     for (const ClipRemark& about : media)
-      if (isHeard[about.clip] != 0 &&
-          std::find(sound.remarks.begin(), sound.remarks.end(), about.remark) == sound.remarks.end())
+      if (isHeard[about.clip] != 0 && said.insert(about.remark.text).second)
         sound.remarks.push_back(about.remark);
   }
 
