@@ -13,8 +13,8 @@
 #include "edit/clips.h"
 #include "edit/findings.h"
 #include "edit/rename.h"
-#include "main_window.h"
-#include "theme.h"
+#include "app/window/main_window.h"
+#include "app/look/theme.h"
 
 namespace {
 

@@ -12,9 +12,9 @@
 #include <QTest>
 
 #include "edit/spans.h"
-#include "main_window.h"
+#include "app/window/main_window.h"
 #include "session/session_file.h"
-#include "theme.h"
+#include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {

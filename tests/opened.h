@@ -4,9 +4,9 @@
 #include <QtTest>
 #include <QtWidgets>
 
-#include "main_window.h"
+#include "app/window/main_window.h"
 #include "support.h"
-#include "theme.h"
+#include "app/look/theme.h"
 
 namespace octaphon::test {
 
@@ -37,7 +37,7 @@ class Opened {
   QString session() const { return dir.filePath("Tidewheel.octaphon"); }
 
   void open() {
-    QVERIFY(window.openSession(session()));
+    QVERIFY(window.sessions().open(session()));
     settle();
   }
 
@@ -48,11 +48,11 @@ class Opened {
 
   QStringList files() const {
     QStringList names;
-    for (const Row& row : window_().keeper().sheet()->rows) names << QString::fromStdString(row.file);
+    for (const Row& row : work_().sheets().sheet()->rows) names << QString::fromStdString(row.file);
     return names;
   }
   long count(RowState state) const {
-    const auto& rows = window_().keeper().sheet()->rows;
+    const auto& rows = work_().sheets().sheet()->rows;
     return std::count_if(rows.begin(), rows.end(), [&](const Row& row) { return row.state == state; });
   }
   void waitForRun() {

@@ -3,13 +3,13 @@
 #include <QtWidgets>
 #include <set>
 
-#include "main_window.h"
+#include "app/window/main_window.h"
 #include "opened.h"
 #include "session/session_file.h"
-#include "state_mark.h"
+#include "app/look/state_mark.h"
 #include "support.h"
-#include "template_edit.h"
-#include "theme.h"
+#include "app/brief/template_edit.h"
+#include "app/look/theme.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -41,23 +41,23 @@ class AppTest : public QObject {
     o.open();
     QVERIFY(!o.window.findChild<FirstPage*>()->isVisible());
     QVERIFY(o.files().size() >= 60);
-    QCOMPARE(o.window.sheetView().model().rowCount(), o.files().size());
-    QCOMPARE(o.window.briefs().list().model()->rowCount(), 4);
-    QVERIFY(o.window.strip().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
-    QVERIFY(o.window.sheetView().model().index(0, SheetModel::File).data().toString() ==
+    QCOMPARE(o.view<SheetView>().model().rowCount(), o.files().size());
+    QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 4);
+    QVERIFY(o.view<StripBar>().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
+    QVERIFY(o.view<SheetView>().model().index(0, SheetModel::File).data().toString() ==
             "winch_start_gear_01.wav");
   }
 
   void typingATemplateChangesTheNames() {
     Opened o;
     o.open();
-    TemplateEdit& edit = o.window.briefs().sentence().templateEdit();
+    TemplateEdit& edit = o.view<BriefsPanel>().sentence().templateEdit();
     edit.setFocus();
     edit.selectAll();
     QTest::keyClicks(&edit, "{n:3} {source}");
     o.settle();
     QTRY_COMPARE(o.files()[0], QString("001_gear.wav"));  // the brief is in snake case
-    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::File).data().toString(),
+    QCOMPARE(o.view<SheetView>().model().index(0, SheetModel::File).data().toString(),
              QString("001_gear.wav"));
     QVERIFY(o.window.isWindowModified());
     edit.selectAll();
@@ -76,26 +76,26 @@ class AppTest : public QObject {
     o.open();
     const auto rows = o.files().size();
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(o.window.making().isRunning());
+    QVERIFY(o.work.making().isRunning());
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
     QVERIFY(QFile::exists(o.dir.filePath("Deliveries/Game/winch_start_gear_01.wav")));
-    QVERIFY(o.window.strip().stateText().contains(QString("%1 files made").arg(rows)));
-    QCOMPARE(o.window.sheetView().model().index(0, SheetModel::State).data().toString(),
+    QVERIFY(o.view<StripBar>().stateText().contains(QString("%1 files made").arg(rows)));
+    QCOMPARE(o.view<SheetView>().model().index(0, SheetModel::State).data().toString(),
              QString("up to date"));
     // One change, and just what hears it is stale; a file removed behind our back is noticed.
-    Brief brief = o.window.document().session()->briefs[0];
+    Brief brief = o.work.document().session()->briefs[0];
     brief.ends.tailSeconds = 0.5;
-    o.window.document().editBrief(0, brief, "Change the tail");
+    o.work.document().editBrief(0, brief, "Change the tail");
     QTRY_COMPARE(o.count(RowState::Stale), 30);
     QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
-    o.window.keeper().refresh();
+    o.work.sheets().refresh();
     QTRY_COMPARE(o.count(RowState::ToMake), 1);
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
     key(&o.window, Qt::Key_Return, Qt::ControlModifier | Qt::ShiftModifier);
-    QVERIFY(o.window.making().isRunning());
+    QVERIFY(o.work.making().isRunning());
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
   }
@@ -116,11 +116,11 @@ class AppTest : public QObject {
     o.open();
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
     QTRY_VERIFY_WITH_TIMEOUT(
-        o.window.making().control() == nullptr || o.window.making().control()->filesDone > 3, 60000);
-    QVERIFY(o.window.making().isRunning());
-    o.window.strip().stopButton().click();
+        o.work.making().control() == nullptr || o.work.making().control()->filesDone > 3, 60000);
+    QVERIFY(o.work.making().isRunning());
+    o.view<StripBar>().stopButton().click();
     o.waitForRun();
-    QVERIFY(o.window.strip().stateText().contains("stopped"));
+    QVERIFY(o.view<StripBar>().stateText().contains("stopped"));
     const QStringList left = test::filesBelow(o.dir.filePath("Deliveries"));
     QVERIFY(!left.isEmpty() && left.size() < o.files().size());
     for (const QString& file : left) {
@@ -142,7 +142,7 @@ class AppTest : public QObject {
     QFETCH(int, kind);
     Opened o;
     o.open();
-    QPushButton* button = o.window.briefs().sentence().phraseButton(static_cast<PhraseKind>(kind));
+    QPushButton* button = o.view<BriefsPanel>().sentence().phraseButton(static_cast<PhraseKind>(kind));
     const QString before = button->text();
     button->setFocus();
     key(button, Qt::Key_Return);
@@ -179,52 +179,52 @@ class AppTest : public QObject {
     o.open();
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
-    QCOMPARE(o.window.outline().selected(), 1);
-    const Frame start = o.window.document().session()->regions[1].start;
-    QCOMPARE(o.window.transport().position(), start);
-    QVERIFY(o.window.header().positionText().contains("0:07.500"));
+    QCOMPARE(o.view<OutlineView>().selected(), 1);
+    const Frame start = o.work.document().session()->regions[1].start;
+    QCOMPARE(o.work.transport().position(), start);
+    QVERIFY(o.view<HeaderBar>().positionText().contains("0:07.500"));
     key(&o.window, Qt::Key_Space);
-    QVERIFY(o.window.transport().isPlaying());
-    QTRY_VERIFY(o.window.transport().position() > start + 4800);
+    QVERIFY(o.work.transport().isPlaying());
+    QTRY_VERIFY(o.work.transport().position() > start + 4800);
     key(&o.window, Qt::Key_Space);
-    QVERIFY(!o.window.transport().isPlaying());
+    QVERIFY(!o.work.transport().isPlaying());
     // Space is a letter in text.
-    TemplateEdit& edit = o.window.briefs().sentence().templateEdit();
+    TemplateEdit& edit = o.view<BriefsPanel>().sentence().templateEdit();
     edit.setFocus();
     key(&edit, Qt::Key_Space);
-    QVERIFY(!o.window.transport().isPlaying());
+    QVERIFY(!o.work.transport().isPlaying());
     QVERIFY(edit.text().contains(' '));
     key(&o.window, Qt::Key_Up, Qt::AltModifier);
-    QCOMPARE(o.window.outline().selected(), 0);
+    QCOMPARE(o.view<OutlineView>().selected(), 0);
   }
 
   void theTimelineZoomsAndChooses() {
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     const double whole = timeline.framesPerPixel();
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     key(&o.window, Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(timeline.framesPerPixel() < whole / 20);
-    QVERIFY(timeline.leftFrame() < o.window.document().session()->regions[0].start);
+    QVERIFY(timeline.leftFrame() < o.work.document().session()->regions[0].start);
     key(&o.window, Qt::Key_Left, Qt::ControlModifier | Qt::ShiftModifier);
     QCOMPARE(timeline.framesPerPixel(), whole);
     QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, timeline.ribbonOf(4).center().toPoint());
-    QCOMPARE(o.window.selected().regions(), Ids{o.window.document().session()->regions[4].id});
-    QCOMPARE(o.window.outline().selected(), 4);
+    QCOMPARE(o.work.selected().regions(), Ids{o.work.document().session()->regions[4].id});
+    QCOMPARE(o.view<OutlineView>().selected(), 4);
     QSignalSpy rows(&timeline, &TimelineView::rowChosen);
     timeline.showSpan(0, 48000 * 10);
     for (int y = 90; y < timeline.viewport()->height() && rows.isEmpty(); y += 6)
       QTest::mouseClick(timeline.viewport(), Qt::LeftButton, {}, QPoint(330, y));
     QVERIFY(!rows.isEmpty());
-    QCOMPARE(o.window.sheetView().selectedRows().size(), 1u);
+    QCOMPARE(o.view<SheetView>().selectedRows().size(), 1u);
   }
 
   void briefsAreTickedMadeAndUndone() {
     Opened o;
     o.open();
     const auto all = o.files().size();
-    QListView& list = o.window.briefs().list();
+    QListView& list = o.view<BriefsPanel>().list();
     list.setFocus();
     key(&list, Qt::Key_Return);  // unticks the first
     QTRY_COMPARE(o.files().size(), all - 30);
@@ -242,9 +242,9 @@ class AppTest : public QObject {
   void savedAndOpenedAgain() {
     Opened o;
     o.open();
-    Brief brief = o.window.document().session()->briefs[1];
+    Brief brief = o.work.document().session()->briefs[1];
     brief.names.format = "{region} saved";
-    o.window.document().editBrief(1, brief, "Change the template");
+    o.work.document().editBrief(1, brief, "Change the template");
     key(&o.window, Qt::Key_S, Qt::ControlModifier);
     QVERIFY(!o.window.isWindowModified());
     QCOMPARE(loadSession(o.session().toStdString())->briefs[1].names.format, std::string("{region} saved"));
@@ -257,7 +257,7 @@ class AppTest : public QObject {
     QVERIFY(bad.open(QIODevice::WriteOnly));
     bad.write(R"({"format":"octaphon-session","version":"1.0","rate":"fast"})");
     bad.close();
-    QVERIFY(!o.window.openSession(bad.fileName()));
+    QVERIFY(!o.window.sessions().open(bad.fileName()));
     bool told = false;
     for (const QLabel* label : o.window.findChildren<QLabel*>())
       told = told || (label->isVisible() && label->text().contains("bad.octaphon: rate"));
@@ -265,24 +265,24 @@ class AppTest : public QObject {
     QFile::remove(o.dir.filePath("media/gear.wav"));
     o.open();
     QTRY_VERIFY(o.count(RowState::Fault) > 0);
-    QVERIFY(o.window.strip().stateText().contains("cannot be made"));
+    QVERIFY(o.view<StripBar>().stateText().contains("cannot be made"));
   }
 
   void theSheetSortsFiltersAndKeepsItsPlace() {
     Opened o;
     o.open();
-    SheetModel& model = o.window.sheetView().model();
+    SheetModel& model = o.view<SheetView>().model();
     model.setFilter("mix STOP");
     QCOMPARE(model.rowCount(), 2);
     model.setFilter("");
     model.sort(SheetModel::Length, Qt::DescendingOrder);
     QCOMPARE(model.index(0, SheetModel::Length).data().toString(), QString("1:00.000"));
-    o.window.sheetView().select(3);
-    Brief brief = o.window.document().session()->briefs[0];
+    o.view<SheetView>().select(3);
+    Brief brief = o.work.document().session()->briefs[0];
     brief.names.letterCase = LetterCase::Kebab;
-    o.window.document().editBrief(0, brief, "Choose the letter case");
+    o.work.document().editBrief(0, brief, "Choose the letter case");
     QTRY_COMPARE(o.files()[3], QString("winch-start-gear-02.wav"));
-    QCOMPARE(o.window.sheetView().selectedRows(), std::vector<std::size_t>{3});
+    QCOMPARE(o.view<SheetView>().selectedRows(), std::vector<std::size_t>{3});
   }
 
   // WCAG 2.1: 4.5:1 for text, 3:1 for shapes that matter, on every ground they stand on.

@@ -76,7 +76,9 @@ class BaseTest : public QObject {
     QCOMPARE(map.frameOfBar(7), Frame{480000});
     QCOMPARE(map.frameOfBar(8), Frame{480000 + 96000});
     QCOMPARE(QString::fromStdString(positionText(map.positionAt(480000 + 24000 * 2 + 12000))),
-             QString("7 | 3 | 480"));
+             QString("bar 7, beat 3.50"));
+    QCOMPARE(positionText({12, 1, 959}), std::string("bar 12, beat 1.99"));  // never a beat too many
+    QCOMPARE(positionText({1, 2, 10}), std::string("bar 1, beat 2.01"));
     for (long bar = 1; bar < 400; ++bar) {
       const MusicalPosition position = map.positionAt(map.frameOfBar(bar));
       QCOMPARE(position.bar, bar);

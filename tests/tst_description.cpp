@@ -274,7 +274,7 @@ class DescriptionTest : public QObject {
   void everyControlIsSaid() {
     const Session session = full();
     QVERIFY(editableFields().size() >= 9);
-    for (const EditableField& field : editableFields()) {
+    for (const EditableField<Brief>& field : editableFields()) {
       Brief brief = session.briefs[0];
       if (field.phrase == PhraseKind::RunUp) brief.heard.counts = Counts::EverythingHeard;
       const Brief before = brief;
@@ -346,12 +346,22 @@ class DescriptionTest : public QObject {
     return object;
   }
 
-  static void change(Brief& brief, const EditableField::Flag& flag) { flag.in(brief) = !flag.in(brief); }
-  static void change(Brief& brief, const EditableField::Number& number) {
+  static void change(Brief& brief, const EditableField<Brief>::Flag& flag) { flag.in(brief) = !flag.in(brief); }
+  static void change(Brief& brief, const EditableField<Brief>::Number& number) {
     number.in(brief) = (number.range.least + number.range.most) / 2;
   }
-  static void change(Brief& brief, const EditableField::Text& text) { text.in(brief) += "x"; }
-  static void change(Brief& brief, const EditableField::OneOf& choice) {
+  static void change(Brief& brief, const EditableField<Brief>::Text& text) { text.in(brief) += "x"; }
+  static void change(Brief& brief, const EditableField<Brief>::Texts& texts) {
+    texts.in(brief).push_back("x");
+  }
+  static void change(Brief& brief, const EditableField<Brief>::ReachOf& reach) {
+    reach.in(brief) = {reach.in(brief).stage == ReachStage::Track ? ReachStage::Clips : ReachStage::Track, {}};
+  }
+  static void change(Brief& brief, const EditableField<Brief>::RunUpOf& runUp) {
+    runUp.in(brief).seconds += 1;
+    runUp.in(brief).fromStart = false;
+  }
+  static void change(Brief& brief, const EditableField<Brief>::OneOf& choice) {
     choice.set(brief, (choice.get(brief) + 1) % choice.options.size());
   }
 };

@@ -6,8 +6,8 @@
 #include "edit/clip_sets.h"
 #include "opened.h"
 #include "session/session_file.h"
-#include "theme.h"
-#include "timeline_hand.h"
+#include "app/look/theme.h"
+#include "app/timeline/timeline_gestures.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -102,24 +102,24 @@ class PrepareTest : public QObject {
     int acts = 0;
     const auto act = [&] { ++acts; };
     act();
-    QVERIFY(o.window.newSession({dir.filePath("Hatch")}));
-    QCOMPARE(o.window.document().session()->tracks.size(), std::size_t{40});
-    QCOMPARE(o.window.document().session()->tracks[9].name, std::string("Hatch 10"));
-    act(), press(o.window.offers(), "Place by time stamp");
-    act(), press(o.window.offers(), "Group by folder");
-    QVERIFY(!o.window.offers().isVisible());
+    QVERIFY(o.window.sessions().makeFrom({dir.filePath("Hatch")}));
+    QCOMPARE(o.work.document().session()->tracks.size(), std::size_t{40});
+    QCOMPARE(o.work.document().session()->tracks[9].name, std::string("Hatch 10"));
+    act(), press(o.view<OfferBar>(), "Place by time stamp");
+    act(), press(o.view<OfferBar>(), "Group by folder");
+    QVERIFY(!o.view<OfferBar>().isVisible());
     act(), key(&o.window, Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);
     act(), key(&o.window, Qt::Key_2, Qt::ControlModifier);
     auto* rule = o.window.findChild<QComboBox*>("markRule");
     act(), rule->setFocus(), key(rule, Qt::Key_Down);
-    QTRY_COMPARE(o.window.markPanel().proposals().size(), std::size_t{20});
-    act(), press(o.window.markPanel(), "Make 20 regions");
-    QCOMPARE(o.window.document().session()->regions.size(), std::size_t{20});
+    QTRY_COMPARE(o.view<MarkPanel>().proposals().size(), std::size_t{20});
+    act(), press(o.view<MarkPanel>(), "Make 20 regions");
+    QCOMPARE(o.work.document().session()->regions.size(), std::size_t{20});
     act(), key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
-    const Brief brief = o.window.document().session()->briefs.at(0);
+    const Brief brief = o.work.document().session()->briefs.at(0);
     QVERIFY(brief.what.mix && brief.where.regions.all);
     act();  // the sources' phrase: each group
-    QPushButton* sources = o.window.briefs().sentence().phraseButton(PhraseKind::Sources);
+    QPushButton* sources = o.view<BriefsPanel>().sentence().phraseButton(PhraseKind::Sources);
     sources->setFocus(), key(sources, Qt::Key_Return);
     QWidget* popup = QApplication::activePopupWidget();
     QVERIFY(popup != nullptr);
@@ -147,17 +147,17 @@ class PrepareTest : public QObject {
   void clipsByMouse() {
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     QWidget* view = timeline.viewport();
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     timeline.showSpan(0, 48000 * 8);
-    const auto session = [&] { return o.window.document().session(); };
+    const auto session = [&] { return o.work.document().session(); };
     const Strip track = *timeline.model().tree().find("gear");
     const Clip before = session()->tracks[track.track()].clips[0];
     const QRectF box = timeline.clipBox({track, 0});
     // A click selects, Ctrl adds, a drag moves; Esc drops it, Alt does not snap.
     QTest::mouseClick(view, Qt::LeftButton, {}, box.center().toPoint());
-    QCOMPARE(o.window.selected().clips(), Ids{before.id});
+    QCOMPARE(o.work.selected().clips(), Ids{before.id});
     drag(view, box.center().toPoint(), box.center().toPoint() + QPoint(60, 0), Qt::AltModifier, false);
     key(&timeline, Qt::Key_Escape);
     QTest::mouseRelease(view, Qt::LeftButton, {}, box.center().toPoint());
@@ -166,7 +166,7 @@ class PrepareTest : public QObject {
     const Frame moved = clipOf(*session(), before.id).start - before.start;
     QVERIFY(std::abs(static_cast<double>(moved) - 60 * timeline.framesPerPixel()) <=
             timeline.framesPerPixel() + 1);
-    QCOMPARE(o.window.document().undoStack().undoText(), QString("Move a clip"));
+    QCOMPARE(o.work.document().undoStack().undoText(), QString("Move a clip"));
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QCOMPARE(clipOf(*session(), before.id), before);
     // Snapping: let go near the end of a region, it starts there exactly.
@@ -197,22 +197,22 @@ class PrepareTest : public QObject {
     const QPoint there = timeline.clipBox({track, 1}).center().toPoint();
     QContextMenuEvent menu(QContextMenuEvent::Mouse, there, view->mapToGlobal(there));
     QApplication::sendEvent(view, &menu);
-    QCOMPARE(o.window.selected().clips(), Ids{next.id});
+    QCOMPARE(o.work.selected().clips(), Ids{next.id});
     const QRectF last = timeline.clipBox({track, 1});
     drag(view, QPoint(qRound(timeline.xOf(0)) + 2, qRound(box.top()) - 20),
          QPoint(qRound(last.left()) + 3, qRound(box.bottom()) - 2));
-    QVERIFY(o.window.selected().clips().contains(before.id));
-    QVERIFY(o.window.selected().clips().size() >= 2);
+    QVERIFY(o.work.selected().clips().contains(before.id));
+    QVERIFY(o.work.selected().clips().size() >= 2);
     QCOMPARE(*session(), *std::make_shared<Session>(*loadSession(o.session().toStdString())));
   }
 
   void regionsByMouse() {
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     QWidget* view = timeline.viewport();
     const auto& regions = [&]() -> const std::vector<Region>& {
-      return o.window.document().session()->regions;
+      return o.work.document().session()->regions;
     };
     timeline.showSpan(0, 48000 * 20);
     const QRectF box = timeline.ribbonOf(0);
@@ -231,18 +231,18 @@ class PrepareTest : public QObject {
     const std::size_t count = regions().size();
     drag(view, at(timeline, 0, box.center().y()), at(timeline, 48000, box.center().y()));
     QCOMPARE(regions().size(), count + 1);
-    QCOMPARE(o.window.selected().regions(), Ids{regions().back().id});
+    QCOMPARE(o.work.selected().regions(), Ids{regions().back().id});
     // Along the ruler: a time range, and a region of exactly that.
     drag(view, at(timeline, 48000 * 3, 10), at(timeline, 48000 * 9, 10), Qt::AltModifier);
-    const TimeSpan range = o.window.selected().range().value();
+    const TimeSpan range = o.work.selected().range().value();
     key(&o.window, Qt::Key_R, Qt::ControlModifier);
     QCOMPARE(regions().back().start, range.start);
     QCOMPARE(regions().back().length, range.length);
     // Markers go with the mouse too.
-    const Marker marker = o.window.document().session()->markerSets[0].markers[0];
+    const Marker marker = o.work.document().session()->markerSets[0].markers[0];
     const QRectF flag = timeline.markerBox(0);
     drag(view, flag.center().toPoint(), flag.center().toPoint() + QPoint(30, 0), Qt::AltModifier);
-    QVERIFY(o.window.document().session()->markerSets[0].markers[0].at > marker.at);
+    QVERIFY(o.work.document().session()->markerSets[0].markers[0].at > marker.at);
   }
 
   void whatDragsSnapTo_data() {
@@ -272,13 +272,13 @@ class PrepareTest : public QObject {
     QFETCH(qint64, expected);
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     timeline.showSpan(0, 50'000);
     timeline.zoomBy(100 / timeline.framesPerPixel());
-    o.window.transport().setPosition(50'000);
+    o.work.transport().setPosition(50'000);
     timeline.setSnapping(to);
-    QCOMPARE(timeline.hand().snapped(frame, false), Frame{expected});
-    QCOMPARE(timeline.hand().snapped(frame, true), Frame{frame});  // Alt
+    QCOMPARE(timeline.gestures().snapped(frame, false), Frame{expected});
+    QCOMPARE(timeline.gestures().snapped(frame, true), Frame{frame});  // Alt
   }
 
   // Each rule of the panel over the crane's nine clips: three lifts of three clips on three tracks.
@@ -301,75 +301,75 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     Ids crane;
-    for (const Track& track : o.window.document().session()->tracks)
+    for (const Track& track : o.work.document().session()->tracks)
       for (const Clip& clip : track.clips)
         if (clip.start >= 48'000 * 34 && clip.end() < 48'000 * 59) crane.insert(clip.id);
     QCOMPARE(crane.size(), std::size_t{9});
-    o.window.selected().set(Thing::Clip, crane);
+    o.work.selected().set(Thing::Clip, crane);
     key(&o.window, Qt::Key_2, Qt::ControlModifier);
     o.window.findChild<QComboBox*>("markRule")->setCurrentIndex(rule);
-    QTRY_COMPARE(static_cast<int>(o.window.markPanel().proposals().size()), count);
-    const auto before = *o.window.document().session();
-    const std::size_t sets = o.window.markPanel().makeClipSets();
+    QTRY_COMPARE(static_cast<int>(o.view<MarkPanel>().proposals().size()), count);
+    const auto before = *o.work.document().session();
+    const std::size_t sets = o.view<MarkPanel>().makeClipSets();
     QCOMPARE(sets, canBeSets ? static_cast<std::size_t>(count) : 0u);
-    QCOMPARE(o.window.document().session()->clipSets.size(), before.clipSets.size() + sets);
-    QTRY_COMPARE(static_cast<int>(o.window.markPanel().proposals().size()),
+    QCOMPARE(o.work.document().session()->clipSets.size(), before.clipSets.size() + sets);
+    QTRY_COMPARE(static_cast<int>(o.view<MarkPanel>().proposals().size()),
                  canBeSets ? 0 : count);  // the sets are selected now
   }
 
   void positionInBarsTimeAndTimecode() {
     Opened o;
     o.open();
-    o.window.transport().setPosition(48'000 * 61);
-    QCOMPARE(o.window.header().positionText(), QString("37 | 2 | 768 1:01.000"));
+    o.work.transport().setPosition(48'000 * 61);
+    QCOMPARE(o.view<HeaderBar>().positionText(), QString("37 | 2 | 768 1:01.000"));
     for (QAction* action : o.window.actions())
       if (action->text().remove('&') == "Time as timecode") action->trigger();
-    QVERIFY(o.window.header().positionText().endsWith("10:01:01:00"));  // the session begins at ten
+    QVERIFY(o.view<HeaderBar>().positionText().endsWith("10:01:01:00"));  // the session begins at ten
   }
 
   void severalInTheOutline() {
     Opened o;
     o.open();
-    OutlineView& outline = o.window.outline();
+    OutlineView& outline = o.view<OutlineView>();
     outline.setFocus();
     outline.setCurrentIndex(outline.model()->index(0, 0));  // the path Winch
-    QCOMPARE(o.window.selected().regions().size(), std::size_t{6});
+    QCOMPARE(o.work.selected().regions().size(), std::size_t{6});
     key(&outline, Qt::Key_Down);
-    QCOMPARE(o.window.selected().regions().size(), std::size_t{1});
+    QCOMPARE(o.work.selected().regions().size(), std::size_t{1});
     key(&outline, Qt::Key_Down, Qt::ShiftModifier);
-    QCOMPARE(o.window.selected().regions().size(), std::size_t{2});
+    QCOMPARE(o.work.selected().regions().size(), std::size_t{2});
     key(&o.window, Qt::Key_L, Qt::ControlModifier);
-    QVERIFY(o.window.document().session()->regions[0].lock && o.window.document().session()->regions[1].lock);
+    QVERIFY(o.work.document().session()->regions[0].lock && o.work.document().session()->regions[1].lock);
   }
 
   void everythingByKeyboard() {
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
-    const auto session = [&] { return o.window.document().session(); };
+    TimelineView& timeline = o.view<TimelineView>();
+    const auto session = [&] { return o.work.document().session(); };
     timeline.setFocus();
     key(&timeline, Qt::Key_Right, Qt::ControlModifier);  // the clip nearest to the playhead, and the next one
     key(&timeline, Qt::Key_Right, Qt::ControlModifier);
-    QCOMPARE(o.window.selected().clips().size(), std::size_t{1});
-    const std::string id = *o.window.selected().clips().begin();
+    QCOMPARE(o.work.selected().clips().size(), std::size_t{1});
+    const std::string id = *o.work.selected().clips().begin();
     const Clip before = clipOf(*session(), id);
     key(&timeline, Qt::Key_Right, Qt::AltModifier);
     key(&timeline, Qt::Key_Right, Qt::AltModifier | Qt::ShiftModifier);
     QCOMPARE(clipOf(*session(), id).start, before.start + 480 + 48);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);  // nudges in a row are one step
     QCOMPARE(clipOf(*session(), id), before);
-    o.window.transport().setPosition(before.start + before.length / 2);
+    o.work.transport().setPosition(before.start + before.length / 2);
     const std::size_t clips = session()->clipCount();
     key(&o.window, Qt::Key_Slash, Qt::ControlModifier);
     QCOMPARE(session()->clipCount(), clips + 1);
     key(&o.window, Qt::Key_D, Qt::ControlModifier);
     QCOMPARE(session()->clipCount(), clips + 2);
     key(&o.window, Qt::Key_M, Qt::ControlModifier);
-    QVERIFY(clipOf(*session(), *o.window.selected().clips().begin()).mute);
+    QVERIFY(clipOf(*session(), *o.work.selected().clips().begin()).mute);
     key(&o.window, Qt::Key_L, Qt::ControlModifier);
     key(&timeline, Qt::Key_Delete);
     QCOMPARE(session()->clipCount(), clips + 2);  // locked
-    QVERIFY(o.window.strip().stateText().contains("locked"));
+    QVERIFY(o.view<StripBar>().stateText().contains("locked"));
     key(&o.window, Qt::Key_L, Qt::ControlModifier);
     key(&timeline, Qt::Key_Delete);
     QCOMPARE(session()->clipCount(), clips + 1);
@@ -378,11 +378,11 @@ class PrepareTest : public QObject {
     // A clip set of two clips, printed by a brief as its own span.
     key(&timeline, Qt::Key_Right, Qt::ControlModifier);
     key(&timeline, Qt::Key_Right, Qt::ControlModifier | Qt::AltModifier);
-    QCOMPARE(o.window.selected().clips().size(), std::size_t{2});
+    QCOMPARE(o.work.selected().clips().size(), std::size_t{2});
     key(&o.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
     QCOMPARE(session()->clipSets.size(), std::size_t{4});
     QCOMPARE(session()->clipSets.back().clips.size(), std::size_t{2});
-    const int steps = o.window.document().undoStack().count();
+    const int steps = o.work.document().undoStack().count();
     for (int i = 0; i < steps; ++i) key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QVERIFY(!o.window.isWindowModified());
     QCOMPARE(*session(), *std::make_shared<Session>(*loadSession(o.session().toStdString())));
@@ -391,18 +391,18 @@ class PrepareTest : public QObject {
   void tracksAreNestedAndNamed() {
     Opened o;
     o.open();
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     QWidget* view = timeline.viewport();
-    const auto session = [&] { return o.window.document().session(); };
+    const auto session = [&] { return o.work.document().session(); };
     const auto head = [&](const char* id) {
       return timeline.headOf(*timeline.model().tree().find(id)).center();
     };
     QTest::mouseClick(view, Qt::LeftButton, {}, head("gear"));
     QTest::mouseClick(view, Qt::LeftButton, Qt::ControlModifier, head("chain"));
-    QCOMPARE(o.window.selected().tracks(), (Ids{"gear", "chain"}));
+    QCOMPARE(o.work.selected().tracks(), (Ids{"gear", "chain"}));
     key(&o.window, Qt::Key_G, Qt::ControlModifier);
     // The new group's name is open for typing at once.
-    auto* editor = o.window.namesPanel().table().findChild<QLineEdit*>();
+    auto* editor = o.view<NamesPanel>().table().findChild<QLineEdit*>();
     QVERIFY(editor != nullptr);
     QTest::keyClicks(editor, "Ratchets");
     key(editor, Qt::Key_Return);
@@ -419,7 +419,7 @@ class PrepareTest : public QObject {
     drag(view, timeline.headOf(*timeline.model().tree().find(id)).center(), head("machines") - QPoint(0, 8));
     QVERIFY(timeline.model().tree().order().front() == timeline.model().tree().find(id));
     // Only what sounds here, and what is pinned.
-    o.window.document().edit("Pin", [](Session& s) { s.tracks[s.tracks.size() - 1].pinned = true; });
+    o.work.document().edit("Pin", [](Session& s) { s.tracks[s.tracks.size() - 1].pinned = true; });
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     timeline.setOnlySounding(true);
     QCOMPARE(timeline.model().pinned().size(), std::size_t{1});
@@ -436,16 +436,16 @@ class PrepareTest : public QObject {
     make.track("t", 1).name = "Takes";
     make.clip("t", "long", 24'000, 480'000);
     Opened o;
-    QVERIFY(o.window.openSession(make.save()));
-    QTRY_VERIFY(o.window.keeper().facts() != nullptr && o.window.keeper().facts()->find("long") != nullptr);
+    QVERIFY(o.window.sessions().open(make.save()));
+    QTRY_VERIFY(o.work.sheets().facts() != nullptr && o.work.sheets().facts()->find("long") != nullptr);
     key(&o.window, Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);
     key(&o.window, Qt::Key_2, Qt::ControlModifier);
     o.window.findChild<QComboBox*>("markRule")->setCurrentIndex(5);
-    QTRY_COMPARE(o.window.markPanel().proposals().size(), std::size_t{3});
-    QCOMPARE(o.window.markPanel().proposals()[1].name, std::string("Takes 02"));
-    QVERIFY(std::abs(o.window.markPanel().proposals()[1].span.start - (24'000 + 4 * 48'000)) < 10);
-    press(o.window.markPanel(), "Make 3 regions");
-    QCOMPARE(o.window.document().session()->regions.size(), std::size_t{3});
+    QTRY_COMPARE(o.view<MarkPanel>().proposals().size(), std::size_t{3});
+    QCOMPARE(o.view<MarkPanel>().proposals()[1].name, std::string("Takes 02"));
+    QVERIFY(std::abs(o.view<MarkPanel>().proposals()[1].span.start - (24'000 + 4 * 48'000)) < 10);
+    press(o.view<MarkPanel>(), "Make 3 regions");
+    QCOMPARE(o.work.document().session()->regions.size(), std::size_t{3});
   }
 
   void filesAreDroppedAndSplit() {
@@ -454,22 +454,22 @@ class PrepareTest : public QObject {
     test::writeSound(wide, test::noise(4, 1000, 1));
     Opened o;
     o.open();
-    const std::size_t tracks = o.window.document().session()->tracks.size();
+    const std::size_t tracks = o.work.document().session()->tracks.size();
     QMimeData mime;
     mime.setUrls({QUrl::fromLocalFile(wide)});
-    TimelineView& timeline = o.window.timeline();
+    TimelineView& timeline = o.view<TimelineView>();
     timeline.showSpan(48000 * 6, 48000 * 9);
-    const QPoint place = at(timeline, o.window.document().session()->regions[1].start, 200);
+    const QPoint place = at(timeline, o.work.document().session()->regions[1].start, 200);
     QDragEnterEvent enter(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(timeline.viewport(), &enter);
     QVERIFY(enter.isAccepted());
     QDropEvent drop(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(timeline.viewport(), &drop);
-    const auto session = [&] { return o.window.document().session(); };
+    const auto session = [&] { return o.work.document().session(); };
     QCOMPARE(session()->tracks.size(), tracks + 1);
     QCOMPARE(session()->tracks.back().channels, 4);
     QCOMPARE(session()->tracks.back().clips[0].start, session()->regions[1].start);  // it snapped
-    press(o.window.offers(), "A track for each channel");
+    press(o.view<OfferBar>(), "A track for each channel");
     QCOMPARE(session()->tracks.size(), tracks + 4);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
@@ -481,10 +481,10 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     const auto& regions = [&]() -> const std::vector<Region>& {
-      return o.window.document().session()->regions;
+      return o.work.document().session()->regions;
     };
     key(&o.window, Qt::Key_3, Qt::ControlModifier);
-    NamesPanel& names = o.window.namesPanel();
+    NamesPanel& names = o.view<NamesPanel>();
     QTableView& table = names.table();
     QTRY_COMPARE(names.model().rowCount(), 24);
     table.setCurrentIndex(names.model().index(0, 0));
@@ -504,7 +504,7 @@ class PrepareTest : public QObject {
     QApplication::clipboard()->setText("A\nB\tmore\nC\n");
     key(&table, Qt::Key_V, Qt::ControlModifier);
     QCOMPARE(regions()[3].name, std::string("B"));
-    QCOMPARE(o.window.document().undoStack().undoText(), QString("Paste 3 names"));
+    QCOMPARE(o.work.document().undoStack().undoText(), QString("Paste 3 names"));
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QCOMPARE(regions()[3].name, std::string("Winch/Start 04"));
     RenameRequest request;
@@ -524,9 +524,9 @@ class PrepareTest : public QObject {
   void detailsOfSeveral() {
     Opened o;
     o.open();
-    o.window.selected().set(Thing::Track, {"gear", "chain"});
+    o.work.selected().set(Thing::Track, {"gear", "chain"});
     key(&o.window, Qt::Key_4, Qt::ControlModifier);
-    DetailsPanel& details = o.window.details();
+    DetailsPanel& details = o.view<DetailsPanel>();
     QDoubleSpinBox* fader = nullptr;
     QTRY_VERIFY((fader = details.findChild<QDoubleSpinBox*>()) != nullptr && fader->isVisible());
     QCOMPARE(fader->text(), QString("several"));
@@ -534,27 +534,27 @@ class PrepareTest : public QObject {
     fader->selectAll();
     QTest::keyClicks(fader, "-6");
     key(fader, Qt::Key_Return);
-    for (const Track& track : o.window.document().session()->tracks)
+    for (const Track& track : o.work.document().session()->tracks)
       if (track.id == "gear" || track.id == "chain") QCOMPARE(track.gainDb, -6.0);
-    QCOMPARE(o.window.document().undoStack().undoText(), QString("Fader of 2 tracks"));
+    QCOMPARE(o.work.document().undoStack().undoText(), QString("Fader of 2 tracks"));
   }
 
   void searchJumpsAndPlays() {
     Opened o;
     o.open();
-    SearchField& search = o.window.search();
+    SearchField& search = o.view<SearchField>();
     key(&o.window, Qt::Key_F, Qt::ControlModifier);
     QTRY_VERIFY(search.hasFocus());
     QTest::keyClicks(&search, "toll 02");
     QVERIFY(search.hits().size() >= 1);
     QCOMPARE(search.hits()[0].words, QString("Bell/Toll 02"));
     key(&search, Qt::Key_Return, Qt::ShiftModifier);
-    const Region& region = *std::find_if(o.window.document().session()->regions.begin(),
-                                         o.window.document().session()->regions.end(),
+    const Region& region = *std::find_if(o.work.document().session()->regions.begin(),
+                                         o.work.document().session()->regions.end(),
                                          [](const Region& r) { return r.name == "Bell/Toll 02"; });
-    QCOMPARE(o.window.selected().regions(), Ids{region.id});
-    QVERIFY(o.window.transport().isPlaying());
-    QVERIFY(std::abs(o.window.timeline().leftFrame() - region.start) < 48000);
+    QCOMPARE(o.work.selected().regions(), Ids{region.id});
+    QVERIFY(o.work.transport().isPlaying());
+    QVERIFY(std::abs(o.view<TimelineView>().leftFrame() - region.start) < 48000);
     key(&o.window, Qt::Key_Space);
     for (const auto& [words, what] : {std::pair{"whole session", SearchHit::What::Command},
                                       {"ratchet", SearchHit::What::ClipSet},
@@ -577,11 +577,11 @@ class PrepareTest : public QObject {
   void checksLeadAndCure() {
     Opened o;
     o.open();
-    o.window.document().edit("Draw", [](Session& session) {
+    o.work.document().edit("Draw", [](Session& session) {
       addRegions(session, {{{48000 * 400, 48000}, "", 0, {}}});
     });
     key(&o.window, Qt::Key_5, Qt::ControlModifier);
-    ChecksPanel& checks = o.window.checksPanel();
+    ChecksPanel& checks = o.view<ChecksPanel>();
     const auto has = [&](FindingKind kind) {
       return std::any_of(checks.findings().begin(), checks.findings().end(), [&](const Finding& finding) {
         return finding.kind == kind && finding.place == "r1";
@@ -595,7 +595,7 @@ class PrepareTest : public QObject {
     QVERIFY(found != nullptr);
     checks.tree().setCurrentItem(found);
     key(&checks.tree(), Qt::Key_Return);
-    QCOMPARE(o.window.selected().regions(), Ids{"r1"});
+    QCOMPARE(o.work.selected().regions(), Ids{"r1"});
     press(checks, "Delete it");
     QTRY_VERIFY(!has(FindingKind::EmptyRegion));
   }
@@ -605,9 +605,9 @@ class PrepareTest : public QObject {
   void aMediumThatIsNotWhatItWas() {
     Opened o;
     o.open();
-    o.window.document().edit("Another length", [](Session& session) { session.media[0].frames = 777; });
+    o.work.document().edit("Another length", [](Session& session) { session.media[0].frames = 777; });
     key(&o.window, Qt::Key_5, Qt::ControlModifier);
-    ChecksPanel& checks = o.window.checksPanel();
+    ChecksPanel& checks = o.view<ChecksPanel>();
     const auto isDifferent = [&] {
       return std::any_of(checks.findings().begin(), checks.findings().end(),
                          [](const Finding& finding) { return finding.kind == FindingKind::DifferentMedium; });
@@ -618,7 +618,7 @@ class PrepareTest : public QObject {
     checks.tree().setCurrentItem(items[0]);
     press(checks, "Take it as it is");
     QTRY_VERIFY(!isDifferent());
-    const Medium& taken = o.window.document().session()->media[0];
+    const Medium& taken = o.work.document().session()->media[0];
     QVERIFY(taken.frames > 777 && taken.rate > 0 && taken.content.size() == 32);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QTRY_VERIFY(isDifferent());
@@ -631,8 +631,8 @@ class PrepareTest : public QObject {
     std::vector<int> heard;
     for (int i = 0; i < 12; ++i) {
       key(&o.window, Qt::Key_V, Qt::ControlModifier | Qt::ShiftModifier);
-      QVERIFY(o.window.transport().isPlaying());
-      heard.push_back(o.window.outline().selected());
+      QVERIFY(o.work.transport().isPlaying());
+      heard.push_back(o.view<OutlineView>().selected());
     }
     // Four variations: each is none of the last three, so every four in a row are all of them.
     for (std::size_t i = 0; i + 4 <= heard.size(); ++i)
@@ -640,10 +640,10 @@ class PrepareTest : public QObject {
                              heard.begin() + static_cast<std::ptrdiff_t>(i) + 4)
                    .size(),
                std::size_t{4});
-    o.window.selected().set(Thing::Track, {"gear"});
+    o.work.selected().set(Thing::Track, {"gear"});
     key(&o.window, Qt::Key_T, Qt::ControlModifier | Qt::ShiftModifier);
     bool said = false;
-    for (const QLabel* label : o.window.header().findChildren<QLabel*>())
+    for (const QLabel* label : o.view<HeaderBar>().findChildren<QLabel*>())
       said |= label->text() == "hearing 1 track only";
     QVERIFY(said);
     QVERIFY(!o.window.isWindowModified());  // listening is never saved
@@ -667,7 +667,7 @@ class PrepareTest : public QObject {
     QFETCH(bool, locked);
     Opened o;
     o.open();
-    Document& document = o.window.document();
+    Document& document = o.work.document();
     if (locked)
       document.edit("Lock all", [](Session& session) {
         for (Track& track : session.tracks) {
@@ -683,10 +683,10 @@ class PrepareTest : public QObject {
     for (QAction* action : o.window.editing().all()) {
       const QString words = action->text().remove('&');
       if (words.contains("…") || (locked && words.startsWith("Lock"))) continue;
-      o.window.selected().clear();
-      o.window.selected().set(static_cast<Thing>(thing),
+      o.work.selected().clear();
+      o.work.selected().set(static_cast<Thing>(thing),
                               someOf(*document.session(), static_cast<Thing>(thing)));
-      o.window.transport().setPosition(48000 * 37);
+      o.work.transport().setPosition(48000 * 37);
       const Session before = *document.session();
       const int steps = document.undoStack().index();
       action->trigger();
@@ -710,7 +710,7 @@ class PrepareTest : public QObject {
       document.undoStack().redo();
       QVERIFY2(*document.session() == after, qPrintable(words));
       document.undoStack().undo();
-      if (auto* editor = o.window.namesPanel().table().viewport()->findChild<QLineEdit*>())
+      if (auto* editor = o.view<NamesPanel>().table().viewport()->findChild<QLineEdit*>())
         key(editor, Qt::Key_Escape);
     }
     QVERIFY(changed >= 2);
@@ -731,11 +731,11 @@ class PrepareTest : public QObject {
     QFETCH(int, thing);
     Opened o;
     o.open();
-    Document& document = o.window.document();
-    o.window.selected().set(static_cast<Thing>(thing),
+    Document& document = o.work.document();
+    o.work.selected().set(static_cast<Thing>(thing),
                             someOf(*document.session(), static_cast<Thing>(thing)));
     key(&o.window, Qt::Key_4, Qt::ControlModifier);
-    DetailsPanel& details = o.window.details();
+    DetailsPanel& details = o.view<DetailsPanel>();
     QTRY_VERIFY(details.findChild<QLineEdit*>() != nullptr);
     QTest::qWait(50);
     int fields = 0;
@@ -783,8 +783,8 @@ class PrepareTest : public QObject {
           QByteArray("MThd\0\0\0\6\0\0\0\1\0\x60MTrk\0\0\0\x0b\0\xff\x51\3\x0f\x42\x40\0\xff\x2f\0", 33));
     Opened o;
     o.open();
-    o.window.bringIn().add({dir.filePath("marks.csv"), dir.filePath("beat.mid")}, 0);
-    const auto session = o.window.document().session();
+    o.view<BringInFlow>().add({dir.filePath("marks.csv"), dir.filePath("beat.mid")}, 0);
+    const auto session = o.work.document().session();
     QCOMPARE(session->regions.back().name, std::string("Quay/Rope 01"));
     QCOMPARE(session->regions.back().start, Frame{360'000});
     QCOMPARE(session->tempo[0].bpm, 60.0);
@@ -793,29 +793,29 @@ class PrepareTest : public QObject {
       told |= label->text().contains("line 3") && label->isVisible();
     QVERIFY(told);
     // And out again: nothing in the table is new to the session it came from.
-    o.window.bringIn().writeTable(dir.filePath("out.csv"));
-    const int steps = o.window.document().undoStack().count();
-    o.window.bringIn().add({dir.filePath("out.csv")}, 0);
-    QCOMPARE(o.window.document().undoStack().count(), steps);
+    o.view<BringInFlow>().writeTable(dir.filePath("out.csv"));
+    const int steps = o.work.document().undoStack().count();
+    o.view<BringInFlow>().add({dir.filePath("out.csv")}, 0);
+    QCOMPARE(o.work.document().undoStack().count(), steps);
     QVERIFY(test::bytesOf(dir.filePath("out.csv")).contains("Quay/Rope 01"));
-    o.window.document().undoStack().undo();  // one step
+    o.work.document().undoStack().undo();  // one step
     QVERIFY(!o.window.isWindowModified());
   }
 
   void lostMediaAreFoundAgain() {
     Opened o;
     o.open();
-    QTRY_VERIFY(o.window.keeper().facts() != nullptr);
-    o.window.document().edit("Note", [](Session& session) { session.notes += "."; });
+    QTRY_VERIFY(o.work.sheets().facts() != nullptr);
+    o.work.document().edit("Note", [](Session& session) { session.notes += "."; });
     o.settle();
     key(&o.window, Qt::Key_S, Qt::ControlModifier);
-    QVERIFY(!o.window.document().session()->media[0].content.empty());  // what it was is saved along
+    QVERIFY(!o.work.document().session()->media[0].content.empty());  // what it was is saved along
     QDir(o.dir.path()).mkpath("elsewhere");
     QVERIFY(QFile::rename(o.dir.filePath("media/gear.wav"), o.dir.filePath("elsewhere/another name.wav")));
-    o.window.keeper().refresh();
+    o.work.sheets().refresh();
     QTRY_VERIFY(o.count(RowState::Fault) > 0);
-    o.window.bringIn().findMissing(o.dir.filePath("elsewhere"), *o.window.keeper().facts());
-    QCOMPARE(o.window.document().session()->media[0].file, std::string("elsewhere/another name.wav"));
+    o.view<BringInFlow>().findMissing(o.dir.filePath("elsewhere"), *o.work.sheets().facts());
+    QCOMPARE(o.work.document().session()->media[0].file, std::string("elsewhere/another name.wav"));
     QTRY_COMPARE(o.count(RowState::Fault), 0);
   }
 
@@ -824,9 +824,9 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     const auto rows = o.files();
-    o.window.document().edit("Name", [](Session& session) { session.title = "Second"; });
+    o.work.document().edit("Name", [](Session& session) { session.title = "Second"; });
     const QString file = other.filePath("Second.octaphon");
-    QVERIFY(o.window.document().saveAs(file));
+    QVERIFY(o.work.document().saveAs(file));
     QVERIFY(!o.window.isWindowModified());
     o.settle();
     QCOMPARE(o.count(RowState::Fault), 0);  // media are told from the new folder
@@ -851,19 +851,19 @@ class PrepareTest : public QObject {
     QVERIFY(Rescue::found().empty());
     {
       Opened o;
-      QVERIFY(o.window.openSession(file));
-      QVERIFY(o.window.document().isShared());
-      QVERIFY(!o.window.document().save());
+      QVERIFY(o.window.sessions().open(file));
+      QVERIFY(o.work.document().isShared());
+      QVERIFY(!o.work.document().save());
     }
     ::kill(static_cast<pid_t>(program.processId()), SIGKILL);
     QVERIFY(program.waitForFinished());
     QCOMPARE(test::bytesOf(file), saved);
     Opened o;
     o.window.offerRescue();
-    QVERIFY(o.window.offers().isVisible());
-    QVERIFY(o.window.offers().words().contains("test"));
-    press(o.window.offers(), "Bring them back");
-    QCOMPARE(o.window.document().session()->regions[0].name, std::string("After"));
+    QVERIFY(o.view<OfferBar>().isVisible());
+    QVERIFY(o.view<OfferBar>().words().contains("test"));
+    press(o.view<OfferBar>(), "Bring them back");
+    QCOMPARE(o.work.document().session()->regions[0].name, std::string("After"));
     QVERIFY(o.window.isWindowModified());
     key(&o.window, Qt::Key_S, Qt::ControlModifier);
     QCOMPARE(loadSession(file.toStdString())->regions[0].name, std::string("After"));
@@ -873,7 +873,7 @@ class PrepareTest : public QObject {
   void everyWidgetHasAName() {
     Opened o;
     o.open();
-    o.window.selected().set(Thing::Region, {o.window.document().session()->regions[0].id});
+    o.work.selected().set(Thing::Region, {o.work.document().session()->regions[0].id});
     for (int panel = 0; panel < o.window.lower().count(); ++panel) {
       o.window.lower().setCurrentIndex(panel);
       QTest::qWait(60);
@@ -901,7 +901,7 @@ static int work(const QString& file) {
   Theme::instance().install();
   MainWindow window(cache);
   window.show();
-  if (!window.openSession(file)) return 1;
+  if (!window.sessions().open(file)) return 1;
   window.document().edit("Rename", [](Session& session) { session.regions[0].name = "After"; });
   QTest::qWait(window.rescue().delayMs() + 200);
   window.rescue().flush();

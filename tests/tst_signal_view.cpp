@@ -1,5 +1,5 @@
 // The signal view and curves on the timeline, in the real window.
-#include "curve_hand.h"
+#include "app/timeline/curve_gestures.h"
 #include "edit/inserts.h"
 #include "opened.h"
 #include "session/session_file.h"
@@ -25,7 +25,7 @@ struct View : Opened {
     key(&window, Qt::Key_6, Qt::ControlModifier);
     [&] { QTRY_VERIFY(panel().isVisible() && panel().line().stations().size() > 2); }();
   }
-  SignalPanel& panel() { return window.signalPanel(); }
+  SignalPanel& panel() { return view<SignalPanel>(); }
   SignalLine& line() { return panel().line(); }
   Session now() { return *window.document().session(); }
   void undo() { key(&window, Qt::Key_Z, Qt::ControlModifier); }
@@ -65,7 +65,7 @@ class SignalViewTest : public QObject {
                                             {{ReachStage::MainInserts, {}}, 6}}) {
       Brief brief = v.now().briefs[0];
       brief.heard.reach = reach;
-      v.window.document().editBrief(0, brief, "Reach");
+      v.work.document().editBrief(0, brief, "Reach");
       QTRY_COMPARE(static_cast<int>(heard()), count);
     }
   }
@@ -102,15 +102,15 @@ class SignalViewTest : public QObject {
     key(&v.line(), Qt::Key_Delete);
     QCOMPARE(v.now().tracks[1].inserts.size(), std::size_t{1});
     v.window.activateWindow();
-    const int steps = v.window.document().undoStack().count();
+    const int steps = v.work.document().undoStack().count();
     QCOMPARE(steps, 6);
-    for (int i = 0; i < steps; ++i) v.window.document().undoStack().undo();
+    for (int i = 0; i < steps; ++i) v.work.document().undoStack().undo();
     QVERIFY(v.now().tracks == before);
   }
 
   void insertsOfAClip() {
     View v("gear");
-    v.window.selected().set(Thing::Clip, {"gear-01"});
+    v.work.selected().set(Thing::Clip, {"gear-01"});
     QTRY_COMPARE(v.line().stations().size(), std::size_t{7});
     v.line().setCurrent(0);
     v.panel().addEffect("echo");
@@ -136,15 +136,15 @@ class SignalViewTest : public QObject {
     QVERIFY(tunnel > 0);
     emit send->activated(tunnel);
     QVERIFY(v.now().tracks == before);
-    QVERIFY(v.window.strip().stateText().contains("come back"));
-    v.window.selected().set(Thing::Track, {"motor"});
+    QVERIFY(v.view<StripBar>().stateText().contains("come back"));
+    v.work.selected().set(Thing::Track, {"motor"});
     QTRY_VERIFY(v.line().stations()[0].strip == Strip(4));
     v.line().setCurrent(1);
     QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr &&
                 send->findText("Quay Hall") > 0);
     emit send->activated(send->findText("Quay Hall"));
     QCOMPARE(v.now().tracks[4].sends.size(), std::size_t{1});
-    v.window.document().undoStack().undo();
+    v.work.document().undoStack().undo();
     QVERIFY(v.now().tracks == before);
   }
 
@@ -155,10 +155,10 @@ class SignalViewTest : public QObject {
     auto* target = v.panel().findChild<QComboBox*>("curveTarget");
     target->setCurrentIndex(target->findData("gain"));
     emit target->activated(target->currentIndex());
-    TimelineView& timeline = v.window.timeline();
+    TimelineView& timeline = v.view<TimelineView>();
     timeline.showSpan(0, 48000 * 20);
-    CurveHand& hand = timeline.curve();
-    const auto curve = [&] { return findCurve(*v.window.document().session(), "gear", "gain"); };
+    CurveGestures& hand = timeline.curve();
+    const auto curve = [&] { return findCurve(*v.work.document().session(), "gear", "gain"); };
     const auto click = [&](const QPointF& at, Qt::KeyboardModifiers modifiers = {}) {
       QTest::mouseClick(timeline.viewport(), Qt::LeftButton, modifiers, at.toPoint());
     };
@@ -185,11 +185,11 @@ class SignalViewTest : public QObject {
     QCOMPARE(curve()->points[0].bend, -0.3);
     click(hand.pointAt(curve()->points[1].at, curve()->points[1].value), Qt::AltModifier);
     QCOMPARE(curve()->points.size(), std::size_t{1});
-    v.window.transport().setPosition(48000 * 5);
+    v.work.transport().setPosition(48000 * 5);
     v.press("Point here");
     QCOMPARE(curve()->points.size(), std::size_t{2});
     QCOMPARE(curve()->points[1].at, Frame{48000 * 5});
-    while (v.window.document().undoStack().canUndo()) v.window.document().undoStack().undo();
+    while (v.work.document().undoStack().canUndo()) v.work.document().undoStack().undo();
     QVERIFY(v.now().tracks == before);
   }
 
@@ -198,13 +198,13 @@ class SignalViewTest : public QObject {
     View v("gear");
     std::vector<std::size_t> rows;
     for (std::size_t i = 0; i < 3; ++i) rows.push_back(i);
-    emit v.window.sheetView().makeRows(rows, false);
+    emit v.view<SheetView>().makeRows(rows, false);
     v.waitForRun();
-    QTRY_VERIFY2(v.window.strip().stateText().contains("layers add up in 1 span"),
-                 qPrintable(v.window.strip().stateText()));
+    QTRY_VERIFY2(v.view<StripBar>().stateText().contains("layers add up in 1 span"),
+                 qPrintable(v.view<StripBar>().stateText()));
     // The proof has a line for it, that leads to its region.
     key(&v.window, Qt::Key_7, Qt::ControlModifier);
-    QTreeWidget& proof = v.window.proof().table();
+    QTreeWidget& proof = v.view<ProofPanel>().table();
     QTRY_VERIFY(proof.isVisible());
     QCOMPARE(proof.topLevelItemCount(), 1);
     const Session session = v.now();
@@ -212,8 +212,8 @@ class SignalViewTest : public QObject {
     QVERIFY(proof.topLevelItem(0)->text(2).contains(" add up to the mix"));
     proof.setCurrentItem(proof.topLevelItem(0));
     key(&proof, Qt::Key_Return);
-    QCOMPARE(v.window.selected().of(Thing::Region), Ids{session.regions[0].id});
-    v.window.document().edit("Louder", [](Session& s) { s.tracks[1].gainDb = 3; });
+    QCOMPARE(v.work.selected().of(Thing::Region), Ids{session.regions[0].id});
+    v.work.document().edit("Louder", [](Session& s) { s.tracks[1].gainDb = 3; });
     v.settle();
     QTRY_COMPARE(v.count(RowState::Stale), 3);
   }
@@ -221,15 +221,15 @@ class SignalViewTest : public QObject {
   // Layers over full scale stand in the proof with what cures them.
   void filesOverFullScaleAreTold() {
     View v("gear");
-    v.window.document().edit("Loud", [](Session& session) {
+    v.work.document().edit("Loud", [](Session& session) {
       session.main.inserts.clear();
       session.main.gainDb = 12;
     });
     v.settle();
-    emit v.window.sheetView().makeRows({0, 1, 2}, false);
+    emit v.view<SheetView>().makeRows({0, 1, 2}, false);
     v.waitForRun();
-    QTRY_VERIFY(v.window.strip().stateText().contains("over full scale"));
-    const auto found = v.window.proof().table().findItems("over full scale", Qt::MatchContains, 2);
+    QTRY_VERIFY(v.view<StripBar>().stateText().contains("over full scale"));
+    const auto found = v.view<ProofPanel>().table().findItems("over full scale", Qt::MatchContains, 2);
     QVERIFY(!found.isEmpty());
     QVERIFY(found[0]->text(2).contains("32 bit float") && found[0]->text(0).endsWith(".wav"));
   }
@@ -237,7 +237,7 @@ class SignalViewTest : public QObject {
   // A brief changes all tracks, or one of them apart, and that can be taken back.
   void aTrackGoesItsOwnWay() {
     View v("gear");
-    QPushButton* phrase = v.window.briefs().sentence().phraseButton(PhraseKind::Overrides);
+    QPushButton* phrase = v.view<BriefsPanel>().sentence().phraseButton(PhraseKind::Overrides);
     phrase->click();
     QWidget* popup = QApplication::activePopupWidget();
     QVERIFY(popup != nullptr);
@@ -266,8 +266,8 @@ class SignalViewTest : public QObject {
     QCOMPARE(brief.heard.exceptions[0].overrides.inserts, InsertChoice::None);
     v.settle();
     QStringList heard;
-    for (const Row& row : v.window.keeper().sheet()->rows)
-      heard << QString::fromStdString(v.window.keeper().sheet()->sourceOf(row).heard);
+    for (const Row& row : v.work.sheets().sheet()->rows)
+      heard << QString::fromStdString(v.work.sheets().sheet()->sourceOf(row).heard);
     QVERIFY(heard.filter("faders at unity").size() > 0 && heard.filter("no inserts").size() > 0);
     QVERIFY(heard.filter("faders at unity, no inserts").isEmpty());
     QTRY_VERIFY2(phrase->toolTip().contains("faders at unity, but for Gear"), qPrintable(phrase->toolTip()));

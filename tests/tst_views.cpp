@@ -3,17 +3,17 @@
 #include <QtWidgets>
 #include <set>
 
-#include "document.h"
-#include "flow_layout.h"
-#include "outline_view.h"
+#include "app/work/document.h"
+#include "app/look/flow_layout.h"
+#include "app/outline/outline_view.h"
 #include "session/session_file.h"
-#include "sheet_keeper.h"
-#include "sheet_model.h"
+#include "app/work/sheet_keeper.h"
+#include "app/sheet/sheet_model.h"
 #include "support.h"
-#include "template_edit.h"
-#include "theme.h"
-#include "timeline_model.h"
-#include "transport.h"
+#include "app/brief/template_edit.h"
+#include "app/look/theme.h"
+#include "app/timeline/timeline_model.h"
+#include "app/work/transport.h"
 
 using namespace octaphon;
 using namespace octaphon::app;

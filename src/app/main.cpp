@@ -6,8 +6,8 @@
 #include <QCommandLineParser>
 
 #include "base/files.h"
-#include "main_window.h"
-#include "theme.h"
+#include "app/window/main_window.h"
+#include "app/look/theme.h"
 
 namespace {
 
@@ -28,10 +28,11 @@ int run(int argc, char** argv) {
   raiseFileLimit();
   app::Theme::instance().install();
   MediaCache cache(MediaCache::defaultFolder());
-  app::MainWindow window(cache);
+  app::Work work(cache);
+  app::MainWindow window(work);
   window.show();
-  if (!parser.positionalArguments().isEmpty()) window.openSession(parser.positionalArguments().first());
-  window.offerRescue();
+  if (!parser.positionalArguments().isEmpty()) window.sessions().open(parser.positionalArguments().first());
+  window.sessions().offerRescue();
   return QApplication::exec();
 }
 

@@ -78,11 +78,17 @@ struct Field {
   Kind kind;
   const char* meaning = "";  ///< for the pages of the format
   bool isAlwaysWritten = false;
+  const char* label = "";  ///< beside a control, and for undo; empty: no control is made of it
 
   /// Written even at its default.
   constexpr Field always() const {
     Field field = *this;
     field.isAlwaysWritten = true;
+    return field;
+  }
+  constexpr Field labelled(const char* words) const {
+    Field field = *this;
+    field.label = words;
     return field;
   }
   template <class Owner>
@@ -93,7 +99,7 @@ struct Field {
 
 template <auto... Path, class Kind>
 constexpr Field<Kind, Path...> field(const char* key, Kind kind, const char* meaning = "") {
-  return {key, kind, meaning, false};
+  return {key, kind, meaning, false, ""};
 }
 
 template <class... Fields>

@@ -63,9 +63,10 @@ Frame TempoMap::nearestBeat(Frame frame) const {
 }
 
 std::string positionText(const MusicalPosition& position) {
-  std::string tick = std::to_string(position.tick);
-  tick.insert(0, 3 - std::min<std::size_t>(3, tick.size()), '0');
-  return std::to_string(position.bar) + " | " + std::to_string(position.beat) + " | " + tick;
+  const int hundredths = position.beat * 100 + position.tick * 100 / 960;
+  const std::string rest = std::to_string(hundredths % 100);
+  return "bar " + std::to_string(position.bar) + ", beat " + std::to_string(hundredths / 100) +
+         (rest.size() < 2 ? ".0" : ".") + rest;
 }
 
 }  // namespace octaphon

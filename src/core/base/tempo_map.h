@@ -49,7 +49,7 @@ class TempoMap {
   std::vector<Stretch> stretches_;
 };
 
-/// `17 | 2 | 480`
+/// `bar 8, beat 3.80`: hundredths of a beat, cut off
 std::string positionText(const MusicalPosition& position);
 
 }  // namespace octaphon

@@ -15,15 +15,21 @@ struct RunUpKind {};      ///< seconds, or "start"
 constexpr auto describe(const Overrides*) {
   return description(
       "overrides",  //
-      field<&Overrides::faders>("faders", ChoiceKind<Faders>{}, "`value`: at `fader_db`"),
-      field<&Overrides::faderDb>("fader_db", NumberKind{kSilenceDb, kMaxGainDb, "dB", 1}),
-      field<&Overrides::pans>("pans", ChoiceKind<Pans>{}),
-      field<&Overrides::volumeAutomation>("volume_automation", FlagKind{}, "whether this curve is heard"),
-      field<&Overrides::panAutomation>("pan_automation", FlagKind{}, "the same"),
-      field<&Overrides::muteAutomation>("mute_automation", FlagKind{}, "the same"),
+      field<&Overrides::faders>("faders", ChoiceKind<Faders>{}, "`value`: at `fader_db`")
+          .labelled("Faders"),
+      field<&Overrides::faderDb>("fader_db", NumberKind{kSilenceDb, kMaxGainDb, "dB", 1})
+          .labelled("Level of the faders"),
+      field<&Overrides::pans>("pans", ChoiceKind<Pans>{}).labelled("Pans"),
+      field<&Overrides::volumeAutomation>("volume_automation", FlagKind{}, "whether this curve is heard")
+          .labelled("Volume moves as drawn"),
+      field<&Overrides::panAutomation>("pan_automation", FlagKind{}, "the same")
+          .labelled("Pan moves as drawn"),
+      field<&Overrides::muteAutomation>("mute_automation", FlagKind{}, "the same")
+          .labelled("Mutes as drawn"),
       field<&Overrides::inserts>("inserts", ChoiceKind<InsertChoice>{},
-                                 "`tagged`: those with one of `insert_tags`"),
-      field<&Overrides::tags>("insert_tags", TagsKind{}));
+                                 "`tagged`: those with one of `insert_tags`")
+          .labelled("Inserts"),
+      field<&Overrides::tags>("insert_tags", TagsKind{}).labelled("Tags of inserts that are heard"));
 }
 static_assert(isDescribedWhole<Overrides>(0));
 
@@ -165,7 +171,7 @@ constexpr auto filesNamesDelivery() {
       said(Template, field<&B::names, &B::Names::format>("template", TextKind{}, "see [names](names.md)"), "",
            "Change the template", clauses::format)
           .always(),
-      said(Case, field<&B::names, &B::Names::letterCase>("case", ChoiceKind<LetterCase>{}), "",
+      said(Case, field<&B::names, &B::Names::letterCase>("case", ChoiceKind<LetterCase>{}), "Letters",
            "Choose the letter case", clauses::letterCase)
           .always(),
       said(Folder,
@@ -201,13 +207,14 @@ constexpr auto moreSpansSourcesReach() {
                                                     "files of several tracks, or of the mix without some")),
       said(Reach,
            field<&B::heard, &B::Heard::reach>(
-               "reach", ReachKind{}, "how far along its way a source is heard; the mix always through main")),
+               "reach", ReachKind{}, "how far along its way a source is heard; the mix always through main"),
+           "Heard", "Choose the reach"),
       said(Reach,
            field<&B::heard, &B::Heard::withReturns>(
                "with_returns", ChoiceKind<Returns>{},
                "each source carries its share of the returns; `out`; or `files` "
                "of their own"),
-           "", "Choose what becomes of returns", clauses::withReturns));
+           "What becomes of returns", "Choose what becomes of returns", clauses::withReturns));
 }
 
 /// What is changed on the way, and how it is played.
@@ -218,11 +225,14 @@ constexpr auto signal() {
       said(Overrides, field<&B::heard, &B::Heard::overrides>("", InlineKind<octaphon::Overrides>{})),
       said(Overrides, field<&B::heard, &B::Heard::overrideGroups>(
                           "override_groups", FlagKind{},
-                          "whether what stands above touches groups too, not just tracks")),
+                          "whether what stands above touches groups too, not just tracks"),
+           "On groups too", "Change overrides of groups"),
       said(Overrides, field<&B::heard, &B::Heard::overrideReturns>("override_returns", FlagKind{},
-                                                                   "the same of returns")),
+                                                                   "the same of returns"),
+           "On returns too", "Change overrides of returns"),
       said(Overrides,
-           field<&B::heard, &B::Heard::overrideMain>("override_main", FlagKind{}, "the same of main")),
+           field<&B::heard, &B::Heard::overrideMain>("override_main", FlagKind{}, "the same of main"),
+           "On main too", "Change overrides of main"),
       said(Overrides,
            field<&B::heard, &B::Heard::exceptions>("exceptions", ListKind<TrackException>{},
                                                    "such keys for one track, group, return or main alone")),
@@ -235,7 +245,7 @@ constexpr auto signal() {
           field<&B::heard, &B::Heard::runUp>("run_up", RunUpKind{},
                                              "seconds processed before the span under `everything-heard`, or "
                                              "`\"start\"`: from the session's start"),
-          "", "Change the run-up", clauses::runUp)
+          "Length of the run-up", "Change the run-up", clauses::runUp)
           .when(clauses::everythingHeard),
       said(Overrides,
            field<&B::heard, &B::Heard::withoutMissing>("without_missing", FlagKind{},

@@ -5,48 +5,89 @@
 namespace octaphon {
 namespace {
 
-using Control = decltype(EditableField::control);
+template <class Owner>
+using Control = decltype(EditableField<Owner>::control);
 
-template <class TheField>
-Control controlOf(const TheField&, const FlagKind&) {
-  return EditableField::Flag{[](Brief& brief) -> bool& { return TheField::in(brief); }};
+/// What gives the value of a field.
+template <class Owner, class Value, class TheField>
+Value& valueIn(Owner& owner) {
+  return TheField::in(owner);
 }
 
-template <class TheField>
-Control controlOf(const TheField&, const NumberKind& kind) {
-  return EditableField::Number{kind, [](Brief& brief) -> double& { return TheField::in(brief); }};
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const FlagKind&) {
+  return typename EditableField<Owner>::Flag{valueIn<Owner, bool, TheField>};
 }
-
-template <class TheField>
-Control controlOf(const TheField&, const TextKind&) {
-  return EditableField::Text{[](Brief& brief) -> std::string& { return TheField::in(brief); }};
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const NumberKind& kind) {
+  return typename EditableField<Owner>::Number{kind, valueIn<Owner, double, TheField>};
 }
-
-template <class TheField, class E>
-Control controlOf(const TheField&, const ChoiceKind<E>&) {
-  EditableField::OneOf control;
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const TextKind&) {
+  return typename EditableField<Owner>::Text{valueIn<Owner, std::string, TheField>};
+}
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const TagsKind&) {
+  return typename EditableField<Owner>::Texts{valueIn<Owner, std::vector<std::string>, TheField>};
+}
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const ReachKind&) {
+  return typename EditableField<Owner>::ReachOf{valueIn<Owner, Reach, TheField>};
+}
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const RunUpKind&) {
+  return typename EditableField<Owner>::RunUpOf{valueIn<Owner, RunUp, TheField>};
+}
+template <class Owner, class TheField, class E>
+Control<Owner> controlOf(const TheField&, const ChoiceKind<E>&) {
+  typename EditableField<Owner>::OneOf control;
   for (const Choice<E>& choice : kChoices<E>)
     control.options.push_back({choice.label.empty() ? choice.words : choice.label, choice.detail});
-  control.get = [](const Brief& brief) { return static_cast<std::size_t>(TheField::in(brief)); };
-  control.set = [](Brief& brief, std::size_t option) { TheField::in(brief) = kChoices<E>[option].value; };
+  control.get = [](const Owner& owner) { return static_cast<std::size_t>(TheField::in(owner)); };
+  control.set = [](Owner& owner, std::size_t option) { TheField::in(owner) = kChoices<E>[option].value; };
   return control;
 }
 
-std::vector<EditableField> collected() {
-  std::vector<EditableField> fields;
-  forEachField<Brief>([&](const auto& field) {
-    if constexpr (requires { controlOf(field, field.kind), field.label; })
-      if (*field.label != '\0')
-        fields.push_back(
-            {field.key, field.phrase, field.label, field.act, field.matters, controlOf(field, field.kind)});
+/// Where a field of the overrides changes anything; null: always.
+template <class TheField>
+bool (*conditionOf(const TheField& field))(const Overrides&) {
+  if (isField<&Overrides::faderDb>(field))
+    return [](const Overrides& o) { return o.faders == Faders::Value; };
+  if (isField<&Overrides::tags>(field))
+    return [](const Overrides& o) { return o.inserts == InsertChoice::Tagged; };
+  return nullptr;
+}
+
+template <class Owner>
+std::vector<EditableField<Owner>> collected() {
+  std::vector<EditableField<Owner>> fields;
+  forEachField<Owner>([&](const auto& field) {
+    if constexpr (requires { controlOf<Owner>(field, field.kind); }) {
+      if (*field.label == '\0') return;
+      EditableField<Owner> found{field.key,   PhraseKind::Overrides, field.label,
+                                 field.label, nullptr,               controlOf<Owner>(field, field.kind)};
+      if constexpr (requires { field.phrase; }) {
+        found.phrase = field.phrase;
+        found.act = field.act;
+        found.matters = field.matters;
+      } else if constexpr (std::is_same_v<Owner, Overrides>) {
+        found.matters = conditionOf(field);
+      }
+      fields.push_back(std::move(found));
+    }
   });
   return fields;
 }
 
 }  // namespace
 
-const std::vector<EditableField>& editableFields() {
-  static const std::vector<EditableField> kFields = collected();
+const std::vector<EditableField<Brief>>& editableFields() {
+  static const auto kFields = collected<Brief>();
+  return kFields;
+}
+
+const std::vector<EditableField<Overrides>>& editableOverrides() {
+  static const auto kFields = collected<Overrides>();
   return kFields;
 }
 

@@ -9,36 +9,48 @@
 
 namespace octaphon {
 
-/// A field that one control can change.
+/// A field of a brief, or of its overrides, that a control can change.
+template <class Owner>
 struct EditableField {
   struct Flag {
-    bool& (*in)(Brief& brief);
+    bool& (*in)(Owner& owner);
   };
   struct Number {
     NumberKind range;
-    double& (*in)(Brief& brief);
+    double& (*in)(Owner& owner);
   };
   struct Text {
-    std::string& (*in)(Brief& brief);
+    std::string& (*in)(Owner& owner);
+  };
+  struct Texts {
+    std::vector<std::string>& (*in)(Owner& owner);
   };
   struct OneOf {
     struct Option {
       std::string_view label, detail;
     };
     std::vector<Option> options;
-    std::size_t (*get)(const Brief& brief);
-    void (*set)(Brief& brief, std::size_t option);
+    std::size_t (*get)(const Owner& owner);
+    void (*set)(Owner& owner, std::size_t option);
+  };
+  /// Which groups there are, only a session knows.
+  struct ReachOf {
+    Reach& (*in)(Owner& owner);
+  };
+  struct RunUpOf {
+    RunUp& (*in)(Owner& owner);
   };
 
   const char* key;
   PhraseKind phrase;
   const char* label;
-  const char* act;
-  bool (*matters)(const Brief& brief);  ///< null: always
-  std::variant<Flag, Number, Text, OneOf> control;
+  const char* act;                      ///< for undo
+  bool (*matters)(const Owner& owner);  ///< null: always
+  std::variant<Flag, Number, Text, Texts, OneOf, ReachOf, RunUpOf> control;
 };
 
 /// Those that have a label, in the order of the description.
-const std::vector<EditableField>& editableFields();
+const std::vector<EditableField<Brief>>& editableFields();
+const std::vector<EditableField<Overrides>>& editableOverrides();
 
 }  // namespace octaphon

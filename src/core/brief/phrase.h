@@ -1,7 +1,9 @@
 // The phrases of a brief's sentence, in their order, and the words that belong to its fields.
 #pragma once
 
+#include <array>
 #include <string>
+#include <string_view>
 
 #include "base/description.h"
 #include "brief/brief.h"
@@ -9,7 +11,7 @@
 namespace octaphon {
 
 enum class PhraseKind {
-  Plain,  ///< text between phrases
+  Plain,  ///< none of them
   Sources,
   Regions,
   Counts,
@@ -25,11 +27,46 @@ enum class PhraseKind {
   Existing
 };
 
-/// A field of a brief that people see.
+/// The paragraphs that a sentence is set in.
+enum class Paragraph { WhatAndWhere, Heard, Ends, Files, NamesAndFolder };
+
+/// What people are told of a phrase.
+struct PhraseInfo {
+  PhraseKind kind;
+  std::string_view name;       ///< what a remark about it begins with: `template`
+  std::string_view title;      ///< above its editor
+  std::string_view note = {};  ///< below it; may be empty
+};
+/// In the order of PhraseKind; the first is Plain's, without words.
+inline constexpr std::array<PhraseInfo, 14> kPhrases{
+    {{PhraseKind::Plain, "", ""},
+     {PhraseKind::Sources, "sources", "Which sources",
+      "A ticked group is one file of its sum; tick its tracks for a file of each."},
+     {PhraseKind::Regions, "spans", "Over which regions and clip sets"},
+     {PhraseKind::Counts, "what counts", "Which sound counts",
+      "Earlier clips and the fade only matter where just what begins here counts."},
+     {PhraseKind::Reach, "reach", "How far along its way a source is heard",
+      "The mix is always heard through main."},
+     {PhraseKind::Overrides, "overrides", "What is changed for these files only",
+      "The session itself stays as it is."},
+     {PhraseKind::Keyed, "key", "What shared dynamics listen to",
+      "Keyed by the mix, layers take the gain of the full sum, and add up to the mix. Else dynamics react to "
+      "each layer as if it were alone."},
+     {PhraseKind::RunUp, "run-up", "Run-up before the span",
+      "Processed and thrown away, so that effects are already moving when the file begins."},
+     {PhraseKind::Tail, "tail", "Tail after the region's end",
+      "Clips that are allowed to finish ring into it; others end with the region."},
+     {PhraseKind::Encoding, "format", "As what"},
+     {PhraseKind::Template, "template", "Template of the names"},
+     {PhraseKind::Case, "letters", "Letters of the whole name"},
+     {PhraseKind::Folder, "folder", "Into which folder", "Below the session's folder."},
+     {PhraseKind::Existing, "files there", "Files that are there"}}};
+constexpr const PhraseInfo& phraseInfo(PhraseKind kind) { return kPhrases[static_cast<std::size_t>(kind)]; }
+
+/// A field of a brief that people see; without a label where it has an editor made by hand.
 template <class Kind, auto... Path>
 struct BriefField : Field<Kind, Path...> {
   PhraseKind phrase;
-  const char* label = "";  ///< in an editor: `Length of the tail`; empty: it has an editor of its own kind
   const char* act = "";    ///< for undo: `Change the tail`
   /// What it adds to its phrase, with what joins it to the words before; null: the phrase is put together
   /// where the session is known.
@@ -54,7 +91,7 @@ template <class Kind, auto... Path>
 constexpr BriefField<Kind, Path...> said(PhraseKind phrase, Field<Kind, Path...> field,
                                          const char* label = "", const char* act = "",
                                          std::string (*clause)(const Brief&) = nullptr) {
-  return {field, phrase, label, act, clause};
+  return {field.labelled(label), phrase, act, clause};
 }
 
 }  // namespace octaphon

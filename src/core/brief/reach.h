@@ -49,29 +49,33 @@ enum class Returns {
   Files,  ///< as files of their own, in no other but the mix
 };
 constexpr auto choicesOf(Returns) {
-  return std::array<Choice<Returns>, 3>{{{Returns::In, "in", "with its share of the returns"},
-                                         {Returns::Out, "out", "without returns"},
-                                         {Returns::Files, "files", "returns as files of their own"}}};
+  return std::array<Choice<Returns>, 3>{
+      {{Returns::In, "in", "with its share of the returns", "With its share of the returns"},
+       {Returns::Out, "out", "without returns", "Without returns"},
+       {Returns::Files, "files", "returns as files of their own", "Returns as files of their own"}}};
 }
 
 enum class Faders { AsMixed, Unity, Value };
 constexpr auto choicesOf(Faders) {
-  return std::array<Choice<Faders>, 3>{{{Faders::AsMixed, "as-mixed", "faders as mixed"},
-                                        {Faders::Unity, "unity", "faders at unity"},
-                                        {Faders::Value, "value", "faders at a level"}}};
+  return std::array<Choice<Faders>, 3>{
+      {{Faders::AsMixed, "as-mixed", "faders as mixed", "Faders as mixed"},
+       {Faders::Unity, "unity", "faders at unity", "Faders at unity"},
+       {Faders::Value, "value", "faders at a level", "Faders at a level"}}};
 }
 
 enum class Pans { AsMixed, Centred };
 constexpr auto choicesOf(Pans) {
   return std::array<Choice<Pans>, 2>{
-      {{Pans::AsMixed, "as-mixed", "pans as mixed"}, {Pans::Centred, "centred", "pans centred"}}};
+      {{Pans::AsMixed, "as-mixed", "pans as mixed", "Pans as mixed"},
+       {Pans::Centred, "centred", "pans centred", "Pans centred"}}};
 }
 
 enum class InsertChoice { All, Tagged, None };
 constexpr auto choicesOf(InsertChoice) {
-  return std::array<Choice<InsertChoice>, 3>{{{InsertChoice::All, "all", "all inserts"},
-                                              {InsertChoice::Tagged, "tagged", "inserts with these tags"},
-                                              {InsertChoice::None, "none", "no inserts"}}};
+  return std::array<Choice<InsertChoice>, 3>{
+      {{InsertChoice::All, "all", "all inserts", "All inserts"},
+       {InsertChoice::Tagged, "tagged", "inserts with these tags", "Inserts with these tags"},
+       {InsertChoice::None, "none", "no inserts", "No inserts"}}};
 }
 
 /// What a brief changes on the strips it touches. A fader that is set ignores its automation.

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "base/unicode.h"
+#include "naming/file_name.h"
 
 namespace octaphon {
 namespace {
@@ -56,6 +57,16 @@ std::vector<GroupGuess> groupsByPrefix(const std::vector<std::string>& names) {
   std::erase_if(found, [&](const auto& group) {
     return group.second.size() < 2 || group.second.size() == names.size();
   });
+  return guesses(std::move(found));
+}
+
+std::vector<GroupGuess> takesByName(const std::vector<std::string>& names) {
+  Found found;
+  for (std::size_t i = 0; i < names.size(); ++i) found[baseName(names[i])].push_back(i);
+  std::erase_if(found, [](const auto& takes) { return takes.second.size() < 2; });
+  for (auto& [name, members] : found)
+    std::stable_sort(members.begin(), members.end(),
+                     [&](std::size_t a, std::size_t b) { return naturalLess(names[a], names[b]); });
   return guesses(std::move(found));
 }
 

@@ -36,6 +36,9 @@ struct ListChange : SessionPatch::Change {
   ListChange(const std::vector<Thing>& before, const std::vector<Thing>& after) : patch(before, after) {}
   void redo(Session& session) const override { patch.redo(TheField::in(session)); }
   void undo(Session& session) const override { patch.undo(TheField::in(session)); }
+  void forEachMedium(const SessionPatch::MediumVisitor& change) override {
+    if constexpr (std::is_same_v<Thing, Medium>) patch.forEach(change);
+  }
   ListPatch<Thing> patch;
 };
 
@@ -64,11 +67,11 @@ bool onlyClipsDiffer(const std::vector<Track>& before, const std::vector<Track>&
 }
 
 template <class TheField, class Value>
-std::shared_ptr<const SessionPatch::Change> changeOf(const Value& before, const Value& after) {
+std::shared_ptr<SessionPatch::Change> changeOf(const Value& before, const Value& after) {
   return std::make_shared<ValueChange<TheField, Value>>(before, after);
 }
 template <class TheField, class Thing>
-std::shared_ptr<const SessionPatch::Change> changeOf(const std::vector<Thing>& before,
+std::shared_ptr<SessionPatch::Change> changeOf(const std::vector<Thing>& before,
                                                      const std::vector<Thing>& after) {
   if constexpr (std::is_same_v<Thing, Track>)
     if (onlyClipsDiffer(before, after)) return std::make_shared<ClipsChange>(before, after);

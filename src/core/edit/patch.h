@@ -2,6 +2,7 @@
 #pragma once
 
 #include <algorithm>
+#include <functional>
 #include <memory>
 #include <utility>
 #include <vector>
@@ -36,6 +37,13 @@ class ListPatch {
   }
 
   bool empty() const { return places_.empty() && old_.empty() && new_.empty(); }
+  /// Calls change(thing) for each that it keeps.
+  template <class Visit>
+  void forEach(const Visit& change) {
+    for (Place& place : places_) change(place.before), change(place.after);
+    for (auto* list : {&old_, &new_})
+      for (Thing& thing : *list) change(thing);
+  }
   void redo(std::vector<Thing>& list) const {
     for (const Place& place : places_) list[place.index] = place.after;
     replace(list, old_, new_);
@@ -78,12 +86,14 @@ enum SessionPart : unsigned {
 /// Everything that a session's description names is told apart; the file it lies in is not.
 class SessionPatch {
  public:
+  using MediumVisitor = std::function<void(Medium&)>;
   /// One field of the session, before and after.
   class Change {
    public:
     virtual ~Change() = default;
     virtual void redo(Session& session) const = 0;
     virtual void undo(Session& session) const = 0;
+    virtual void forEachMedium(const MediumVisitor&) {}
   };
 
   SessionPatch(const Session& before, const Session& after);
@@ -94,10 +104,14 @@ class SessionPatch {
   /// Needs the session in the state before, or after.
   void redo(Session& session) const;
   void undo(Session& session) const;
+  /// Calls change(medium) for each it keeps: where the session has moved, their paths are others.
+  void forEachMedium(const MediumVisitor& change) {
+    for (const auto& each : changes_) each->forEachMedium(change);
+  }
 
  private:
   unsigned parts_ = 0;
-  std::vector<std::shared_ptr<const Change>> changes_;
+  std::vector<std::shared_ptr<Change>> changes_;
 };
 
 }  // namespace octaphon

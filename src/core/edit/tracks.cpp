@@ -76,9 +76,16 @@ std::string addTrack(Session& session, const std::string& name, TrackKind kind, 
   return session.tracks.back().id;
 }
 
+/// Those of them that may go elsewhere.
+static std::vector<std::string> movable(const Session& session, const std::vector<std::string>& ids) {
+  std::vector<std::string> top = topmost(session, ids);
+  std::erase_if(top, [&](const std::string& id) { return findTrack(session, id)->lock; });
+  return top;
+}
+
 Result<> placeTracks(Session& session, const std::vector<std::string>& ids, const std::string& group,
                      const std::string& before) {
-  const std::vector<std::string> top = topmost(session, ids);
+  const std::vector<std::string> top = movable(session, ids);
   OCTAPHON_TRY(checkPlace(session, top, group));
   const Ids moving(top.begin(), top.end());
   // The sibling that they go in front of; it must not be one that moves.
@@ -103,9 +110,10 @@ Result<> placeTracks(Session& session, const std::vector<std::string>& ids, cons
 
 Result<std::string> nestTracks(Session& session, const std::vector<std::string>& ids,
                                const std::string& name) {
-  const std::vector<std::string> top = topmost(session, ids);
+  const std::vector<std::string> top = movable(session, ids);
   if (top.empty())
-    return fail(ErrorCode::BadValue, "group", "no track is selected", "Select the tracks to group");
+    return fail(ErrorCode::BadValue, "group", ids.empty() ? "no track is selected" : "the tracks are locked",
+                ids.empty() ? "Select the tracks to group" : "Unlock them first");
   const std::string around = findTrack(session, top.front())->group;
   const std::string group = addTrack(session, name, TrackKind::Group, around);
   OCTAPHON_TRY(placeTracks(session, {group}, around, top.front()));
@@ -114,7 +122,7 @@ Result<std::string> nestTracks(Session& session, const std::vector<std::string>&
 }
 
 Result<> takeOutTracks(Session& session, const std::vector<std::string>& ids) {
-  std::vector<std::string> top = topmost(session, ids);
+  std::vector<std::string> top = movable(session, ids);
   std::reverse(top.begin(), top.end());  // each goes right behind the group: the first of them last
   for (const std::string& id : top) {
     const Track* group = findTrack(session, findTrack(session, id)->group);
@@ -253,6 +261,41 @@ EditCount linkTracks(Session& session, const Ids& ids, bool link) {
     ++count.changed;
   }
   return count;
+}
+
+EditCount joinTakes(Session& session, const std::vector<std::string>& tracks, const std::string& name,
+                    Frame gap) {
+  for (const std::string& id : tracks) {
+    const Track* track = findTrack(session, id);
+    if (track == nullptr || !track->holdsClips()) return {};
+    if (track->lock) return {0, 1};
+    if (track->channels != findTrack(session, tracks.front())->channels) return {};
+  }
+  std::vector<Clip> joined;
+  Frame at = 0;
+  for (const std::string& id : tracks) {
+    const Track& track = *findTrack(session, id);
+    Frame first = kMaxFrame, last = 0;
+    for (const Clip& clip : track.clips) {
+      first = std::min(first, clip.start);
+      last = std::max(last, clip.end());
+    }
+    if (track.clips.empty()) continue;
+    if (joined.empty()) at = first;
+    if (at > kMaxFrame - (last - first)) return {};
+    for (Clip clip : track.clips) {
+      clip.start += at - first;
+      if (clip.name.empty()) clip.name = track.name;
+      joined.push_back(std::move(clip));
+    }
+    at += last - first + gap;
+  }
+  Track& target = session.tracks[static_cast<std::size_t>(indexOf(session, tracks.front()))];
+  target.clips = std::move(joined);
+  target.name = name;
+  const Ids gone(tracks.begin() + 1, tracks.end());
+  std::erase_if(session.tracks, [&](const Track& track) { return gone.contains(track.id); });
+  return {tracks.size(), 0};
 }
 
 }  // namespace octaphon

@@ -15,6 +15,7 @@ inline constexpr int kMaxDepth = 64;
 std::string addTrack(Session& session, const std::string& name, TrackKind kind, const std::string& group,
                      int channels = 2);
 
+/// Locked tracks stay where they are, here and in the two below.
 /// Puts tracks, with all that is in them, into `group` in front of its child `before` (empty: at the end).
 /// Refused where a group would land in itself, or deeper than kMaxDepth.
 Result<> placeTracks(Session& session, const std::vector<std::string>& ids, const std::string& group,
@@ -35,6 +36,12 @@ EditCount deleteTracks(Session& session, const Ids& ids);
 /// playing its own channels; groups, locked tracks and those with clips that play chosen channels already
 /// stay. Gives the ids of the new ones.
 std::vector<std::string> splitChannels(Session& session, const Ids& ids, int width);
+
+/// Puts the clips of several tracks one after the other onto the first of them, which gets the name, with
+/// `gap` frames between; clips without a name get that of their track. The other tracks go. Nothing happens
+/// where one of them is locked, is no track, or has other channels than the first.
+EditCount joinTakes(Session& session, const std::vector<std::string>& tracks, const std::string& name,
+                    Frame gap);
 
 /// Puts markers into the set of this name, which is made when it is not there; sets left without any go.
 EditCount putMarkersInto(Session& session, const Ids& ids, const std::string& setName);

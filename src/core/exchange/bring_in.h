@@ -47,6 +47,7 @@ struct BroughtIn {
   std::vector<Remark> remarks;
   std::vector<std::pair<std::string, Frame>> stamped;  ///< clips whose file says where they lie, and where
   std::vector<GroupGuess> folders, prefixes;           ///< groups that could be made; members index `tracks`
+  std::vector<GroupGuess> takes;                       ///< takes of one name; the same
 };
 
 /// Audio files of a folder and the folders in it, by ending; hidden ones are left out. In natural order of

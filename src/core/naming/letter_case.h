@@ -19,13 +19,14 @@ enum class LetterCase {
   Pascal,  ///< `WinchStart01`
 };
 constexpr auto choicesOf(LetterCase) {
-  return std::array<Choice<LetterCase>, 7>{{{LetterCase::AsIs, "as-is", "letters as they are"},
-                                            {LetterCase::Lower, "lower", "small letters"},
-                                            {LetterCase::Upper, "upper", "capitals"},
-                                            {LetterCase::Snake, "snake", "snake case"},
-                                            {LetterCase::Kebab, "kebab", "kebab case"},
-                                            {LetterCase::Camel, "camel", "camel case"},
-                                            {LetterCase::Pascal, "pascal", "pascal case"}}};
+  return std::array<Choice<LetterCase>, 7>{
+      {{LetterCase::AsIs, "as-is", "letters as they are", "As they are:  Winch Start 01"},
+       {LetterCase::Lower, "lower", "small letters", "Small letters:  winch start 01"},
+       {LetterCase::Upper, "upper", "capitals", "Capitals:  WINCH START 01"},
+       {LetterCase::Snake, "snake", "snake case", "Snake case:  winch_start_01"},
+       {LetterCase::Kebab, "kebab", "kebab case", "Kebab case:  winch-start-01"},
+       {LetterCase::Camel, "camel", "camel case", "Camel case:  winchStart01"},
+       {LetterCase::Pascal, "pascal", "pascal case", "Pascal case:  WinchStart01"}}};
 }
 
 std::string withCase(std::string_view text, LetterCase letterCase);

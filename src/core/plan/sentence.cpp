@@ -203,11 +203,14 @@ bool isUsual(PhraseKind kind, const Brief& brief) {
   return usual;
 }
 
-/// The sentence: words, and the phrase that follows them.
+/// A phrase, where it stands, and the words around it.
 struct Part {
-  const char* words;
   PhraseKind kind;
+  Paragraph paragraph;
+  std::string_view mark, lead;
+  bool isNeeded = false;
   bool (*isSaid)(const Brief& brief, const Session& session) = nullptr;  // null: always
+  std::string_view trail = {};
 };
 
 bool isKeySaid(const Brief& brief, const Session& session) {
@@ -220,20 +223,19 @@ bool isRunUpSaid(const Brief& brief, const Session& session) {
 }
 
 constexpr Part kParts[]{
-    {"Print", PhraseKind::Sources},
-    {"over", PhraseKind::Regions},
-    {",", PhraseKind::Counts},
-    {", heard", PhraseKind::Reach},
-    {",", PhraseKind::Overrides},
-    {",", PhraseKind::Keyed, isKeySaid},
-    {",", PhraseKind::RunUp, isRunUpSaid},
-    {", with", PhraseKind::Tail},
-    {", as", PhraseKind::Encoding},
-    {", named", PhraseKind::Template},
-    {"in", PhraseKind::Case},
-    {"into", PhraseKind::Folder},
-    {";", PhraseKind::Existing},
-    {"what is there.", PhraseKind::Plain},
+    {PhraseKind::Sources, Paragraph::WhatAndWhere, "", "Print", true},
+    {PhraseKind::Regions, Paragraph::WhatAndWhere, "", "over", true},
+    {PhraseKind::Counts, Paragraph::WhatAndWhere, ",", ""},
+    {PhraseKind::Reach, Paragraph::Heard, ",", "heard"},
+    {PhraseKind::Overrides, Paragraph::Heard, ",", ""},
+    {PhraseKind::Keyed, Paragraph::Heard, ",", "", false, isKeySaid},
+    {PhraseKind::RunUp, Paragraph::Heard, ",", "", false, isRunUpSaid},
+    {PhraseKind::Tail, Paragraph::Ends, ",", "with"},
+    {PhraseKind::Encoding, Paragraph::Files, ",", "as", true},
+    {PhraseKind::Template, Paragraph::NamesAndFolder, ",", "named", true},
+    {PhraseKind::Case, Paragraph::NamesAndFolder, "", "in"},
+    {PhraseKind::Folder, Paragraph::NamesAndFolder, "", "into", true},
+    {PhraseKind::Existing, Paragraph::NamesAndFolder, ";", "", false, nullptr, "what is there"},
 };
 
 }  // namespace
@@ -243,24 +245,72 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
   std::vector<Phrase> phrases;
   for (const Part& part : kParts) {
     if (part.isSaid != nullptr && !part.isSaid(brief, session)) continue;
-    phrases.push_back({PhraseKind::Plain, part.words, true});
-    if (part.kind == PhraseKind::Plain) continue;
     std::string text = textOf(part.kind, brief, session);
     // A level that no fader is set to, say, changes no words.
     const bool isDefault = isUsual(part.kind, brief) || text == textOf(part.kind, kNew, session);
-    phrases.push_back({part.kind, std::move(text), isDefault});
+    phrases.push_back({part.kind, part.paragraph, part.mark, part.lead, std::move(text), part.trail,
+                       isDefault, part.isNeeded});
   }
   return phrases;
 }
 
 std::string sentenceText(const Brief& brief, const Session& session) {
   std::string text;
+  const auto add = [&](std::string_view words) {
+    if (!words.empty()) text.append(text.empty() ? "" : " ").append(words);
+  };
   for (const Phrase& phrase : sentenceOf(brief, session)) {
-    const bool closes = phrase.kind == PhraseKind::Plain && (phrase.text[0] == ',' || phrase.text[0] == ';');
-    if (!text.empty() && !closes) text += ' ';
-    text += phrase.kind == PhraseKind::Plain ? phrase.text : printable(phrase.text, 400);
+    text += phrase.mark;
+    add(phrase.lead);
+    add(printable(phrase.text, 400));
+    add(phrase.trail);
   }
-  return text;
+  return text + '.';
+}
+
+PhraseKind phraseOf(RemarkCode code) {
+  switch (code) {
+    case RemarkCode::BadTemplate:
+    case RemarkCode::EmptyName:
+    case RemarkCode::NameTooLong:
+    case RemarkCode::Collision: return PhraseKind::Template;
+    case RemarkCode::UnusableFolder:
+    case RemarkCode::BadFolder:
+    case RemarkCode::DamagedReceipt: return PhraseKind::Folder;
+    case RemarkCode::UnknownRegion:
+    case RemarkCode::UnknownClipSet:
+    case RemarkCode::SharedClips:
+    case RemarkCode::EmptySpan: return PhraseKind::Regions;
+    case RemarkCode::UnknownSource:
+    case RemarkCode::MutedSource:
+    case RemarkCode::HelperSource: return PhraseKind::Sources;
+    case RemarkCode::CrossesStart:
+    case RemarkCode::StartsAtEnd: return PhraseKind::Counts;
+    case RemarkCode::ReturnBeyondReach:
+    case RemarkCode::ReachElsewhere:
+    case RemarkCode::ReturnsTwice: return PhraseKind::Reach;
+    case RemarkCode::MissingEffect:
+    case RemarkCode::PluginChannels: return PhraseKind::Overrides;
+    case RemarkCode::KeyedAlone: return PhraseKind::Keyed;
+    case RemarkCode::CutByTail: return PhraseKind::Tail;
+    case RemarkCode::TooLong:
+    case RemarkCode::Clipped: return PhraseKind::Encoding;
+    case RemarkCode::Kept:
+    case RemarkCode::ChangedFile:
+    case RemarkCode::ForeignFile: return PhraseKind::Existing;
+    case RemarkCode::NothingSounding:
+    case RemarkCode::MissingMedium:
+    case RemarkCode::UnreadableMedium:
+    case RemarkCode::DifferentMedium:
+    case RemarkCode::FlawedMedium:
+    case RemarkCode::FeedbackSend:
+    case RemarkCode::CannotSplit:
+    case RemarkCode::NeverRepeats:
+    case RemarkCode::MediumChannels:
+    case RemarkCode::BeyondMedium:
+    case RemarkCode::NotInSet: return PhraseKind::Plain;
+  }
+  return PhraseKind::Plain;
 }
 
 }  // namespace octaphon

@@ -78,6 +78,16 @@ std::string Sheet::keyOf(const Row& row) const {
   return key + "/" + formatKey(briefOf(row).brief, row) + "/all";
 }
 
+std::optional<std::size_t> Sheet::find(std::string_view key) const {
+  for (const PlannedBrief& brief : briefs) {
+    const std::string& id = brief.brief.id;
+    if (!key.starts_with(id) || key.substr(id.size(), 1) != "/") continue;
+    for (std::size_t row = brief.firstRow; row < brief.firstRow + brief.rowCount; ++row)
+      if (keyOf(rows[row]) == key) return row;
+  }
+  return std::nullopt;
+}
+
 bool isMakeable(const Sheet& sheet, const Row& row) {
   if (row.state == RowState::ToMake) return true;
   return row.state == RowState::Stale && sheet.briefOf(row).brief.delivery.existing == Existing::Replace;

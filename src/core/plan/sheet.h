@@ -88,6 +88,8 @@ struct Sheet {
   /// format and the part of the channels. Of several outputs of one format the first has the format's name,
   /// the others that of their encoding.
   std::string keyOf(const Row& row) const;
+  /// The row of this key; nothing where there is none any more. Looks through the rows of one brief.
+  std::optional<std::size_t> find(std::string_view key) const;
 };
 
 struct SheetCounts {

@@ -43,12 +43,15 @@ Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const Med
 
 Player::~Player() { stop(); }
 
-void Player::start(Frame from, Frame to, Listening listening) {
+void Player::start(Frame from, Frame to, Listening listening, std::optional<Frame> lapsFrom) {
   stop();
   listening_ = std::move(listening);
   stopping_ = false;
-  position_ = from;
+  position_ = started_ = from;
+  from_ = lapsFrom.value_or(from);
+  read_ = 0;
   end_ = to > from ? to : std::max(from, session_->end());
+  repeats_ = lapsFrom.has_value() && end_ > from;
   ring_.reset();
   loudness_ = std::make_unique<LoudnessMeter>(session_->rate);
   thread_ = std::thread([this, from] { work(from); });
@@ -71,9 +74,20 @@ void Player::read(float* interleaved, Frame frames) {
     for (std::size_t i = side; i < got; i += 2) peak = std::max(peak, std::fabs(interleaved[i]));
     peaks_[side] = peak;
   }
-  position_ = std::min<Frame>(end_, position_ + static_cast<Frame>(got / 2));
+  countRead(static_cast<Frame>(got / 2));
   ++reads_;
   reads_.notify_one();
+}
+
+void Player::countRead(Frame frames) {
+  read_ += frames;
+  position_ = positionBefore(0);
+}
+
+Frame Player::positionBefore(Frame frames) const {
+  const Frame position = started_ + std::max<Frame>(0, read_ - frames);
+  if (position < end_) return position;
+  return repeats_ ? from_ + (position - from_) % (end_ - from_) : end_.load();
 }
 
 std::array<float, 2> Player::takePeaks() { return {peaks_[0].exchange(0), peaks_[1].exchange(0)}; }
@@ -152,10 +166,9 @@ void Player::work(Frame from) {
   const DenormalGuard guard;
   const TrackTree tree(*session_);
   const ClipFinder finder(*session_, tree);
-  const Frame end = end_;
   const bool hearsSession = listening_.of != Listening::Of::File;
   const SignalContext context(finder, *facts_, plugins_.get());
-  const PassKey key = keyFrom(from);
+  const PassKey key = keyFrom(from_);
   const auto heard = hearsSession ? heardClips(finder, key) : std::vector<HeardClip>();
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
@@ -167,36 +180,47 @@ void Player::work(Frame from) {
     const std::scoped_lock lock(mutex_);
     problem_ = std::move(why);
   };
-  std::unique_ptr<TapSource> source;
-  if (recipe.hasPlugins() && passes_ != nullptr) {
-    auto opened = passes_->open(recipe, key, readable, {{&listening_.brief, {listening_.source}, false}});
-    if (!opened) return tell(opened.error().describe());
-    source = std::move(*opened);
-  } else {
-    source = std::make_unique<Graph>(recipe, readable, std::vector<NodeIndex>{tapped.node});
-  }
+  const auto open = [&]() -> Result<std::unique_ptr<TapSource>> {
+    if (recipe.hasPlugins() && passes_ != nullptr)
+      return passes_->open(recipe, key, readable, {{&listening_.brief, {listening_.source}, false}});
+    return std::make_unique<Graph>(recipe, readable, std::vector<NodeIndex>{tapped.node});
+  };
   std::optional<RowFile> file;
   if (listening_.of != Listening::Of::Session) file.emplace(listening_);
   if (file && !file->isThere()) tell(listening_.file.string() + ": the file is not there yet. Make it first");
-  // A row is worked through from its run-up on, so that it is heard as it will be written wherever one
-  // listens.
-  const Frame latency = source->latency(0);
-  HeardBlock block(listening_.isRow ? listening_.channels : std::max(1, source->channels(0)));
-  Frame at = from;
-  if (listening_.isRow) at = key.start - finder.runUpOf(key.span(), key.counting);
-  while (at > from) at -= kBlock;  // whole blocks from where files begin: plug-ins hear the difference
-  for (; at - latency < end && !stopping_; at += kBlock) {
-    source->process(at, kBlock);
-    const TapBlock tap = source->tap(0);
+  for (Frame lap = from;; lap = from_) {
+    // A row is worked through from its run-up on, so that it is heard as it will be written wherever one
+    // listens; in whole blocks from where files begin: plug-ins hear the difference.
+    Frame start = lap;
+    if (listening_.isRow) start = key.start - finder.runUpOf(key.span(), key.counting);
+    while (start > lap) start -= kBlock;
+    auto source = open();
+    if (!source) return tell(source.error().describe());
+    if (!workThrough(**source, start, lap, file ? &*file : nullptr, tell) || !repeats_) return;
+  }
+}
+
+/// One lap, from `from` to the end; false where it was stopped.
+bool Player::workThrough(TapSource& source, Frame start, Frame from, RowFile* file,
+                         const std::function<void(std::string)>& tell) {
+  const Frame latency = source.latency(0);
+  const Frame end = end_;
+  HeardBlock block(listening_.isRow ? listening_.channels : std::max(1, source.channels(0)));
+  for (Frame at = start; at - latency < end; at += kBlock) {
+    if (stopping_) return false;
+    source.process(at, kBlock);
+    const TapBlock tap = source.tap(0);
     if (tap.error != nullptr) tell(tap.error->describe());
     const Frame first = std::max(at - latency, from);
     const Frame last = std::min(at - latency + kBlock, end);
     if (first >= last) continue;
     block.clear(last - first);
-    if (!tap.isSilent()) block.add(tap.after(first - (at - latency)).channel, source->channels(0), 1);
-    if (file) file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
-    if (!store(block.asStereo())) return;
+    if (!tap.isSilent()) block.add(tap.after(first - (at - latency)).channel, source.channels(0), 1);
+    if (file != nullptr)
+      file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
+    if (!store(block.asStereo())) return false;
   }
+  return true;
 }
 
 }  // namespace octaphon

@@ -5,8 +5,10 @@
 #include <array>
 #include <atomic>
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <thread>
 #include <vector>
 
@@ -42,6 +44,8 @@ struct Listening {
 /// A row of a sheet, the file it became, or what differs between them.
 Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of);
 
+class RowFile;
+
 /// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
 /// read(), which the sound device's thread calls.
 class Player {
@@ -51,8 +55,9 @@ class Player {
          std::shared_ptr<const PluginCatalogue> plugins = {}, PluginPasses* passes = nullptr);
   ~Player();
 
-  /// From `from` to `to` (the session's end where `to` is not after `from`).
-  void start(Frame from, Frame to = 0, Listening listening = {});
+  /// From `from` to `to` (the session's end where `to` is not after `from`). With `lapsFrom`, which is not
+  /// after `from`, the frame there follows the last one without a gap, and so on until stop().
+  void start(Frame from, Frame to = 0, Listening listening = {}, std::optional<Frame> lapsFrom = {});
   void stop();
 
   /// Fills interleaved stereo, full scale ±1; takes no lock and allocates nothing. Silence where the thread
@@ -61,16 +66,21 @@ class Player {
 
   /// Session frame of the next sample read() gives.
   Frame position() const { return position_; }
+  /// The same, so many frames ago; not before the start.
+  Frame positionBefore(Frame frames) const;
   /// Largest sample of each side since this was last asked, full scale 1.
   std::array<float, 2> takePeaks();
   /// Of what was read since it started.
   Loudness loudness() const { return loudness_ ? loudness_->now() : Loudness{kNoLoudness, kNoLoudness}; }
-  bool atEnd() const { return position_ >= end_; }
+  bool atEnd() const { return !repeats_ && position_ >= end_; }
   /// Why the sound stopped; empty where it did not.
   std::string problem() const;
 
  private:
   void work(Frame from);
+  bool workThrough(TapSource& source, Frame start, Frame from, RowFile* file,
+                   const std::function<void(std::string)>& tell);
+  void countRead(Frame frames);
   bool store(const std::vector<float>& stereo);
   PassKey keyFrom(Frame from) const;
   std::vector<HeardClip> heardClips(const ClipFinder& finder, const PassKey& key) const;
@@ -84,6 +94,10 @@ class Player {
   std::atomic<bool> stopping_{false};
   std::atomic<Frame> position_{0};
   std::atomic<Frame> end_{0};
+  Frame from_ = 0;      // where a lap begins, or the only one
+  Frame started_ = 0;   // where the first one did
+  bool repeats_ = false;
+  std::atomic<Frame> read_{0};  // in all laps
   static constexpr std::size_t kStored =
       std::size_t{2} * 16384;  // samples held ahead: a third of a second at 48 kHz
   boost::lockfree::spsc_queue<float, boost::lockfree::capacity<kStored>> ring_;  // interleaved stereo

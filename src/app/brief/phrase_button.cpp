@@ -1,0 +1,78 @@
+#include "app/brief/phrase_button.h"
+
+#include <cmath>
+#include <QStyleOptionButton>
+#include <QStylePainter>
+#include <QTextLayout>
+
+#include "app/look/theme.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr int kAcross = 2;  // px around the words, in all
+constexpr int kDown = 4;
+
+}  // namespace
+
+PhraseButton::PhraseButton(QWidget* parent) : QPushButton(parent) {
+  setObjectName("phrase");
+  setFont(Theme::sentence());
+  setCursor(Qt::PointingHandCursor);
+  setAutoDefault(true);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  policy.setHeightForWidth(true);
+  setSizePolicy(policy);
+}
+
+void PhraseButton::setWords(const QString& words) {
+  if (words == words_) return;
+  words_ = words;
+  setText(QString(words).replace("&", "&&"));
+  setAccessibleName(words);
+  updateGeometry();
+  update();
+}
+
+QSize PhraseButton::sizeHint() const {
+  const QFontMetrics metrics(font());
+  return {metrics.horizontalAdvance(words_) + kAcross + 1, metrics.height() + kDown};
+}
+
+QSize PhraseButton::minimumSizeHint() const { return {20, QFontMetrics(font()).height() + kDown}; }
+
+int PhraseButton::heightForWidth(int width) const {
+  return static_cast<int>(std::ceil(layOut(width - kAcross, nullptr, {}))) + kDown;
+}
+
+double PhraseButton::layOut(int width, QPainter* painter, const QPointF& at) const {
+  QTextLayout layout(words_, font());
+  QTextOption option;
+  option.setWrapMode(QTextOption::WrapAtWordBoundaryOrAnywhere);
+  layout.setTextOption(option);
+  layout.beginLayout();
+  double height = 0;
+  for (QTextLine line = layout.createLine(); line.isValid(); line = layout.createLine()) {
+    line.setLineWidth(std::max(10, width));
+    line.setPosition({0, height});
+    height += std::ceil(line.height());
+  }
+  layout.endLayout();
+  if (painter != nullptr) layout.draw(painter, at);
+  return height;
+}
+
+void PhraseButton::paintEvent(QPaintEvent*) {
+  QStylePainter painter(this);
+  QStyleOptionButton option;
+  initStyleOption(&option);
+  option.text.clear();
+  painter.drawControl(QStyle::CE_PushButton, option);
+  const bool isWrong = property("wrong").toBool();
+  const bool isChanged = property("changed").toBool();
+  painter.setFont(font());
+  painter.setPen(colour(isWrong ? Role::Fault : isChanged ? Role::Accent : Role::Ink));
+  layOut(width() - kAcross, &painter, {kAcross / 2.0, 1});
+}
+
+}  // namespace octaphon::app

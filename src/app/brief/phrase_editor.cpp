@@ -1,0 +1,85 @@
+#include "app/brief/phrase_editor.h"
+
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+
+#include "app/look/session_undo.h"
+#include "app/look/text.h"
+#include "app/look/theme.h"
+#include "base/unicode.h"
+
+namespace octaphon::app {
+namespace {
+
+/// An editor that its fields' description makes alone.
+class FieldsEditor : public PhraseEditor {
+ public:
+  FieldsEditor(PhraseKind kind, Work& work, QWidget* parent) : PhraseEditor(kind, work, parent) {
+    addFields();
+    addNote(text(phraseInfo(kind).note));
+  }
+};
+
+}  // namespace
+
+PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
+    : QFrame(parent), briefs_(work), layout_(new QVBoxLayout(this)), controls_(layout_, this), kind_(kind) {
+  setObjectName("phraseEditor");
+  setAccessibleName(title());
+  layout_->setContentsMargins(12, 8, 12, 10);
+  layout_->setSpacing(4);
+  auto* heading = new QLabel(title(), this);
+  heading->setFont(Theme::strong());
+  heading->setWordWrap(true);
+  layout_->addWidget(heading);
+  if (briefs_.count() > 1) addNote(tr("%1 are changed together").arg(text(counted(briefs_.count(), "brief"))));
+}
+
+QString PhraseEditor::title() const { return text(phraseInfo(kind_).title); }
+
+void PhraseEditor::refresh() { controls_.refresh(); }
+
+void PhraseEditor::keyPressEvent(QKeyEvent* event) {
+  const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (event->key() == Qt::Key_Escape || isReturn)
+    emit done();
+  else
+    QFrame::keyPressEvent(event);
+}
+
+void PhraseEditor::addNote(const QString& words) {
+  if (words.isEmpty()) return;
+  auto* label = new QLabel(words, this);
+  label->setFont(Theme::caption());
+  label->setWordWrap(true);
+  layout_->addWidget(label);
+}
+
+std::vector<QWidget*> PhraseEditor::addFields() {
+  const FieldTarget<Brief> target{[this]() -> const Brief& { return briefs_.now(); },
+                                  [this](const QString& words, const std::function<void(Brief&)>& change,
+                                         const QString& property) { briefs_.change(words, change, property); }};
+  std::vector<QWidget*> made;
+  for (const EditableField<Brief>& field : editableFields())
+    if (field.phrase == kind_) made.push_back(controls_.add(field, target, *briefs_.session()));
+  if (!made.empty() && focusProxy() == nullptr) setFocusProxy(made.front());
+  return made;
+}
+
+PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent) {
+  PhraseEditor* editor = nullptr;
+  switch (kind) {
+    case PhraseKind::Plain:
+    case PhraseKind::Template: return nullptr;
+    case PhraseKind::Sources: editor = makeSourcesEditor(work, parent); break;
+    case PhraseKind::Regions: editor = makeSpansEditor(work, parent); break;
+    case PhraseKind::Overrides: editor = makeOverridesEditor(work, parent); break;
+    default: editor = new FieldsEditor(kind, work, parent);
+  }
+  editor->refresh();
+  useSessionUndo(editor);
+  return editor;
+}
+
+}  // namespace octaphon::app

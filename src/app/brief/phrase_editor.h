@@ -1,0 +1,46 @@
+// The editors of phrases. They stand in the sentence, below their phrase, and changes count at once.
+#pragma once
+
+#include <QFrame>
+#include <QVBoxLayout>
+
+#include "app/brief/edited_briefs.h"
+#include "app/brief/field_controls.h"
+
+namespace octaphon::app {
+
+class PhraseEditor : public QFrame {
+  Q_OBJECT
+ public:
+  PhraseEditor(PhraseKind kind, Work& work, QWidget* parent);
+
+  PhraseKind kind() const { return kind_; }
+  /// Puts the values of now into it, wherever they came from.
+  virtual void refresh();
+
+ signals:
+  void done();  ///< Esc, or Return in a field
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override;
+  /// A control for each field of the phrase that has one.
+  std::vector<QWidget*> addFields();
+  void addNote(const QString& words);
+  QString title() const;
+
+  EditedBriefs briefs_;
+  QVBoxLayout* layout_;
+  FieldControls controls_;
+
+ private:
+  PhraseKind kind_;
+};
+
+/// Null for the template, which is edited where it stands.
+PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent);
+
+PhraseEditor* makeSourcesEditor(Work& work, QWidget* parent);
+PhraseEditor* makeSpansEditor(Work& work, QWidget* parent);
+PhraseEditor* makeOverridesEditor(Work& work, QWidget* parent);
+
+}  // namespace octaphon::app

@@ -1,0 +1,318 @@
+#include "app/bring_in/bring_in_flow.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <unordered_map>
+
+#include "base/pending_file.h"
+#include "base/unicode.h"
+#include "edit/tracks.h"
+#include "exchange/find_media.h"
+#include "exchange/region_table.h"
+#include "app/look/text.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr qsizetype kMostTold = 5;
+constexpr double kTakeGapSeconds = 1;  // between takes on one track: islands of their own
+
+/// An hour-glass while it is there.
+class Waiting {
+ public:
+  Waiting() { QApplication::setOverrideCursor(Qt::WaitCursor); }
+  ~Waiting() { QApplication::restoreOverrideCursor(); }
+};
+
+std::vector<std::filesystem::path> pathsOf(const QStringList& files) {
+  std::vector<std::filesystem::path> paths;
+  for (const QString& file : files) paths.emplace_back(file.toStdString());
+  return paths;
+}
+
+QString groupNames(const std::vector<GroupGuess>& guesses) {
+  QStringList names;
+  for (std::size_t i = 0; i < std::min<std::size_t>(guesses.size(), 6); ++i)
+    names << text(printable(guesses[i].name, 40));
+  return names.join(", ") + (guesses.size() > 6 ? " …" : "");
+}
+
+}  // namespace
+
+BringInFlow::BringInFlow(Work& work, OfferBar& offers, QWidget* window)
+    : QObject(window),
+      work_(work),
+      document_(work.document()),
+      selected_(work.selected()),
+      offers_(offers),
+      window_(window) {
+  connect(&work_, &Work::filesOffered, this, &BringInFlow::add);
+}
+
+QStringList BringInFlow::askForFiles() {
+  return QFileDialog::getOpenFileNames(window_, tr("Audio files, MIDI files or tables"), {},
+                                       tr("What can be brought in (*.wav *.bwf *.rf64 *.w64 *.flac *.aif "
+                                          "*.aiff *.aifc *.caf *.ogg *.oga *.opus *.mp3 "
+                                          "*.au *.mid *.midi *.csv *.tsv);;All files (*)"));
+}
+
+QStringList BringInFlow::askForFolder() {
+  const QString folder = QFileDialog::getExistingDirectory(window_, tr("A folder of audio files"));
+  return folder.isEmpty() ? QStringList() : QStringList{folder};
+}
+
+bool BringInFlow::makeSession(const QStringList& files) {
+  const Waiting waiting;
+  const QFileInfo first(files.value(0));
+  const QDir folder = first.isDir() ? QDir(first.absoluteFilePath()) : first.absoluteDir();
+  const QString name = folder.dirName().isEmpty() ? tr("Session") : folder.dirName();
+  Session session;
+  session.file = (folder.absolutePath() + "/" + name + ".octaphon").toStdString();
+  BringInRequest request;
+  request.inputs = pathsOf(files);
+  session.rate = commonRate(request.inputs).value_or(48000);
+  const BroughtIn brought = bringIn(session, request);
+  if (brought.tracks.empty()) {
+    if (brought.refused.empty())
+      work_.news().tell(tr("There is no audio file among them"));
+    else
+      tellProblems(brought);
+    return false;
+  }
+  addOthers(session, files);
+  document_.adopt(std::move(session), true);
+  tellProblems(brought);
+  work_.news().say(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
+  offerMore(brought);
+  return true;
+}
+
+void BringInFlow::add(const QStringList& files, Frame at) {
+  const Waiting waiting;
+  BringInRequest request;
+  request.inputs = pathsOf(files);
+  request.at = at;
+  BroughtIn brought;
+  document_.edit(tr("Bring in files"), [&](Session& session) {
+    brought = bringIn(session, request);
+    addOthers(session, files);
+  });
+  tellProblems(brought);
+  if (brought.tracks.empty()) return;
+  selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
+  work_.news().say(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
+  offerMore(brought);
+}
+
+/// MIDI files give tempo and markers, tables regions.
+bool BringInFlow::addOthers(Session& session, const QStringList& files) {
+  for (const QString& file : files) {
+    const std::filesystem::path path = file.toStdString();
+    Result<> outcome;
+    if (isMidiName(path)) outcome = bringInMidi(session, path);
+    if (isTableName(path)) {
+      const auto bytes = readFile(path, kMaxTableBytes);
+      const auto table = bytes ? readRegionTable(session, *bytes, path.string())
+                               : Result<TableOutcome>(tl::unexpected(bytes.error()));
+      if (table)
+        tellRefused(table->refused);
+      else
+        outcome = tl::unexpected(table.error());
+    }
+    if (!outcome) work_.news().tell(text(outcome.error().describe()));
+  }
+  return true;
+}
+
+void BringInFlow::tell(QStringList lines) {
+  if (lines.isEmpty()) return;
+  const qsizetype more = lines.size() - kMostTold;
+  if (more > 0) lines = lines.first(kMostTold) << tr("… and %1 more").arg(more);
+  work_.news().tell(lines.join('\n'));
+}
+
+void BringInFlow::tellRefused(const std::vector<Error>& refused) {
+  QStringList lines;
+  for (const Error& error : refused) lines << text(error.describe());
+  tell(std::move(lines));
+}
+
+void BringInFlow::tellProblems(const BroughtIn& brought) {
+  QStringList lines;
+  for (const Error& error : brought.refused) lines << text(error.describe());
+  for (const Remark& remark : brought.remarks)
+    if (remark.severity != Severity::Note) lines << text(remark.text);
+  tell(std::move(lines));
+}
+
+/// What could be done with what came in; nothing of it is done unasked.
+void BringInFlow::offerMore(const BroughtIn& brought) {
+  std::vector<OfferBar::Choice> choices;
+  QStringList words;
+  if (!brought.stamped.empty()) {
+    words << tr("%1 where it lies in time.")
+                 .arg(brought.stamped.size() == 1 ? tr("1 file says")
+                                                  : tr("%1 files say").arg(brought.stamped.size()));
+    choices.push_back({tr("Place by time stamp"), [this, brought] { place(brought); }});
+  }
+  Ids wide;
+  for (const Track& track : document_.session()->tracks)
+    if (track.channels > 2 &&
+        std::find(brought.tracks.begin(), brought.tracks.end(), track.id) != brought.tracks.end())
+      wide.insert(track.id);
+  if (!wide.empty()) {
+    words << tr("%1 more than two channels.")
+                 .arg(wide.size() == 1 ? tr("1 file has") : tr("%1 files have").arg(wide.size()));
+    const auto split = [this, wide](int width) {
+      document_.edit(tr("Split channels"), [&](Session& session) { splitChannels(session, wide, width); });
+    };
+    choices.push_back({tr("A track for each channel"), [split] { split(1); }, "channels"});
+    choices.push_back({tr("For each pair"), [split] { split(2); }, "channels"});
+  }
+  if (!brought.folders.empty()) {
+    words << tr("Folders could become groups: %1.").arg(groupNames(brought.folders));
+    choices.push_back(
+        {tr("Group by folder"), [this, brought] { group(brought.tracks, brought.folders); }, "group"});
+  }
+  if (!brought.prefixes.empty()) {
+    words << tr("Names begin alike: %1.").arg(groupNames(brought.prefixes));
+    choices.push_back(
+        {tr("Group by name"), [this, brought] { group(brought.tracks, brought.prefixes); }, "group"});
+  }
+  // Regions and markers that came along lie where their files do.
+  if (!brought.takes.empty() && brought.regions == 0 && brought.markers == 0) {
+    words << tr("Takes of one name: %1.").arg(groupNames(brought.takes));
+    choices.push_back({tr("Takes on one track"), [this, brought] { joinTakesOf(brought); }, "group"});
+  }
+  if (!choices.empty()) offers_.offer(words.join(' '), choices);
+}
+
+void BringInFlow::place(const BroughtIn& brought) {
+  const std::unordered_map<std::string, Frame> places(brought.stamped.begin(), brought.stamped.end());
+  document_.edit(tr("Place %1 by time stamp").arg(text(counted(places.size(), "clip"))),
+                 [&](Session& session) {
+                   for (Track& track : session.tracks)
+                     for (Clip& clip : track.clips)
+                       if (const auto found = places.find(clip.id); found != places.end())
+                         clip.start = found->second;
+                 });
+}
+
+void BringInFlow::joinTakesOf(const BroughtIn& brought) {
+  const QString words = tr("Put takes of %1 on one track").arg(text(counted(brought.takes.size(), "name")));
+  document_.edit(words, [&](Session& session) {
+    for (const GroupGuess& takes : brought.takes) {
+      std::vector<std::string> tracks;
+      for (const std::size_t member : takes.members) tracks.push_back(brought.tracks[member]);
+      joinTakes(session, tracks, takes.name, framesOf(kTakeGapSeconds, session.rate));
+    }
+  });
+}
+
+void BringInFlow::group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses) {
+  document_.edit(tr("Make %1").arg(text(counted(guesses.size(), "group"))), [&](Session& session) {
+    for (const GroupGuess& guess : guesses) {
+      std::vector<std::string> members;
+      for (const std::size_t member : guess.members) members.push_back(tracks[member]);
+      (void)nestTracks(session, members, guess.name);
+    }
+  });
+}
+
+/// There, be it the file that the session knows or another one.
+static bool isReadable(const MediumFact* fact) {
+  return fact != nullptr &&
+         (fact->state == MediumFact::State::Ready || fact->state == MediumFact::State::Different);
+}
+
+void BringInFlow::findMissing() {
+  const auto known = work_.sheets().facts();
+  if (!known) return;
+  const QString folder = QFileDialog::getExistingDirectory(window_, tr("Where to look for missing media"));
+  if (folder.isEmpty()) return;
+  const MediaFacts& facts = *known;
+  const Waiting waiting;
+  std::vector<std::string> missing;
+  for (const Medium& medium : document_.session()->media) {
+    if (!isReadable(facts.find(medium.id))) missing.push_back(medium.id);
+  }
+  const auto found = findMedia(*document_.session(), missing, folder.toStdString());
+  document_.edit(tr("Find missing media"), [&](Session& session) {
+    for (Medium& medium : session.media)
+      if (const auto file = found.find(medium.id); file != found.end())
+        medium.file = mediaPath(file->second.file, session.folder());
+  });
+  work_.news().say(tr("%1 of %2 found").arg(found.size()).arg(text(counted(missing.size(), "missing file"))));
+}
+
+void BringInFlow::replaceMedium() {
+  const std::vector<ClipPlace> places = placesOf(*document_.session(), selected_.clips());
+  if (places.empty()) return;
+  const std::string id = clipAt(*document_.session(), places.front()).medium;
+  const QString file = QFileDialog::getOpenFileName(window_, tr("The file to play instead"));
+  if (file.isEmpty()) return;
+  document_.edit(tr("Replace a medium"), [&](Session& session) {
+    for (Medium& medium : session.media) {
+      if (medium.id != id) continue;
+      medium.file = mediaPath(file.toStdString(), session.folder());
+      medium.frames = 0;
+      medium.rate = 0;
+      medium.content.clear();
+    }
+  });
+}
+
+void BringInFlow::writeTable() {
+  const Session& session = *document_.session();
+  const QString file =
+      QFileDialog::getSaveFileName(window_, tr("Write regions and markers to"),
+                                   text(session.displayName()) + ".csv", tr("Tables (*.csv)"));
+  if (file.isEmpty()) return;
+  if (const auto written = replaceFile(file.toStdString(), writeRegionTable(session)); !written)
+    return work_.news().tell(text(written.error().describe()));
+  work_.news().say(tr("%1 and %2 written to %3")
+                .arg(text(counted(session.regions.size(), "region")),
+                     text(counted(session.markerCount(), "marker")), QFileInfo(file).fileName()));
+}
+
+void BringInFlow::copyMediaBeside() {
+  const auto known = work_.sheets().facts();
+  if (!known) return;
+  const MediaFacts& facts = *known;
+  const Waiting waiting;
+  const std::filesystem::path target = document_.session()->folder() / "media";
+  std::vector<Error> refused;
+  std::size_t copied = 0;
+  document_.edit(tr("Copy media beside the session"), [&](Session& session) {
+    for (Medium& medium : session.media) {
+      const MediumFact* fact = facts.find(medium.id);
+      const bool inside = !medium.file.starts_with("..");
+      if (inside || !isReadable(fact)) continue;
+      auto file = copyIntoFolder(fact->file, target);
+      if (file)
+        medium.file = mediaPath(*file, session.folder());
+      else
+        refused.push_back(file.error());
+      copied += file ? 1 : 0;
+    }
+  });
+  tellRefused(refused);
+  work_.news().say(tr("%1 copied").arg(text(counted(copied, "file"))));
+}
+
+void addBringInCommands(Commands& commands, BringInFlow& flow) {
+  const auto tr = [](const char* words) { return QObject::tr(words); };
+  commands.add(std::vector<Command>{
+      {"media.bring-in", tr("&Bring in files …"), {Qt::CTRL | Qt::SHIFT | Qt::Key_B}, needs::session,
+       [&] {
+         if (const QStringList files = flow.askForFiles(); !files.isEmpty()) flow.add(files, 0);
+       }},
+      {"media.find", tr("Find &missing media …"), {}, needs::session, [&] { flow.findMissing(); }},
+      {"media.replace", tr("&Replace the clip's medium …"), {}, needs::clips, [&] { flow.replaceMedium(); }},
+      {"media.copy", tr("Copy media beside the session"), {}, needs::session, [&] { flow.copyMediaBeside(); }},
+      {"regions.write", tr("Write regions as a ta&ble …"), {}, needs::session, [&] { flow.writeTable(); }}});
+}
+
+}  // namespace octaphon::app

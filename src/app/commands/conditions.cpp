@@ -1,0 +1,26 @@
+#include "app/commands/conditions.h"
+
+namespace octaphon::app {
+
+Conditions conditionsOf(Work& work) {
+  Conditions now;
+  const Selected& selected = work.selected();
+  now.open = work.document().isOpen();
+  now.idle = !work.making().isRunning();
+  now.clips = !selected.clips().empty();
+  now.regions = !selected.regions().empty();
+  now.tracks = !selected.tracks().empty();
+  now.clipSets = !selected.clipSets().empty();
+  now.markers = !selected.markers().empty();
+  now.range = selected.range().has_value();
+  now.brief = work.briefs().current() != nullptr;
+  now.row = !work.rows().isEmpty();
+  now.undo = work.document().undoStack().canUndo();
+  now.redo = work.document().undoStack().canRedo();
+  const SheetCounts& counts = work.sheets().counts();
+  now.due = counts.makeable > 0 || work.sheets().isPlanning();
+  now.again = counts.again > 0;
+  return now;
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,45 @@
+// What was measured while files were made: whether layers add up, span by span, and which files were over
+// full scale. A line leads to its span.
+#pragma once
+
+#include <optional>
+#include <QLabel>
+#include <QTreeWidget>
+#include <QWidget>
+
+#include "app/work/work.h"
+
+namespace octaphon::app {
+
+class ProofPanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ProofPanel(Work& work, QWidget* parent = nullptr);
+
+  QTreeWidget& table() { return *table_; }
+
+ private:
+  struct Line {
+    QString key;  ///< what was measured: brief and span, or file
+    QStringList texts;
+    double figure;  ///< to sort by
+    bool isFault;
+    PlannedSpan span;
+    std::optional<MadeSum> sum;  ///< none: a file
+  };
+  /// A newer measurement takes the place of the older one.
+  void take(const MadeReport& report);
+  void clear();
+  void reload();
+
+  Work& work_;
+  std::vector<Line> lines_;
+  QTreeWidget* table_;
+  QLabel* words_;
+};
+
+/// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was
+/// judged.
+QString sumsText(const std::vector<MadeSum>& sums);
+
+}  // namespace octaphon::app

@@ -1,0 +1,176 @@
+#include "app/delivery/strip_bar.h"
+
+#include <algorithm>
+#include <QAction>
+#include <QHBoxLayout>
+
+#include "base/unicode.h"
+#include "app/delivery/proof_panel.h"
+#include "app/look/text.h"
+#include "app/look/theme.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr qsizetype kMostTold = 5;
+
+QPushButton* buttonFor(QAction* action, const char* name, QWidget* parent) {
+  auto* button = new QPushButton(action->text(), parent);
+  button->setObjectName(name);
+  button->setAutoDefault(true);
+  const auto follow = [button, action] {
+    button->setText(action->text());
+    button->setEnabled(action->isEnabled());
+    button->setToolTip(action->toolTip() + "  " + action->shortcut().toString(QKeySequence::NativeText));
+  };
+  QObject::connect(action, &QAction::changed, button, follow);
+  QObject::connect(button, &QPushButton::clicked, action, &QAction::trigger);
+  follow();
+  return button;
+}
+
+}  // namespace
+
+StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
+    : QWidget(parent), work_(work), making_(work.making()) {
+  setObjectName("bar");
+  setAttribute(Qt::WA_StyledBackground);
+  setFixedHeight(46);
+  count_ = new QLabel(this);
+  count_->setFont(Theme::strong());
+  count_->setAccessibleName(tr("How many files, and why"));
+  state_ = new QLabel(this);
+  state_->setAccessibleName(tr("What is to do"));
+  state_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  bar_ = new QProgressBar(this);
+  bar_->setTextVisible(false);
+  bar_->setRange(0, 1000);
+  bar_->setFixedSize(150, 10);
+  bar_->setAccessibleName(tr("Progress"));
+  pause_ = new QPushButton(tr("Pause"), this);
+  stop_ = new QPushButton(tr("Stop"), this);
+  stop_->setToolTip(tr("Stops; what is not done leaves nothing behind"));
+  all_ = buttonFor(commands.action("make.all"), "quiet", this);
+  make_ = buttonFor(commands.action("make.due"), "make", this);
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(14, 0, 14, 0);
+  layout->setSpacing(12);
+  layout->addWidget(count_);
+  layout->addSpacing(8);
+  layout->addWidget(state_, 1);
+  for (QWidget* widget :
+       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
+        static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
+    layout->addWidget(widget);
+  timer_.setInterval(80);
+  connect(&timer_, &QTimer::timeout, this, &StripBar::tick);
+  connect(&making_, &Making::started, this, [this] { setRunning(true); });
+  connect(&making_, &Making::finished, this, [this] { setRunning(false); });
+  connect(stop_, &QPushButton::clicked, this, [this] { making_.stop(); });
+  connect(pause_, &QPushButton::clicked, this, [this] {
+    making_.pause(!making_.isPaused());
+    pause_->setText(making_.isPaused() ? tr("Go on") : tr("Pause"));
+  });
+  connectWork();
+  setRunning(false);
+}
+
+void StripBar::connectWork() {
+  const auto forget = [this] { say({}, false); };
+  connect(&work_.document(), &Document::opened, this, forget);
+  connect(&work_.document(), &Document::changed, this, forget);
+  connect(&work_.news(), &News::said, this, &StripBar::say);
+  connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
+  connect(&making_, &Making::finished, this, &StripBar::tellRun);
+}
+
+void StripBar::setRunning(bool running) {
+  for (QWidget* widget :
+       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)})
+    widget->setVisible(running);
+  all_->setVisible(!running && work_.sheets().counts().again > 0);
+  make_->setVisible(!running);
+  pause_->setText(tr("Pause"));
+  if (running) {
+    news_.clear();
+    timer_.start();
+    tick();
+  } else {
+    timer_.stop();
+    state_->setText(restText());
+  }
+}
+
+void StripBar::tick() {
+  const RunControl* control = making_.control();
+  if (control == nullptr) return;
+  const ProgressFigures figures = making_.figures();
+  bar_->setValue(static_cast<int>(figures.fraction * 1000));
+  QStringList parts{making_.isPaused() ? tr("paused")
+                                       : QString::fromUtf8(runStageText(control->stage).data())};
+  if (control->filesAll > 0) parts << tr("%1 of %2 files").arg(control->filesDone).arg(control->filesAll);
+  if (figures.realtime > 0) parts << tr("%1 × real time").arg(figures.realtime, 0, 'f', 0);
+  if (figures.secondsLeft >= 0)
+    parts << tr("%1 left").arg(QString::fromStdString(shortTimeText(figures.secondsLeft + 0.5)));
+  state_->setText(parts.join("  ·  "));
+}
+
+void StripBar::showSheet() {
+  const Sheet& sheet = *work_.sheets().sheet();
+  count_->setText(sheet.briefs.empty() ? QString() : text(octaphon::countText(sheet)));
+  all_->setVisible(work_.sheets().counts().again > 0 && !making_.isRunning());
+  if (!making_.isRunning()) state_->setText(restText());
+}
+
+/// What came of a run: in the line, and what went wrong as a problem that stays.
+void StripBar::tellRun(const MadeReport& report) {
+  const RunSummary& summary = report.summary;
+  QString words = text(counted(summary.written, "file")) +
+                  tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
+  if (summary.cancelled) words = tr("stopped: ") + words;
+  if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
+  const QString sums = sumsText(report.sums);
+  if (!sums.isEmpty()) words += "; " + sums;
+  if (!report.remarks.empty()) words += "; " + tr("%1 over full scale").arg(report.remarks.size());
+  QStringList lines;
+  for (const auto& [file, why] : report.failed) lines << file + ": " + why;
+  if (lines.isEmpty())
+    for (const MadeSum& sum : report.sums)
+      if (sum.outcome.verdict == SumVerdict::Differs)
+        lines << text(sum.briefName + ", " + sum.span.name + ": " + sum.outcome.text);
+  say(words, !lines.isEmpty());
+  if (lines.size() > kMostTold) lines = lines.mid(0, kMostTold) << tr("and %1 more").arg(lines.size() - kMostTold);
+  if (!lines.isEmpty()) work_.news().tell(lines.join('\n'));
+}
+
+void StripBar::say(const QString& words, bool isProblem) {
+  news_ =
+      words.isEmpty() ? QString()
+      : isProblem
+          ? QString("<span style='color:%1'>%2</span>").arg(colour(Role::Fault).name(), words.toHtmlEscaped())
+          : words.toHtmlEscaped();
+  state_->setToolTip(words);
+  if (!making_.isRunning()) state_->setText(restText());
+}
+
+QString StripBar::restText() const {
+  const SheetCounts& counts = work_.sheets().counts();
+  QStringList parts;
+  if (!news_.isEmpty()) parts << news_;
+  const auto add = [&](std::size_t count, const QString& words) {
+    if (count > 0) parts << QString::number(count) + " " + words;
+  };
+  add(counts.upToDate, tr("up to date"));
+  add(counts.stale, tr("stale"));
+  add(counts.changed, tr("changed by others"));
+  add(counts.foreign, tr("foreign"));
+  add(counts.fault, tr("cannot be made"));
+  if (counts.remarks > 0)
+    parts << QString::fromStdString(counted(counts.remarks, "row")) + tr(" with remarks");
+  if (counts.bytes > 0)
+    parts << tr("%1 MB").arg(static_cast<double>(counts.bytes) / 1e6, 0, 'f',
+                             counts.bytes < 10'000'000 ? 1 : 0);
+  return parts.join("  ·  ");
+}
+
+}  // namespace octaphon::app

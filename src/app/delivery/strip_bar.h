@@ -1,0 +1,48 @@
+// The line at the bottom: how many files and where the number comes from, what is to do, and the button that
+// does it; while files are made, how far it is.
+#pragma once
+
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QTimer>
+#include <QWidget>
+
+#include "app/commands/commands.h"
+#include "plan/sheet.h"
+
+namespace octaphon::app {
+
+class StripBar : public QWidget {
+  Q_OBJECT
+ public:
+  StripBar(Work& work, Commands& commands, QWidget* parent = nullptr);
+
+  QString countText() const { return count_->text(); }
+  QString stateText() const { return state_->text(); }
+  QPushButton& stopButton() { return *stop_; }
+
+ private:
+  void connectWork();
+  void showSheet();
+  /// A line of news before the figures, until the next edit, run or message.
+  void say(const QString& words, bool isProblem);
+  void tellRun(const MadeReport& report);
+  void setRunning(bool running);
+  void tick();
+  QString restText() const;
+
+  Work& work_;
+  Making& making_;
+  QLabel* count_;
+  QLabel* state_;
+  QProgressBar* bar_;
+  QPushButton* pause_;
+  QPushButton* stop_;
+  QPushButton* all_;
+  QPushButton* make_;
+  QTimer timer_;
+  QString news_;
+};
+
+}  // namespace octaphon::app

@@ -1,0 +1,133 @@
+#include "app/look/state_mark.h"
+
+#include <QPainterPath>
+
+#include "app/look/theme.h"
+
+namespace octaphon::app {
+namespace {
+
+int weight(RowState state) {
+  switch (state) {
+    case RowState::UpToDate: return 0;
+    case RowState::ToMake: return 1;
+    case RowState::Stale: return 2;
+    case RowState::Foreign: return 3;
+    case RowState::Changed: return 4;
+    case RowState::Fault: return 5;
+  }
+  return 0;
+}
+
+QPainterPath notched(const QRectF& box, double notch) {
+  QPainterPath path(box.topLeft());
+  path.lineTo(box.right() - notch, box.top());
+  path.lineTo(box.right(), box.top() + notch);
+  path.lineTo(box.bottomRight());
+  path.lineTo(box.bottomLeft());
+  path.closeSubpath();
+  return path;
+}
+
+void hatch(QPainter& painter, const QRectF& box, double step) {
+  painter.save();
+  painter.setClipRect(box, Qt::IntersectClip);
+  const double first = box.left() - box.height();
+  for (int line = 0; first + line * step < box.right(); ++line) {
+    const double x = first + line * step;
+    painter.drawLine(QPointF(x, box.bottom()), QPointF(x + box.height(), box.top()));
+  }
+  painter.restore();
+}
+
+}  // namespace
+
+QColor stateColour(RowState state) {
+  switch (state) {
+    case RowState::UpToDate: return colour(Role::Good);
+    case RowState::ToMake: return colour(Role::SecondInk);
+    case RowState::Stale:
+    case RowState::Changed:
+    case RowState::Foreign: return colour(Role::Attention);
+    case RowState::Fault: return colour(Role::Fault);
+  }
+  return colour(Role::Ink);
+}
+
+RowState weightier(RowState a, RowState b) { return weight(a) >= weight(b) ? a : b; }
+
+void drawStateMark(QPainter& painter, const QRectF& box, RowState state) {
+  const QRectF mark(box.center().x() - 5.5, box.center().y() - 4.5, 11, 9);
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  const QColor ink = stateColour(state);
+  painter.setPen(QPen(ink, 1));
+  painter.setBrush(Qt::NoBrush);
+  switch (state) {
+    case RowState::ToMake: {
+      QPen dashed(ink, 1);
+      dashed.setDashPattern({2, 2});
+      painter.setPen(dashed);
+    }
+      painter.drawRect(mark);
+      break;
+    case RowState::UpToDate:
+      painter.setRenderHint(QPainter::Antialiasing);
+      painter.fillPath(notched(mark, 4), ink);
+      break;
+    case RowState::Stale:
+      painter.drawRect(mark);
+      hatch(painter, mark, 3);
+      break;
+    case RowState::Changed:
+      painter.drawRect(mark);
+      painter.fillRect(QRectF(mark.left(), mark.center().y(), mark.width(), mark.height() / 2), ink);
+      break;
+    case RowState::Foreign:
+      painter.setRenderHint(QPainter::Antialiasing);
+      painter.drawEllipse(mark.adjusted(1, 0, -1, 0));
+      break;
+    case RowState::Fault:
+      painter.drawRect(mark);
+      painter.fillRect(QRectF(mark.left(), mark.top(), 4, mark.height()), ink);
+      break;
+  }
+  painter.restore();
+}
+
+void drawTile(QPainter& painter, const QRectF& box, RowState state) {
+  const QColor ink = stateColour(state);
+  painter.setBrush(Qt::NoBrush);
+  switch (state) {
+    case RowState::ToMake:
+    case RowState::Foreign: {
+      QPen dashed(ink, state == RowState::Foreign ? 1.6 : 1);
+      dashed.setDashPattern(state == RowState::Foreign ? QVector<qreal>{1, 2} : QVector<qreal>{4, 3});
+      painter.setPen(dashed);
+      painter.drawRect(box);
+      break;
+    }
+    case RowState::UpToDate: {
+      painter.setPen(QPen(ink, 1));
+      painter.drawPath(notched(box, std::min(7.0, box.width() / 2)));
+      break;
+    }
+    case RowState::Stale:
+    case RowState::Changed: {
+      QColor soft = ink;
+      soft.setAlpha(90);
+      painter.setPen(QPen(soft, 1));
+      hatch(painter, box, 7);
+      painter.setPen(QPen(ink, state == RowState::Changed ? 2 : 1));
+      painter.drawRect(box);
+      break;
+    }
+    case RowState::Fault:
+      painter.setPen(QPen(ink, 1));
+      painter.drawRect(box);
+      painter.fillRect(QRectF(box.left(), box.top(), std::min(5.0, box.width()), box.height()), ink);
+      break;
+  }
+}
+
+}  // namespace octaphon::app

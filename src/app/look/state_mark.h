@@ -1,0 +1,24 @@
+// How a row's state looks, by form first and colour second: the same marks in outline, sheet and timeline.
+#pragma once
+
+#include <QPainter>
+
+#include "plan/sheet.h"
+
+namespace octaphon::app {
+
+/// A small mark, about 12 × 9 px, centred in `box`.
+void drawStateMark(QPainter& painter, const QRectF& box, RowState state);
+
+/// The outline of a tile on the timeline.
+void drawTile(QPainter& painter, const QRectF& box, RowState state);
+
+QColor stateColour(RowState state);
+
+/// Of items that have a mark: RowState as int; absent where there are no rows.
+inline constexpr int kStateRole = Qt::UserRole + 2;
+
+/// The state that matters most of several: what is wrong, then what is to do.
+RowState weightier(RowState a, RowState b);
+
+}  // namespace octaphon::app

@@ -1,0 +1,226 @@
+#include "app/outline/outline_view.h"
+
+#include <algorithm>
+#include <QContextMenuEvent>
+#include <QHeaderView>
+#include <QPainter>
+#include <unordered_map>
+#include <QScrollBar>
+#include <QStyledItemDelegate>
+
+#include "naming/file_name.h"
+#include "app/look/state_mark.h"
+#include "app/look/text.h"
+#include "app/look/theme.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr int kIdRole = Qt::UserRole + 1;     // of a region or clip set
+constexpr int kCountRole = Qt::UserRole + 3;  // things below a heading
+constexpr int kPathRole = Qt::UserRole + 4;   // of a folder
+constexpr int kIsSetRole = Qt::UserRole + 5;
+
+/// Name to the left, state mark to the right.
+class OutlineDelegate : public QStyledItemDelegate {
+ public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+
+  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    QStyleOptionViewItem item = option;
+    item.rect.setRight(option.rect.right() - kMark);
+    if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, colour(Role::Selection));
+    QStyledItemDelegate::paint(painter, item, index);
+    const QRect place(option.rect.right() - kMark, option.rect.top(), kMark, option.rect.height());
+    const QVariant state = index.data(kStateRole);
+    if (index.data(kCountRole).isValid()) {
+      painter->setFont(Theme::caption());
+      painter->setPen(colour(Role::SecondInk));
+      painter->drawText(place, Qt::AlignCenter, index.data(kCountRole).toString());
+    } else if (state.isValid()) {
+      drawStateMark(*painter, place, static_cast<RowState>(state.toInt()));
+    }
+  }
+
+ private:
+  static constexpr int kMark = 30;
+};
+
+}  // namespace
+
+OutlineView::OutlineView(Work& work, Commands& commands, QWidget* parent)
+    : QTreeView(parent), work_(work), commands_(commands) {
+  setObjectName("outline");
+  setAccessibleName(tr("Regions and clip sets"));
+  setModel(&model_);
+  setItemDelegate(new OutlineDelegate(this));
+  setHeaderHidden(true);
+  setUniformRowHeights(true);
+  setIndentation(14);
+  setEditTriggers(NoEditTriggers);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  setTextElideMode(Qt::ElideMiddle);
+  setSelectionMode(ExtendedSelection);
+  count_ = new QLabel(this);
+  count_->setFont(Theme::caption());
+  commands_.listenIn(this, {"edit.delete", "mark.name"});
+  connect(selectionModel(), &QItemSelectionModel::selectionChanged, this, &OutlineView::takeSelection);
+  connect(this, &QTreeView::activated, this, [this] { work_.places().zoomToRegion(); });
+  connect(this, &QTreeView::collapsed, this, &OutlineView::keepFolds);
+  connect(this, &QTreeView::expanded, this, &OutlineView::keepFolds);
+  connect(&work_.document(), &Document::opened, this, [this] {
+    closed_.clear();
+    showSession();
+  });
+  connect(&work_.document(), &Document::changed, this, [this](unsigned parts) {
+    if ((parts & (kRegions | kClipSets)) != 0) showSession();
+  });
+  connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &OutlineView::showStates);
+  connect(&work_.selected(), &Selected::changed, this, &OutlineView::showSelection);
+  showSession();
+}
+
+QStandardItem* OutlineView::folderFor(const QString& path) {
+  if (path.isEmpty()) return model_.invisibleRootItem();
+  if (const auto found = folders_.find(path); found != folders_.end()) return found->second;
+  const qsizetype slash = path.lastIndexOf('/');
+  QStandardItem* parent = folderFor(slash < 0 ? QString() : path.left(slash));
+  auto* item = new QStandardItem(path.mid(slash + 1));
+  item->setFont(Theme::strong());
+  item->setData(path, kPathRole);
+  parent->appendRow(item);
+  return folders_[path] = item;
+}
+
+void OutlineView::addClipSets() {
+  const auto& sets = shown_->clipSets;
+  if (sets.empty()) return;
+  auto* heading = new QStandardItem(tr("Clip sets"));
+  heading->setFont(Theme::strong());
+  heading->setData(static_cast<int>(sets.size()), kCountRole);
+  heading->setData("//", kPathRole);  // no region's path
+  folders_["//"] = heading;
+  model_.appendRow(heading);
+  for (const ClipSet& set : sets) {
+    auto* item = new QStandardItem(set.name.empty() ? tr("(no name)") : text(set.name));
+    item->setData(text(set.id), kIdRole);
+    item->setData(true, kIsSetRole);
+    item->setToolTip(text(set.name));
+    heading->appendRow(item);
+    sets_[set.id] = item;
+  }
+}
+
+void OutlineView::arrange() {
+  model_.clear();
+  folders_.clear();
+  regions_.clear();
+  sets_.clear();
+  for (const Region* region : Places::byTime(*shown_)) {
+    const std::string_view last = lastPart(region->name);
+    const std::string_view path = std::string_view(region->name).substr(0, region->name.size() - last.size());
+    auto* item = new QStandardItem(last.empty() ? tr("(no name)") : text(last));
+    item->setData(text(region->id), kIdRole);
+    item->setToolTip(text(region->name));
+    folderFor(path.empty() ? QString() : text(path.substr(0, path.size() - 1)))->appendRow(item);
+    regions_[region->id] = item;
+  }
+  for (auto& [path, item] : folders_) item->setData(item->rowCount(), kCountRole);
+  addClipSets();
+  expandAll();
+  for (const QString& path : closed_)
+    if (const auto found = folders_.find(path); found != folders_.end()) collapse(found->second->index());
+}
+
+/// The same names at the same places stand as they are: what is folded up and scrolled to stays.
+void OutlineView::showSession() {
+  const auto session = work_.session();
+  const bool same = shown_ && shown_->regions == session->regions && shown_->clipSets == session->clipSets;
+  shown_ = session;
+  if (same) return;
+  isFollowing_ = true;
+  const int scrolled = verticalScrollBar()->value();
+  arrange();
+  verticalScrollBar()->setValue(scrolled);
+  isFollowing_ = false;
+  count_->setText(session->regions.empty() ? tr("none yet") : QString::number(session->regions.size()));
+  showStates();
+  showSelection();
+}
+
+void OutlineView::keepFolds() {
+  if (isFollowing_) return;
+  closed_.clear();
+  for (const auto& [path, item] : folders_)
+    if (!isExpanded(item->index())) closed_.insert(path);
+}
+
+/// Each region has the weightiest state of its rows.
+void OutlineView::showStates() {
+  const Sheet& sheet = *work_.sheets().sheet();
+  std::unordered_map<std::string, RowState> states;
+  for (const Row& row : sheet.rows) {
+    const auto [found, isNew] = states.try_emplace(sheet.spanOf(row).id, row.state);
+    if (!isNew) found->second = weightier(found->second, row.state);
+  }
+  for (const auto* items : {&regions_, &sets_})
+    for (const auto& [id, item] : *items) {
+      const auto found = states.find(id);
+      const QVariant state = found == states.end() ? QVariant() : QVariant(static_cast<int>(found->second));
+      const QString words = found == states.end() ? tr("no files") : text(rowStateText(found->second));
+      if (item->data(kStateRole) != state) item->setData(state, kStateRole);
+      item->setData(item->text() + ", " + words, Qt::AccessibleTextRole);
+    }
+}
+
+void OutlineView::showSelection() {
+  if (isFollowing_) return;
+  isFollowing_ = true;
+  QItemSelection selection;
+  QModelIndex first;
+  const auto add = [&](const Ids& ids, const std::map<std::string, QStandardItem*>& items) {
+    for (const std::string& id : ids)
+      if (const auto found = items.find(id); found != items.end()) {
+        const QModelIndex index = found->second->index();
+        selection.select(index, index);
+        if (!first.isValid()) first = index;
+      }
+  };
+  add(work_.selected().regions(), regions_);
+  add(work_.selected().clipSets(), sets_);
+  selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
+  if (first.isValid() && !selection.contains(currentIndex()))
+    selectionModel()->setCurrentIndex(first, QItemSelectionModel::NoUpdate);
+  if (selection.size() == 1 && first.isValid()) scrollTo(first);
+  isFollowing_ = false;
+}
+
+void OutlineView::collect(const QModelIndex& index, Ids& regions, Ids& sets) const {
+  if (const QString id = index.data(kIdRole).toString(); !id.isEmpty())
+    (index.data(kIsSetRole).toBool() ? sets : regions).insert(id.toStdString());
+  for (int i = 0; i < model_.rowCount(index); ++i) collect(model_.index(i, 0, index), regions, sets);
+}
+
+/// One thing that is selected is gone to; several, or all below a heading, are selected.
+void OutlineView::takeSelection() {
+  if (isFollowing_) return;
+  isFollowing_ = true;  // it shows already what is selected
+  Ids regions, sets;
+  for (const QModelIndex& row : selectionModel()->selectedRows()) collect(row, regions, sets);
+  const Thing thing = regions.empty() ? Thing::ClipSet : Thing::Region;
+  const Ids& ids = regions.empty() ? sets : regions;
+  if (ids.size() == 1)
+    work_.places().go(thing, *ids.begin());
+  else if (!ids.empty())
+    work_.selected().set(thing, ids);
+  isFollowing_ = false;
+}
+
+void OutlineView::contextMenuEvent(QContextMenuEvent* event) {
+  QMenu menu(this);
+  commands_.fill(menu, {"mark.name", "", "play.region", "view.zoom-region", "", "mark.join", "mark.fix",
+                        "edit.lock", "edit.delete"});
+  menu.exec(event->globalPos());
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,308 @@
+// Fields of one kind of thing, for several of them at once.
+#pragma once
+
+#include <functional>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPainter>
+#include <QPlainTextEdit>
+#include <QToolButton>
+
+#include "app/look/number_box.h"
+#include "app/look/text.h"
+#include "app/look/theme.h"
+#include "app/work/document.h"
+#include "app/work/selection.h"
+
+namespace octaphon::app {
+
+template <class T, class Visit>
+void forEach(Session& session, const Ids& ids, Visit&& visit) {
+  const auto visitAll = [&](auto& list) {
+    for (auto& item : list)
+      if (ids.contains(item.id)) visit(item);
+  };
+  if constexpr (std::is_same_v<T, Region>) visitAll(session.regions);
+  if constexpr (std::is_same_v<T, ClipSet>) visitAll(session.clipSets);
+  if constexpr (std::is_same_v<T, Track>) visitAll(session.tracks);
+  if constexpr (std::is_same_v<T, Clip>)
+    for (Track& track : session.tracks) visitAll(track.clips);
+  if constexpr (std::is_same_v<T, Marker>)
+    for (MarkerSet& set : session.markerSets) visitAll(set.markers);
+}
+
+template <class T>
+constexpr Thing thingOf() {
+  if constexpr (std::is_same_v<T, Region>)
+    return Thing::Region;
+  else if constexpr (std::is_same_v<T, ClipSet>)
+    return Thing::ClipSet;
+  else if constexpr (std::is_same_v<T, Track>)
+    return Thing::Track;
+  else if constexpr (std::is_same_v<T, Marker>)
+    return Thing::Marker;
+  else
+    return Thing::Clip;
+}
+
+inline std::string factsText(const Facts& facts) {
+  std::string lines;
+  for (const auto& [key, value] : facts) lines += key + " = " + value + "\n";
+  return lines;
+}
+
+inline std::string pathOf(const std::string& name) {
+  const std::size_t slash = name.rfind('/');
+  return slash == std::string::npos ? std::string() : name.substr(0, slash);
+}
+
+inline Facts factsFrom(const QString& lines) {
+  Facts facts;
+  for (const QString& line : lines.split('\n')) {
+    const QString key = line.section('=', 0, 0).trimmed();
+    if (!key.isEmpty() && line.contains('='))
+      facts[key.toStdString()] = line.section('=', 1).trimmed().toStdString();
+  }
+  return facts;
+}
+
+/// Fields of one kind of thing. They show, and change, the things whose ids are in `shown`, whatever is
+/// selected meanwhile.
+template <class T>
+class Fields {
+ public:
+  Fields(Document& document, const Ids& shown, QFormLayout* form,
+         std::vector<std::function<void()>>& refreshers)
+      : document_(document), shown_(shown), form_(form), refreshers_(refreshers) {}
+
+  template <class Value>
+  using Read = std::function<Value(const T&)>;
+  template <class Value>
+  using Write = std::function<void(T&, const Value&)>;
+
+  void line(const QString& label, Read<std::string> read, Write<std::string> write) {
+    auto* field = new QLineEdit;
+    add(label, field);
+    QObject::connect(field, &QLineEdit::textEdited, field, [=, this](const QString& value) {
+      change<std::string>(label, value.toStdString(), write, true);
+    });
+    refreshers_.push_back([=, this] {
+      const auto value = common<std::string>(read);
+      if (!value || *value != field->text().toStdString()) field->setText(value ? text(*value) : QString());
+      field->setPlaceholderText(value ? QString() : QObject::tr("several"));
+    });
+  }
+
+  /// `meant` gives what typed lines come to; what is typed stays as it is while it comes to the same.
+  using Meant = std::function<std::string(const QString&)>;
+  void lines(const QString& label, const QString& hint, Read<std::string> read, Write<QString> write,
+             const Meant& meant) {
+    QPlainTextEdit* field = addLines(label);
+    QObject::connect(field, &QPlainTextEdit::textChanged, field, [=, this] {
+      if (!loading_) change<QString>(label, field->toPlainText(), write, true);
+    });
+    refreshers_.push_back([=, this] {
+      const auto value = common<std::string>(read);
+      put(field, value.value_or(""), meant);
+      field->setPlaceholderText(value ? hint : QObject::tr("several"));
+    });
+  }
+
+  /// Facts that everything below the path has, where all that is shown lies in one.
+  void pathFacts() {
+    QPlainTextEdit* field = addLines(QObject::tr("Facts of the path"));
+    field->setPlaceholderText(QObject::tr("key = value, for all in this path"));
+    const auto path = [this] {
+      return common<std::string>([](const T& thing) { return pathOf(thing.name); }).value_or("");
+    };
+    QObject::connect(field, &QPlainTextEdit::textChanged, field, [=, this] {
+      if (loading_ || path().empty()) return;
+      const Facts facts = factsFrom(field->toPlainText());
+      document_.edit(
+          QObject::tr("Facts of %1").arg(text(path())),
+          [&](Session& session) {
+            if (facts.empty())
+              session.pathFacts.erase(path());
+            else
+              session.pathFacts[path()] = facts;
+          },
+          "details/path\n" + text(path()));
+    });
+    refreshers_.push_back([=, this] {
+      field->setEnabled(!path().empty());
+      const auto& all = document_.session()->pathFacts;
+      const auto found = all.find(path());
+      put(field, found == all.end() ? std::string() : factsText(found->second),
+          [](const QString& typed) { return factsText(factsFrom(typed)); });
+    });
+  }
+
+  void flag(const QString& label, Read<bool> read, Write<bool> write, bool countsWhereLocked = false) {
+    auto* box = new QCheckBox(label);
+    box->setAccessibleName(label);
+    form_->addRow(box);
+    if (!countsWhereLocked) lockable(box);
+    QObject::connect(box, &QCheckBox::clicked, box, [=, this] {
+      const bool on = box->checkState() != Qt::Unchecked;
+      box->setTristate(false);
+      change<bool>(label, on, write);
+    });
+    refreshers_.push_back([=, this] {
+      const auto value = common<bool>(read);
+      box->setTristate(!value);
+      box->setCheckState(!value ? Qt::PartiallyChecked : *value ? Qt::Checked : Qt::Unchecked);
+    });
+  }
+  void flag(const QString& label, bool T::*member, bool countsWhereLocked = false) {
+    flag(
+        label, [member](const T& thing) { return thing.*member; },
+        [member](T& thing, const bool& value) { thing.*member = value; }, countsWhereLocked);
+  }
+
+  /// `isThere`: of which things there is such a number; null: of all.
+  void number(const QString& label, double least, double most, int decimals, const QString& unit,
+              Read<double> read, Write<double> write, Read<bool> isThere = {}) {
+    auto* box = new NumberBox;
+    // One step below the least value stands for "several".
+    const double step = decimals == 0 ? 1 : decimals == 1 ? 0.5 : 0.05;
+    box->setRange(least - step, most);
+    box->setSpecialValueText(QObject::tr("several"));
+    box->setDecimals(decimals);
+    box->setSingleStep(step);
+    box->setSuffix(unit);
+    box->setKeyboardTracking(false);
+    add(label, box);
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [=, this](double value) {
+      if (!loading_ && value >= least) change<double>(label, value, write, true);
+    });
+    refreshers_.push_back([=, this] {
+      loading_ = true;
+      box->setValue(common<double>(read).value_or(box->minimum()));
+      loading_ = false;
+      if (isThere) box->setEnabled(common<bool>(isThere).value_or(false) && !allLocked());
+    });
+  }
+
+  void choice(const QString& label, const QList<std::pair<QString, int>>& items, Read<int> read,
+              Write<int> write) {
+    auto* box = new QComboBox;
+    for (const auto& [words, value] : items) box->addItem(words, value);
+    add(label, box);
+    QObject::connect(box, &QComboBox::activated, box,
+                     [=, this] { change<int>(label, box->currentData().toInt(), write); });
+    refreshers_.push_back([=, this] {
+      const auto value = common<int>(read);
+      box->setCurrentIndex(value ? box->findData(*value) : -1);
+    });
+  }
+
+  void ink(const QString& label, int T::*member) {
+    auto* row = new QWidget;
+    row->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    auto* layout = new QHBoxLayout(row);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    QList<QToolButton*> swatches;
+    for (int ink = 0; ink <= kInks; ++ink) swatches << addSwatch(row, ink, label, member);
+    auto* distinct = new QToolButton(row);
+    distinct->setText(QObject::tr("all different"));
+    distinct->setAccessibleName(QObject::tr("A colour of its own for each"));
+    layout->addWidget(distinct);
+    layout->addStretch();
+    QObject::connect(distinct, &QToolButton::clicked, distinct, [=, this] {
+      document_.edit(QObject::tr("Colour %1").arg(wordOf(thingOf<T>(), shown_.size())), [&](Session& session) {
+        int next = 0;
+        forEach<T>(session, shown_, [&](T& thing) { thing.*member = next++ % kInks + 1; });
+      });
+    });
+    form_->addRow(label, row);
+    lockable(row);
+    refreshers_.push_back([=, this] {
+      const auto value = common<int>([member](const T& thing) { return thing.*member; });
+      for (int i = 0; i < swatches.size(); ++i) swatches[i]->setChecked(value && *value == i);
+      distinct->setVisible(shown_.size() > 1);
+    });
+  }
+
+ private:
+  void add(const QString& label, QWidget* field) {
+    field->setAccessibleName(label);
+    form_->addRow(label, field);
+    lockable(field);
+  }
+
+  QPlainTextEdit* addLines(const QString& label) {
+    auto* field = new QPlainTextEdit;
+    field->setFixedHeight(54);
+    field->setTabChangesFocus(true);
+    add(label, field);
+    return field;
+  }
+
+  void put(QPlainTextEdit* field, const std::string& value, const Meant& meant) {
+    if (meant(field->toPlainText()) == value) return;
+    loading_ = true;
+    field->setPlainText(text(value));
+    loading_ = false;
+  }
+
+  QToolButton* addSwatch(QWidget* row, int ink, const QString& label, int T::*member) {
+    auto* swatch = new QToolButton(row);
+    swatch->setCheckable(true);
+    swatch->setAccessibleName(ink == 0 ? QObject::tr("The group's colour") : QObject::tr("Colour %1").arg(ink));
+    swatch->setToolTip(swatch->accessibleName());
+    QPixmap pixmap(14, 14);
+    pixmap.fill(ink == 0 ? colour(Role::Sheet) : Theme::instance().trackInk(ink));
+    if (ink == 0) {
+      QPainter painter(&pixmap);
+      painter.setPen(colour(Role::Frame));
+      painter.drawRect(0, 0, 13, 13);
+    }
+    swatch->setIcon(QIcon(pixmap));
+    row->layout()->addWidget(swatch);
+    QObject::connect(swatch, &QToolButton::clicked, swatch, [=, this] {
+      change<int>(label, ink, [member](T& thing, const int& value) { thing.*member = value; });
+    });
+    return swatch;
+  }
+
+  bool allLocked() const {
+    return common<bool>([](const T& thing) { return thing.lock; }).value_or(false);
+  }
+  /// Where all are locked, nothing can be changed but the lock.
+  void lockable(QWidget* field) {
+    refreshers_.push_back([=, this] { field->setEnabled(!allLocked()); });
+  }
+
+  template <class Value>
+  std::optional<Value> common(const Read<Value>& read) const {
+    std::optional<Value> value;
+    bool same = true;
+    // Reading only: the visitor takes no part of the session away.
+    forEach<T>(const_cast<Session&>(*document_.session()), shown_, [&](T& thing) {
+      const Value own = read(thing);
+      same &= !value || *value == own;
+      value = own;
+    });
+    return same ? value : std::nullopt;
+  }
+
+  template <class Value>
+  void change(const QString& label, const Value& value, const Write<Value>& write, bool merges = false) {
+    document_.edit(
+        QObject::tr("%1 of %2").arg(label, wordOf(thingOf<T>(), shown_.size())),
+        [&](Session& session) { forEach<T>(session, shown_, [&](T& thing) { write(thing, value); }); },
+        merges ? mergeKey("details/" + label, shown_) : QString());
+  }
+
+  Document& document_;
+  const Ids& shown_;
+  QFormLayout* form_;
+  std::vector<std::function<void()>>& refreshers_;
+  bool loading_ = false;
+};
+
+}  // namespace octaphon::app

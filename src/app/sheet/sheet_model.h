@@ -1,0 +1,52 @@
+// The sheet as a table. Sorting and filtering keep an index of their own, so that hundreds of thousands of
+// rows stay quick.
+#pragma once
+
+#include <memory>
+#include <QAbstractTableModel>
+#include <vector>
+
+#include "plan/sheet.h"
+
+namespace octaphon::app {
+
+class SheetModel : public QAbstractTableModel {
+  Q_OBJECT
+ public:
+  enum Column { File, Region, Source, Heard, Start, Length, Channels, Format, State, RemarkText, kColumns };
+
+  using QAbstractTableModel::QAbstractTableModel;
+
+  /// Rows of the same keys in the same order are updated in place, so that views do not jump; else it is reset.
+  void setSheet(std::shared_ptr<const Sheet> sheet);
+  /// Words that all must be in a row's file, region, source, state or remark, letter case ignored.
+  void setFilter(const QString& words);
+  void sort(int column, Qt::SortOrder order) override;
+
+  const std::shared_ptr<const Sheet>& shared() const { return sheet_; }
+  const Sheet& sheet() const { return *sheet_; }
+  std::size_t sheetRow(int viewRow) const { return order_[static_cast<std::size_t>(viewRow)]; }
+  int viewRow(std::size_t sheetRow) const;  ///< −1 where the filter hides it
+
+  int rowCount(const QModelIndex& parent = {}) const override;
+  int columnCount(const QModelIndex& parent = {}) const override;
+  QVariant data(const QModelIndex& index, int role) const override;
+  QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+
+ private:
+  QString textOf(const Row& row, int column) const;
+  QVariant alignment(int column) const;
+  std::vector<std::size_t> ordered() const;
+  void reorder();
+
+  std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
+  std::vector<std::size_t> order_;
+  QStringList filter_;
+  int sortColumn_ = -1;
+  Qt::SortOrder sortOrder_ = Qt::AscendingOrder;
+};
+
+/// The text of the gravest remark, and how many more there are.
+QString remarkSummary(const std::vector<Remark>& remarks);
+
+}  // namespace octaphon::app

@@ -1,0 +1,51 @@
+#include "app/window/key_rules.h"
+
+#include <QAbstractButton>
+#include <QAbstractSpinBox>
+#include <QApplication>
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+
+namespace octaphon::app {
+namespace {
+
+bool isTextField(const QObject* object) {
+  return qobject_cast<const QLineEdit*>(object) || qobject_cast<const QPlainTextEdit*>(object) ||
+         qobject_cast<const QAbstractSpinBox*>(object);
+}
+
+}  // namespace
+
+KeyRules::KeyRules(Commands& commands, QWidget* window)
+    : QObject(window), commands_(commands), window_(window) {
+  qApp->installEventFilter(this);
+}
+
+KeyRules::~KeyRules() { qApp->removeEventFilter(this); }
+
+/// In the window, or in a panel that was taken out of it.
+bool KeyRules::isOurs(const QWidget* widget) const {
+  if (widget == nullptr || QApplication::activePopupWidget() != nullptr) return false;
+  const QWidget* top = widget->window();
+  return top == window_ || (top->windowType() == Qt::Tool && top->parentWidget() != nullptr &&
+                            top->parentWidget()->window() == window_);
+}
+
+bool KeyRules::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() != QEvent::KeyPress) return false;
+  const auto* key = static_cast<QKeyEvent*>(event);
+  auto* widget = qobject_cast<QWidget*>(watched);
+  if (!isOurs(widget)) return false;
+  if (key->key() == Qt::Key_Space && !isTextField(watched)) {
+    const bool isRegion = key->modifiers() == Qt::ShiftModifier;
+    if (!key->isAutoRepeat()) commands_.action(isRegion ? "play.region" : "play.toggle")->trigger();
+    return true;
+  }
+  auto* button = qobject_cast<QAbstractButton*>(widget);
+  if (button == nullptr || key->key() != Qt::Key_Return || key->modifiers() != Qt::NoModifier) return false;
+  button->click();
+  return true;
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,215 @@
+#include "app/window/main_window.h"
+
+#include <QCloseEvent>
+#include <QMimeData>
+#include <QScreen>
+#include <QUrl>
+#include <QVBoxLayout>
+
+#include "app/brief/briefs_panel.h"
+#include "app/commands/brief_commands.h"
+#include "app/commands/edit_commands.h"
+#include "app/commands/listen_commands.h"
+#include "app/delivery/proof_panel.h"
+#include "app/look/hairline.h"
+#include "app/look/text.h"
+#include "app/look/theme.h"
+#include "app/outline/outline_view.h"
+#include "app/prepare/checks_panel.h"
+#include "app/prepare/details_panel.h"
+#include "app/prepare/mark_panel.h"
+#include "app/prepare/names_panel.h"
+#include "app/sheet/sheet_view.h"
+#include "app/signal/signal_panel.h"
+#include "app/timeline/timeline_commands.h"
+#include "app/window/key_rules.h"
+#include "app/window/menus.h"
+#include "app/window/shortcut_page.h"
+#include "app/work/settings.h"
+
+namespace octaphon::app {
+
+MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
+  setWindowTitle(tr("Octaphon"));
+  setWindowIcon(QIcon(":/icons/octaphon.svg"));
+  setMinimumSize(900, 560);
+  setAcceptDrops(true);
+  addEditCommands(commands_, work_);
+  addMarkCommands(commands_, work_);
+  addTrackCommands(commands_, work_);
+  addListenCommands(commands_, work_);
+  addBriefCommands(commands_, work_);
+  offers_ = new OfferBar(this);
+  bringIn_ = new BringInFlow(work_, *offers_, this);
+  addBringInCommands(commands_, *bringIn_);
+  sessions_ = new SessionFlow(work_, *bringIn_, *offers_, this);
+  addSessionCommands(commands_, *sessions_, *bringIn_);
+  timeline_ = new TimelineView(work_, commands_, this);
+  addTimelineCommands(commands_, work_, *timeline_);
+  addCommands();
+  makePanels();
+  layOut();
+  fillMenus(*menuBar(), commands_, panels_->commandIds(), [this](const QString& file) { sessions_->open(file); });
+  new KeyRules(commands_, this);
+  connectWork();
+  restoreLooks();
+  showSession();
+}
+
+/// Views look at the work until they go.
+MainWindow::~MainWindow() {
+  work_.transport().stop();
+  delete takeCentralWidget();
+}
+
+void MainWindow::addCommands() {
+  search_ = new SearchField(work_, commands_, this);
+  commands_.add(std::vector<Command>{
+      {"view.search", tr("&Search everything"), {QKeySequence::Find}, needs::session,
+       [this] {
+         search_->setFocus(Qt::ShortcutFocusReason);
+         search_->selectAll();
+       }},
+      {"view.filter", tr("&Filter the sheet"), {Qt::CTRL | Qt::SHIFT | Qt::Key_F}, needs::session,
+       [this] {
+         panels_->show("sheet");
+         static_cast<SheetView*>(panels_->content("sheet"))->focusFilter();
+       }},
+      {"program.shortcuts", tr("&Shortcuts"), {Qt::Key_F1}, needs::nothing,
+       [this] { (new ShortcutPage(*menuBar(), this))->show(); }},
+      {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
+  commands_.add(Switch{"view.night", tr("&Night colours"), {}, settings::night(), [](bool on) {
+                         Theme::instance().setLook(on ? Look::Night : Look::Day);
+                         settings::setNight(on);
+                       }});
+}
+
+void MainWindow::makePanels() {
+  constexpr auto kLeft = Qt::LeftDockWidgetArea, kRight = Qt::RightDockWidgetArea,
+                 kBelow = Qt::BottomDockWidgetArea;
+  constexpr QSize kLower{320, 120};
+  panels_ = new Panels(
+      timeline_,
+      {{"regions", tr("&Regions"), tr("Regions and clip sets by their paths"), kLeft, Qt::Key_9, {150, 120},
+        [this](QWidget* parent) { return new OutlineView(work_, commands_, parent); },
+        [](QWidget* content) { return static_cast<OutlineView*>(content)->countLabel(); }},
+       {"briefs", tr("&Briefs"), tr("What is printed, as a sentence"), kRight, Qt::Key_8, {300, 160},
+        [this](QWidget* parent) { return new BriefsPanel(work_, commands_, parent); },
+        [](QWidget* content) { return static_cast<BriefsPanel*>(content)->tools(); }},
+       {"sheet", tr("Shee&t"), tr("Every file that the ticked briefs ask for"), kBelow, Qt::Key_1, kLower,
+        [this](QWidget* parent) { return new SheetView(work_, commands_, parent); }},
+       {"mark", tr("&Mark"), tr("Regions and clip sets out of the selection"), kBelow, Qt::Key_2, kLower,
+        [this](QWidget* parent) { return new MarkPanel(work_, parent); }},
+       {"names", tr("&Names"), tr("Names as a table; many renamed at once"), kBelow, Qt::Key_3, kLower,
+        [this](QWidget* parent) { return new NamesPanel(work_, parent); }},
+       {"details", tr("&Details"), tr("What the selected things have"), kBelow, Qt::Key_4, kLower,
+        [this](QWidget* parent) { return new DetailsPanel(work_, parent); }},
+       {"check", tr("&Check"), tr("What would go wrong later"), kBelow, Qt::Key_5, kLower,
+        [this](QWidget* parent) {
+          auto* panel = new ChecksPanel(work_, parent);
+          connect(panel, &ChecksPanel::mediaWanted, bringIn_, &BringInFlow::findMissing);
+          return panel;
+        }},
+       {"signal", tr("S&ignal"), tr("A source's way to main: effects, sends, faders, curves"), kBelow, Qt::Key_6,
+        kLower, [this](QWidget* parent) { return new SignalPanel(work_, parent); }},
+       {"proof", tr("&Proof"), tr("What was measured while files were made"), kBelow, Qt::Key_7, kLower,
+        [this](QWidget* parent) { return new ProofPanel(work_, parent); }}},
+      commands_, this);
+}
+
+void MainWindow::layOut() {
+  firstPage_ = new FirstPage(commands_, [this](const QString& file) { sessions_->open(file); }, this);
+  strip_ = new StripBar(work_, commands_, this);
+  pages_ = new QStackedWidget(this);
+  pages_->addWidget(firstPage_);
+  pages_->addWidget(panels_);
+  auto* central = new QWidget(this);
+  central->setObjectName("pane");
+  auto* layout = new QVBoxLayout(central);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  layout->addWidget(new HeaderBar(work_, commands_, search_, central));
+  layout->addWidget(new Hairline(central));
+  layout->addWidget(new ProblemLine(work_.news(), central));
+  layout->addWidget(offers_);
+  layout->addWidget(pages_, 1);
+  layout->addWidget(new Hairline(central));
+  layout->addWidget(strip_);
+  setCentralWidget(central);
+}
+
+void MainWindow::connectWork() {
+  connect(&work_.document(), &Document::opened, this, &MainWindow::showSession);
+  connect(&work_.document(), &Document::moved, this, &MainWindow::showSession);
+  connect(&work_.document(), &Document::modifiedChanged, this, &QWidget::setWindowModified);
+  connect(&work_.making(), &Making::started, &work_.news(), &News::settle);
+  connect(&work_, &Work::panelWanted, this, &MainWindow::showPanel);
+}
+
+void MainWindow::showPanel(const QString& id) {
+  if (id == "timeline")
+    timeline_->setFocus();
+  else
+    panels_->show(id);
+}
+
+void MainWindow::showSession() {
+  const bool isOpen = work_.document().isOpen();
+  setWindowTitle(isOpen ? text(work_.session()->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
+  setWindowModified(isOpen && work_.document().isModified());
+  if (!isOpen) firstPage_->setRecent(settings::recent());
+  pages_->setCurrentIndex(isOpen ? 1 : 0);
+  strip_->setVisible(isOpen);
+  search_->setVisible(isOpen);
+}
+
+void MainWindow::restoreLooks() {
+  Theme::instance().setLook(settings::night() ? Look::Night : Look::Day);
+  resize(1280, 800);
+  restoreGeometry(settings::layout("window"));
+  fitScreen();
+  panels_->arrange(settings::layout("panels"));
+}
+
+/// No larger than the screen it opens on, and on it.
+void MainWindow::fitScreen() {
+  const QRect room = screen()->availableGeometry();
+  resize(size().boundedTo(room.size()));
+  if (room.contains(geometry())) return;
+  const QPoint at(std::clamp(x(), room.left(), room.right() - width() + 1),
+                  std::clamp(y(), room.top(), room.bottom() - height() + 1));
+  move(at);
+}
+
+void MainWindow::keepLooks() const {
+  settings::setLayout("window", saveGeometry());
+  settings::setLayout("panels", panels_->arrangement());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!sessions_->maySwitch()) return event->ignore();
+  keepLooks();
+  work_.transport().stop();
+  event->accept();
+}
+
+/// Others may have changed files while the window was in the background.
+void MainWindow::changeEvent(QEvent* event) {
+  const bool isBack = event->type() == QEvent::ActivationChange && isActiveWindow();
+  if (isBack && work_.document().isOpen() && !work_.making().isRunning()) work_.sheets().refresh();
+  QMainWindow::changeEvent(event);
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  QStringList files;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) files << url.toLocalFile();
+  event->acceptProposedAction();
+  sessions_->drop(files);
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,141 @@
+#include "app/work/listener.h"
+
+#include <algorithm>
+#include <QRandomGenerator>
+
+#include "naming/file_name.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr std::size_t kNotAgain = 3;  // variations that are not played again at once
+
+bool contains(const std::vector<std::string>& list, const std::string& id) {
+  return std::find(list.begin(), list.end(), id) != list.end();
+}
+
+}  // namespace
+
+Listener::Listener(Document& document, SheetKeeper& sheets, Selected& selected, RowChoice& rows,
+                   Transport& transport, News& news, QObject* parent)
+    : QObject(parent),
+      document_(document),
+      sheets_(sheets),
+      selected_(selected),
+      rows_(rows),
+      transport_(transport),
+      news_(news) {
+  connect(&selected_, &Selected::changed, this, &Listener::followTracks);
+  connect(&document_, &Document::changed, this, [this](unsigned parts) {
+    if ((parts & kTracks) != 0) forgetLostTracks();
+  });
+  connect(&document_, &Document::opened, this, [this] {
+    recentVariations_.clear();
+    setOnly({});
+  });
+}
+
+void Listener::play(Frame to, Listening listening) {
+  playsRow_ = listening.isRow;
+  transport_.play(document_.session(), sheets_.facts(), to, std::move(listening), sheets_.plugins());
+}
+
+Listening Listener::sessionListening() const {
+  Listening listening;
+  listening.only = only_;
+  return listening;
+}
+
+void Listener::toggle() {
+  if (transport_.isPlaying()) return transport_.stop();
+  if (!document_.isOpen()) return;
+  const auto range = selected_.range();
+  if (!range || !transport_.isLooping()) return play(0, sessionListening());
+  transport_.setPosition(range->start);
+  play(range->end(), sessionListening());
+}
+
+void Listener::playRegion() {
+  const Region* region = selected_.firstRegion(*document_.session());
+  if (region == nullptr) return;
+  const Frame end = region->end();
+  transport_.setPosition(region->start);
+  play(end, sessionListening());
+}
+
+void Listener::moveTo(Frame frame) {
+  const bool playing = transport_.isPlaying();
+  transport_.setPosition(frame);
+  if (playing) play(0, sessionListening());
+}
+
+void Listener::goOnAt(const TimeSpan& span) {
+  const bool playing = transport_.isPlaying();
+  transport_.setPosition(span.start);
+  if (playing) play(span.end(), sessionListening());
+}
+
+std::string Listener::nextVariation() {
+  const auto session = document_.session();
+  const Region* region = selected_.firstRegion(*session);
+  if (region == nullptr) return {};
+  const std::string base = baseName(region->name);
+  std::vector<std::string> variations, fresh;
+  for (const Region& each : session->regions) {
+    if (baseName(each.name) != base) continue;
+    variations.push_back(each.id);
+    if (!contains(recentVariations_, each.id)) fresh.push_back(each.id);
+  }
+  const auto& from = fresh.empty() ? variations : fresh;
+  const std::string chosen = from[QRandomGenerator::global()->bounded(static_cast<quint32>(from.size()))];
+  recentVariations_.push_back(chosen);
+  if (recentVariations_.size() > kNotAgain) recentVariations_.erase(recentVariations_.begin());
+  return chosen;
+}
+
+void Listener::playRow(Listening::Of of) {
+  if (rows_.isEmpty()) return news_.say(tr("Select a row of the sheet first"));
+  sheets_.whenPlanned([this, of] {
+    const auto found = rows_.currentRow();
+    if (!found) return news_.say(tr("The row is not in the sheet any more"));
+    const Sheet& sheet = *sheets_.sheet();
+    const Row& row = sheet.rows[*found];
+    const Frame at = transport_.position();
+    const bool inside = transport_.isPlaying() && at >= row.start && at < row.start + row.frames;
+    transport_.setPosition(inside ? at : row.start);
+    play(row.start + row.frames, listeningTo(sheet, row, of));
+  });
+}
+
+void Listener::hearSelectedOnly(bool on) {
+  hearsOnly_ = on;
+  if (on)
+    followTracks();
+  else
+    setOnly({});
+}
+
+void Listener::followTracks() {
+  const Ids& tracks = selected_.tracks();
+  if (!hearsOnly_ || tracks.empty()) return;
+  std::vector<std::string> sorted(tracks.begin(), tracks.end());
+  std::sort(sorted.begin(), sorted.end());
+  setOnly(std::move(sorted));
+}
+
+void Listener::forgetLostTracks() {
+  std::vector<std::string> there = only_;
+  std::erase_if(there,
+                [this](const std::string& id) { return findTrack(*document_.session(), id) == nullptr; });
+  setOnly(std::move(there));
+}
+
+/// What plays goes on, with these tracks, to where it was to end.
+void Listener::setOnly(std::vector<std::string> tracks) {
+  if (tracks == only_) return;
+  only_ = std::move(tracks);
+  emit onlyChanged();
+  if (transport_.isPlaying() && !playsRow_) play(transport_.end(), sessionListening());
+}
+
+}  // namespace octaphon::app

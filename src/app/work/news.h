@@ -1,0 +1,26 @@
+// What the program has to say, from wherever it comes: the window shows it.
+#pragma once
+
+#include <QObject>
+
+namespace octaphon::app {
+
+class News : public QObject {
+  Q_OBJECT
+ public:
+  using QObject::QObject;
+  /// A line about what was just done; it goes with the next edit.
+  void say(const QString& words) { emit said(words, false); }
+  /// The same, where something is wrong.
+  void warn(const QString& words) { emit said(words, true); }
+  /// What went wrong, with the way out; it stays until it is dismissed.
+  void tell(const QString& words) { emit problem(words); }
+  /// Forgets a problem that is over.
+  void settle() { emit problem({}); }
+
+ signals:
+  void said(const QString& words, bool isProblem);
+  void problem(const QString& words);  ///< empty: none any more
+};
+
+}  // namespace octaphon::app

@@ -1,0 +1,52 @@
+// Going to places: selects a thing, puts the playhead at its beginning and asks the views to show it.
+#pragma once
+
+#include <QObject>
+
+#include "app/work/document.h"
+#include "app/work/row_choice.h"
+#include "app/work/selection.h"
+#include "edit/findings.h"
+
+namespace octaphon::app {
+
+class Listener;
+
+class Places : public QObject {
+  Q_OBJECT
+ public:
+  Places(Document& document, Selected& selected, RowChoice& rows, Listener& listener,
+         QObject* parent = nullptr);
+
+  /// Things that have gone meanwhile are passed over.
+  void go(Thing thing, const std::string& id);
+  void goTo(const PlannedSpan& span);
+  void goTo(const Finding& finding);
+  /// The first clip that plays it.
+  void goToMedium(const std::string& id);
+  /// The span and the track of a row of the newest sheet.
+  void goToRow(const std::string& key);
+  /// The next region in time (or the one before); the first, or last, where none is selected.
+  void stepRegion(int step);
+  /// Zooms to the region that is selected first; to a stretch of time; to what is selected.
+  void zoomToRegion();
+  void zoomToSelection();
+
+  /// In the order of time, the longer one first.
+  static std::vector<const Region*> byTime(const Session& session);
+
+ signals:
+  void spanWanted(octaphon::Frame from, octaphon::Frame to);  ///< to be seen
+  void zoomWanted(octaphon::Frame from, octaphon::Frame to);  ///< to fill the view
+  void trackWanted(const std::string& id);
+
+ private:
+  void show(const TimeSpan& span);
+
+  Document& document_;
+  Selected& selected_;
+  RowChoice& rows_;
+  Listener& listener_;
+};
+
+}  // namespace octaphon::app

@@ -1,0 +1,23 @@
+#include "app/work/row_choice.h"
+
+namespace octaphon::app {
+
+void RowChoice::choose(std::shared_ptr<const Sheet> sheet, std::vector<std::size_t> rows) {
+  sheet_ = std::move(sheet);
+  rows_ = std::move(rows);
+  current_ = rows_.empty() ? std::string() : sheet_->keyOf(sheet_->rows[rows_.front()]);
+  emit changed();
+}
+
+std::vector<std::string> RowChoice::keys() const {
+  std::vector<std::string> keys;
+  keys.reserve(rows_.size());
+  for (const std::size_t row : rows_) keys.push_back(sheet_->keyOf(sheet_->rows[row]));
+  return keys;
+}
+
+std::optional<std::size_t> RowChoice::currentRow() const {
+  return current_.empty() ? std::nullopt : sheets_.sheet()->find(current_);
+}
+
+}  // namespace octaphon::app

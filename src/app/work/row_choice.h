@@ -1,0 +1,45 @@
+// Which rows of the sheet are selected. Rows are told by their keys: places belong to one sheet, and go with
+// it.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <QObject>
+#include <string>
+#include <vector>
+
+#include "app/work/sheet_keeper.h"
+
+namespace octaphon::app {
+
+class RowChoice : public QObject {
+  Q_OBJECT
+ public:
+  explicit RowChoice(SheetKeeper& sheets, QObject* parent = nullptr) : QObject(parent), sheets_(sheets) {}
+
+  /// Rows of `sheet`; the current one first, where there is one.
+  void choose(std::shared_ptr<const Sheet> sheet, std::vector<std::size_t> rows);
+  void clear() { choose(sheets_.sheet(), {}); }
+  bool isEmpty() const { return rows_.empty(); }
+  std::vector<std::string> keys() const;
+  /// Key of the current row; empty where there is none.
+  const std::string& current() const { return current_; }
+  /// Where the current row is in the newest sheet; nothing where it has gone.
+  std::optional<std::size_t> currentRow() const;
+  /// The newest sheet.
+  std::shared_ptr<const Sheet> sheet() const { return sheets_.sheet(); }
+  /// Asks the sheet's view to select a row and to show it.
+  void show(const std::string& key) { emit wanted(key); }
+
+ signals:
+  void changed();
+  void wanted(const std::string& key);
+
+ private:
+  SheetKeeper& sheets_;
+  std::shared_ptr<const Sheet> sheet_;  // that rows_ count in
+  std::vector<std::size_t> rows_;
+  std::string current_;
+};
+
+}  // namespace octaphon::app

@@ -1,0 +1,101 @@
+#include "app/work/sheet_keeper.h"
+
+#include "run/live_sheet.h"
+#include "run/worker_passes.h"
+
+namespace octaphon::app {
+
+struct SheetKeeper::Outcome {
+  unsigned number = 0;
+  std::shared_ptr<const Session> session;
+  std::shared_ptr<const MediaFacts> facts;
+  std::shared_ptr<const PluginCatalogue> plugins;
+  std::shared_ptr<const Sheet> sheet;
+  SheetCounts counts;
+};
+
+SheetKeeper::SheetKeeper(MediaCache& cache, QObject* parent) : QObject(parent), cache_(cache) {
+  pool_.setMaxThreadCount(1);
+  delay_.setSingleShot(true);
+  delay_.setInterval(25);
+  connect(&delay_, &QTimer::timeout, this, &SheetKeeper::start);
+}
+
+SheetKeeper::~SheetKeeper() {
+  ++wanted_;
+  pool_.waitForDone();
+}
+
+void SheetKeeper::request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs) {
+  const bool sameMedia = session_ && session_->media == session->media &&
+                         session_->folder() == session->folder() && session_->rate == session->rate;
+  mediaKnown_ = mediaKnown_ && sameMedia;
+  session_ = std::move(session);
+  briefs_ = std::move(briefs);
+  ++wanted_;
+  delay_.start();
+}
+
+void SheetKeeper::refresh() {
+  if (!session_) return;
+  mediaKnown_ = false;
+  ++wanted_;
+  delay_.start();
+}
+
+void SheetKeeper::whenPlanned(std::function<void()> act) {
+  if (!isPlanning()) return act();
+  waiting_.push_back(std::move(act));
+}
+
+void SheetKeeper::doWaiting() {
+  for (const auto& act : std::exchange(waiting_, {})) act();
+}
+
+void SheetKeeper::clear() {
+  waiting_.clear();
+  mediaKnown_ = false;
+  facts_.reset();
+  planned_.reset();
+  sheet_ = std::make_shared<Sheet>();
+  counts_ = {};
+  emit factsChanged();
+  emit sheetChanged();
+}
+
+void SheetKeeper::start() {
+  const unsigned number = wanted_;
+  pool_.start([this, number, session = session_, briefs = briefs_, known = mediaKnown_ ? facts_ : nullptr,
+               plugins = plugins_] {
+    if (number != wanted_) return;
+    auto outcome = std::make_shared<Outcome>();
+    outcome->number = number;
+    outcome->session = session;
+    outcome->facts = known ? known : gatherFacts(*session, cache_);
+    if (number != wanted_) return;
+    outcome->plugins = describePlugins(*session, plugins);
+    if (number != wanted_) return;
+    outcome->sheet = std::make_shared<Sheet>(
+        planWithStates(*session, *outcome->facts, {briefs, std::nullopt}, outcome->plugins.get()));
+    outcome->counts = countRows(*outcome->sheet);
+    QMetaObject::invokeMethod(
+        this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
+  });
+}
+
+void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {
+  if (outcome->number != wanted_) return;
+  shown_ = outcome->number;
+  const bool newFacts = facts_ != outcome->facts;
+  mediaKnown_ = true;
+  facts_ = outcome->facts;
+  plugins_ = outcome->plugins;
+  planned_ = outcome->session;
+  sheet_ = outcome->sheet;
+  counts_ = outcome->counts;
+  if (newFacts) emit factsChanged();
+  emit sheetChanged();
+  doWaiting();
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,68 @@
+// Keeps the sheet true: plans in the background whenever session or files change, and hands over the newest.
+#pragma once
+
+#include <atomic>
+#include <functional>
+#include <memory>
+#include <QObject>
+#include <QThreadPool>
+#include <QTimer>
+#include <vector>
+
+#include "media/media_cache.h"
+#include "media/media_facts.h"
+#include "plan/planner.h"
+#include "plan/sheet.h"
+
+namespace octaphon::app {
+
+class SheetKeeper : public QObject {
+  Q_OBJECT
+ public:
+  SheetKeeper(MediaCache& cache, QObject* parent = nullptr);
+  ~SheetKeeper() override;
+
+  /// Plans these briefs soon; an older plan that is not done yet is dropped.
+  void request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs);
+  /// The same again, because files may have changed.
+  void refresh();
+  /// Does it now, or as soon as the newest sheet is there. A session that is opened meanwhile drops it.
+  void whenPlanned(std::function<void()> act);
+  void dropWaiting() { waiting_.clear(); }
+  /// Shows nothing until the next plan is there: what was planned is of a session that has gone.
+  void clear();
+
+  std::shared_ptr<const Sheet> sheet() const { return sheet_; }        ///< never null
+  const SheetCounts& counts() const { return counts_; }                ///< of its rows
+  std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
+  std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
+  std::shared_ptr<const PluginCatalogue> plugins() const { return plugins_; }  ///< those the session asks for
+  bool isPlanning() const { return wanted_ != shown_; }
+
+ signals:
+  void sheetChanged();
+  void factsChanged();
+
+ private:
+  void start();
+  void doWaiting();
+  struct Outcome;
+  void take(std::shared_ptr<Outcome> outcome);
+
+  MediaCache& cache_;
+  QThreadPool pool_;
+  QTimer delay_;
+  std::atomic<unsigned> wanted_{0};  // number of the newest request
+  unsigned shown_ = 0;
+  std::shared_ptr<const Session> session_;
+  std::vector<std::size_t> briefs_;
+  bool mediaKnown_ = false;  // facts_ are of session_'s media
+  std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
+  SheetCounts counts_;
+  std::shared_ptr<const Session> planned_;
+  std::shared_ptr<const MediaFacts> facts_;
+  std::shared_ptr<const PluginCatalogue> plugins_;
+  std::vector<std::function<void()>> waiting_;  // for the newest sheet
+};
+
+}  // namespace octaphon::app

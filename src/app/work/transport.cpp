@@ -1,0 +1,76 @@
+#include "app/work/transport.h"
+
+namespace octaphon::app {
+
+Transport::Transport(MediaCache& cache, PluginPasses* plugins, OpenOutput open, QObject* parent)
+    : QObject(parent), cache_(cache), plugins_(plugins), open_(std::move(open)) {
+  timer_.setInterval(20);
+  connect(&timer_, &QTimer::timeout, this, &Transport::tick);
+}
+
+Transport::~Transport() { stop(); }
+
+void Transport::setPosition(Frame frame) {
+  stop();
+  position_ = std::max<Frame>(0, frame);
+  emit positionChanged(position_);
+}
+
+void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
+                     Frame to, Listening listening, std::shared_ptr<const PluginCatalogue> plugins) {
+  stop();
+  if (!facts || position_ >= session->end()) return;
+  rate_ = session->rate;
+  begin_ = position_;
+  end_ = to > position_ ? to : session->end();
+  listening_ = std::move(listening);
+  player_ =
+      std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
+  begin();
+  timer_.start();
+  emit playingChanged(true);
+}
+
+/// From the position on; laps begin where playing began.
+void Transport::begin() {
+  output_.reset();
+  player_->start(position_, end_, listening_, looping_ ? std::optional(begin_) : std::nullopt);
+  output_ = open_(*player_, rate_);
+}
+
+void Transport::setLooping(bool on) {
+  if (looping_ == on) return;
+  looping_ = on;
+  if (isPlaying()) begin();
+}
+
+void Transport::stop() {
+  if (!player_) return;
+  timer_.stop();
+  output_.reset();
+  player_.reset();
+  emit levelsChanged(0, 0);
+  emit loudnessChanged(kNoLoudness, kNoLoudness);
+  emit playingChanged(false);
+}
+
+void Transport::tick() {
+  output_->tick();
+  const Frame waiting = output_->waiting();
+  position_ = player_->positionBefore(waiting);
+  const auto peaks = player_->takePeaks();
+  const Loudness loudness = player_->loudness();
+  const std::string why = player_->problem();
+  const bool ended = player_->atEnd() && waiting == 0;
+  emit positionChanged(position_);
+  emit levelsChanged(peaks[0], peaks[1]);
+  emit loudnessChanged(loudness.momentary, loudness.integrated);
+  if (!why.empty()) {
+    stop();
+    emit problem(QString::fromStdString(why));
+  } else if (ended) {
+    stop();
+  }
+}
+
+}  // namespace octaphon::app

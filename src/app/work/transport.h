@@ -1,0 +1,62 @@
+// Play and stop, and where the playhead is.
+#pragma once
+
+#include <memory>
+#include <QObject>
+#include <QTimer>
+
+#include "app/work/sound_output.h"
+#include "play/player.h"
+
+namespace octaphon::app {
+
+class Transport : public QObject {
+  Q_OBJECT
+ public:
+  /// `plugins` may be null: then plug-ins are silent.
+  explicit Transport(MediaCache& cache, PluginPasses* plugins = nullptr, OpenOutput open = openOutput,
+                     QObject* parent = nullptr);
+  ~Transport() override;
+
+  /// What is heard now, in the session.
+  Frame position() const { return position_; }
+  bool isPlaying() const { return player_ != nullptr; }
+  /// Where what is played ends; only meaningful while playing.
+  Frame end() const { return end_; }
+
+  /// Stops, and goes there.
+  void setPosition(Frame frame);
+  /// From the position to `to`, or to the session's end.
+  void play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to = 0,
+            Listening listening = {}, std::shared_ptr<const PluginCatalogue> plugins = {});
+  /// Whether what is played is played again and again, without a gap.
+  void setLooping(bool on);
+  bool isLooping() const { return looping_; }
+  void stop();
+
+ signals:
+  void positionChanged(octaphon::Frame frame);
+  void playingChanged(bool playing);
+  void loudnessChanged(double momentary, double integrated);  ///< LUFS since it began; kNoLoudness: not known
+  void levelsChanged(float left, float right);                ///< peaks since the last time, full scale 1
+  void problem(const QString& text);
+
+ private:
+  void tick();
+  void begin();
+
+  MediaCache& cache_;
+  PluginPasses* plugins_;
+  OpenOutput open_;
+  std::unique_ptr<Player> player_;
+  std::unique_ptr<SoundOutput> output_;
+  QTimer timer_;
+  int rate_ = 48000;
+  Frame position_ = 0;
+  Frame begin_ = 0;  // of a lap
+  Frame end_ = 0;
+  Listening listening_;
+  bool looping_ = false;
+};
+
+}  // namespace octaphon::app

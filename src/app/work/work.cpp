@@ -1,0 +1,58 @@
+#include "app/work/work.h"
+
+#include "base/unicode.h"
+
+namespace octaphon::app {
+
+Work::Work(MediaCache& cache, OpenOutput open)
+    : cache_(cache),
+      briefs_(document_),
+      sheets_(cache),
+      rows_(sheets_),
+      overviews_(cache),
+      transport_(cache, &pluginPasses_, std::move(open)),
+      listener_(document_, sheets_, selected_, rows_, transport_, news_),
+      places_(document_, selected_, rows_, listener_),
+      making_(cache),
+      maker_(sheets_, making_, pluginPasses_),
+      rescue_(document_) {
+  connect(&document_, &Document::opened, this, &Work::sessionOpened);
+  connect(&document_, &Document::moved, this, &Work::replan);
+  connect(&document_, &Document::changed, this, [this](unsigned parts) {
+    if ((parts & ~static_cast<unsigned>(kBriefs)) != 0) selected_.prune(*document_.session());
+    replan();
+  });
+  connect(&document_, &Document::leftLocked, this, [this](std::size_t things) {
+    news_.say(tr("%1 left as they are: they are locked").arg(QString::fromStdString(counted(things, "thing"))));
+  });
+  connect(&briefs_, &BriefChoice::tickedChanged, this, &Work::replan);
+  connect(&selected_, &Selected::changed, this, [this] { document_.endMerging(); });
+  connect(&sheets_, &SheetKeeper::factsChanged, this, [this] {
+    if (sheets_.session()) overviews_.load(*sheets_.session(), sheets_.facts());
+  });
+  connect(&making_, &Making::finished, &sheets_, &SheetKeeper::refresh);
+  connect(&transport_, &Transport::problem, &news_, &News::tell);
+}
+
+/// Views look at all this until they go; nothing may speak to one that has gone already.
+Work::~Work() {
+  transport_.stop();
+  for (QObject* object :
+       {static_cast<QObject*>(&document_), static_cast<QObject*>(&selected_), static_cast<QObject*>(&sheets_),
+        static_cast<QObject*>(&transport_), static_cast<QObject*>(&briefs_)})
+    object->blockSignals(true);
+}
+
+void Work::sessionOpened() {
+  transport_.setPosition(0);
+  selected_.clear();
+  sheets_.clear();
+  rows_.clear();
+  drawn_.setProposals({});
+  drawn_.setCurve({}, {});
+  replan();
+}
+
+void Work::replan() { sheets_.request(document_.session(), briefs_.ticked()); }
+
+}  // namespace octaphon::app

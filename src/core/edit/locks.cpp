@@ -1,0 +1,81 @@
+#include "edit/locks.h"
+
+#include <unordered_map>
+#include <unordered_set>
+
+#include "edit/inserts.h"
+#include "session/description.h"
+
+namespace octaphon {
+namespace {
+
+/// Whether an edit may change it all the same: the lock, and where a track stands.
+template <class T, class TheField>
+constexpr bool staysFree(const TheField& field) {
+  if constexpr (std::is_same_v<T, Track>)
+    return isField<&Track::lock>(field) || isField<&Track::clips>(field) || isField<&Track::group>(field);
+  else
+    return isField<&T::lock>(field);
+}
+
+template <class T>
+std::size_t putBack(const T& before, T& after) {
+  bool changed = false;
+  forEachField<T>([&](const auto& field) {
+    if (staysFree<T>(field) || field.in(after) == field.in(before)) return;
+    field.in(after) = field.in(before);
+    changed = true;
+  });
+  return changed ? 1 : 0;
+}
+
+/// Things that were locked, by id.
+template <class T>
+using Locked = std::unordered_map<std::string, const T*>;
+
+template <class T>
+std::size_t keepIn(std::vector<T>& list, const Locked<T>& locked) {
+  std::size_t kept = 0;
+  if (locked.empty()) return kept;
+  for (T& thing : list)
+    if (const auto found = locked.find(thing.id); found != locked.end()) kept += putBack(*found->second, thing);
+  return kept;
+}
+
+template <class T>
+Locked<T> lockedOf(const std::vector<T>& list) {
+  Locked<T> locked;
+  for (const T& thing : list)
+    if (thing.lock) locked[thing.id] = &thing;
+  return locked;
+}
+
+/// Sets that were put back may name clips that are gone.
+void forgetLostMembers(Session& session) {
+  std::unordered_set<std::string> clips;
+  for (const Track& track : session.tracks)
+    for (const Clip& clip : track.clips) clips.insert(clip.id);
+  for (ClipSet& set : session.clipSets)
+    std::erase_if(set.clips, [&](const std::string& id) { return !clips.contains(id); });
+}
+
+}  // namespace
+
+std::size_t keepLocked(const Session& before, Session& after) {
+  Locked<Clip> clips;
+  Locked<Marker> markers;
+  for (const Track& track : before.tracks)
+    for (const Clip& clip : track.clips)
+      if (track.lock || clip.lock) clips[clip.id] = &clip;
+  for (const MarkerSet& set : before.markerSets) markers.merge(lockedOf(set.markers));
+  std::size_t kept = keepIn(after.tracks, lockedOf(before.tracks));
+  if (kept > 0) dropLooseSends(after);
+  for (Track& track : after.tracks) kept += keepIn(track.clips, clips);
+  kept += keepIn(after.regions, lockedOf(before.regions));
+  for (MarkerSet& set : after.markerSets) kept += keepIn(set.markers, markers);
+  const std::size_t sets = keepIn(after.clipSets, lockedOf(before.clipSets));
+  if (sets > 0) forgetLostMembers(after);
+  return kept + sets;
+}
+
+}  // namespace octaphon
