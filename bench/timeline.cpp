@@ -10,11 +10,12 @@
 #include <QTemporaryDir>
 #include <vector>
 
+#include "app/look/theme.h"
+#include "app/sheet/sheet_view.h"
+#include "app/window/main_window.h"
 #include "edit/clips.h"
 #include "edit/findings.h"
 #include "edit/rename.h"
-#include "app/window/main_window.h"
-#include "app/look/theme.h"
 
 namespace {
 
@@ -48,14 +49,15 @@ int main(int argc, char** argv) {
   app::Theme::instance().install();
   QTemporaryDir folder;
   MediaCache cache(folder.path().toStdString());
-  app::MainWindow window(cache);
+  app::Work work(cache);
+  app::MainWindow window(work);
   window.resize(1280, 800);
   window.show();
-  report("open, until the window is back", 1, [&](int) { window.openSession(argv[1]); });
+  report("open, until the window is back", 1, [&](int) { window.sessions().open(argv[1]); });
   report("open, until the sheet is there", 1,
-         [&](int) { waitFor([&] { return !window.keeper().sheet()->rows.empty(); }, 60000); });
+         [&](int) { waitFor([&] { return !work.sheets().sheet()->rows.empty(); }, 60000); });
   waitFor([] { return false; }, 1500);
-  app::TimelineView& timeline = window.timeline();
+  app::TimelineView& timeline = *window.findChild<app::TimelineView*>();
   const auto draw = [&] { timeline.viewport()->repaint(); };
   report("timeline, whole session", 40, [&](int) { draw(); });
   report("scrolling down", 200, [&](int i) {
@@ -72,20 +74,19 @@ int main(int argc, char** argv) {
     timeline.zoomBy(i < 30 ? 1.3 : 1 / 1.3);
     draw();
   });
-  app::Document& document = window.document();
+  app::Document& document = work.document();
   const auto pass = [](bool started) { waitFor([] { return false; }, started ? 400 : 0); };
   report("selecting all clips", 5, [&](int) {
-    window.selected().clear();
-    for (QAction* action : window.editing().edit())
-      if (action->shortcut() == QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_A)) action->trigger();
+    work.selected().clear();
+    window.commands().action("edit.select-all")->trigger();
     draw();
   });
   report("moving all clips", 5, [&](int i) {
-    const ClipIds ids = window.selected().clips();
+    const ClipIds ids = work.selected().clips();
     document.edit("Move", [&](Session& session) { moveClips(session, ids, i % 2 == 0 ? 480 : -480); });
     draw();
   });
-  window.selected().clear();
+  work.selected().clear();
   pass(true);
   report("renaming all regions", 5, [&](int i) {
     document.edit("Rename", [&](Session& session) {
@@ -105,19 +106,19 @@ int main(int argc, char** argv) {
     draw();
   });
   report("checking the session", 5,
-         [&](int) { (void)checkSession(*document.session(), window.keeper().facts().get()); });
+         [&](int) { (void)checkSession(*document.session(), work.sheets().facts().get()); });
   report("islands of all clips", 5, [&](int) {
     SpanRequest request;
     request.rule = SpanRule::Islands;
     (void)proposeSpans(*document.session(), request);
   });
-  QTableView& sheet = window.sheetView().table();
+  auto& sheetView = *window.findChild<app::SheetView*>();
+  QTableView& sheet = sheetView.table();
   report("scrolling the sheet", 200, [&](int i) {
     sheet.verticalScrollBar()->setValue(i * 13);
     sheet.viewport()->repaint();
   });
-  report("sorting the sheet", 5, [&](int i) {
-    window.sheetView().model().sort(0, i % 2 ? Qt::AscendingOrder : Qt::DescendingOrder);
-  });
+  report("sorting the sheet", 5,
+         [&](int i) { sheetView.model().sort(0, i % 2 ? Qt::AscendingOrder : Qt::DescendingOrder); });
   return 0;
 }

@@ -11,10 +11,13 @@
 #include <QStandardPaths>
 #include <QTest>
 
-#include "edit/spans.h"
-#include "app/window/main_window.h"
-#include "session/session_file.h"
+#include "app/brief/sentence_view.h"
 #include "app/look/theme.h"
+#include "app/prepare/names_panel.h"
+#include "app/signal/signal_panel.h"
+#include "app/window/main_window.h"
+#include "edit/spans.h"
+#include "session/session_file.h"
 
 namespace octaphon::app {
 namespace {
@@ -28,21 +31,23 @@ class Photographer {
   void run() {
     QDir(demo_ + "/Deliveries").removeRecursively();
     MediaCache cache((demo_ + "/cache").toStdString());
-    MainWindow window(cache);
+    Work work(cache);
+    MainWindow window(work);
+    work_ = &work;
+    window_ = &window;
     window.resize(1280, 800);
     window.show();
     take(window, "first-start");
     Session empty;
     empty.title = "A new one";
     (void)saveSession(empty, (demo_ + "/empty.octaphon").toStdString());
-    window.openSession(demo_ + "/empty.octaphon");
+    window.sessions().open(demo_ + "/empty.octaphon");
     take(window, "empty");
-    window.openSession(demo_ + "/Tidewheel.octaphon");
+    window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     makeGameSounds(window);
-    window.timeline().showSpan(0, 48000 * 33);
-    window.outline().select(2);
-    emit window.outline().regionChosen(2);
+    view<TimelineView>().showSpan(0, 48000 * 33);
+    work.places().go(Thing::Region, work.session()->regions[2].id);
     take(window, "main");
     Theme::instance().setLook(Look::Night);
     take(window, "main-night");
@@ -50,7 +55,7 @@ class Photographer {
     takePhrase(window, PhraseKind::Sources, "phrase-sources");
     takeSignal(window);
     takePreparing(window);
-    window.openSession(demo_ + "/Tidewheel.octaphon");
+    window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     takeWorking(window);
     takeBringingIn(window);
@@ -58,7 +63,7 @@ class Photographer {
 
  private:
   void settle(MainWindow& window) {
-    wait([&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->rows.empty(); });
+    wait([&] { return !work_->sheets().isPlanning() && !work_->sheets().sheet()->rows.empty(); });
     QTest::qWait(1500);  // overviews
   }
 
@@ -69,14 +74,14 @@ class Photographer {
 
   /// Makes the files of the first brief, then changes one level so that some are stale.
   void makeGameSounds(MainWindow& window) {
-    std::vector<std::size_t> rows;
-    const auto sheet = window.keeper().sheet();
-    for (std::size_t i = 0; i < sheet->rows.size() && rows.size() < 14; ++i)
-      if (sheet->soundOf(sheet->rows[i]).brief == 0) rows.push_back(i);
-    emit window.sheetView().makeRows(rows, false);
-    wait([&] { return !window.making().isRunning(); });
+    std::vector<std::string> rows;
+    const auto sheet = work_->sheets().sheet();
+    for (const Row& row : sheet->rows)
+      if (sheet->soundOf(row).brief == 0 && rows.size() < 14) rows.push_back(sheet->keyOf(row));
+    work_->maker().makeRows(rows, false);
+    wait([&] { return !work_->making().isRunning(); });
     changeOneClip();
-    window.openSession(demo_ + "/Tidewheel.octaphon");
+    window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
   }
 
@@ -91,93 +96,87 @@ class Photographer {
   }
 
   void takePhrase(MainWindow& window, PhraseKind kind, const QString& name) {
-    window.briefs().sentence().phraseButton(kind)->click();
+    view<SentenceView>().openEditor(kind);
     QTest::qWait(200);
-    QWidget* popup = QApplication::activePopupWidget();
-    if (popup == nullptr) return;
-    QPixmap picture = window.grab();
-    QPainter painter(&picture);
-    painter.drawPixmap(popup->pos() - window.pos(), popup->grab());
-    painter.end();
-    picture.save(out_ + "/" + name + ".png");
-    popup->close();
+    take(window, name);
+    view<SentenceView>().closeEditor();
   }
 
   /// The way of a track to main, and a curve on its lane.
   void takeSignal(MainWindow& window) {
-    window.lower().setCurrentWidget(&window.signalPanel());
-    window.selected().set(Thing::Track, {"gear"});
-    window.timeline().showSpan(0, 48000 * 33);
+    window.panels().show("signal");
+    work_->selected().set(Thing::Track, {"gear"});
+    view<TimelineView>().showSpan(0, 48000 * 33);
     QTest::qWait(400);
-    window.signalPanel().line().setCurrent(3);
+    view<SignalPanel>().line().setCurrent(3);
     take(window, "signal");
     Theme::instance().setLook(Look::Night);
     take(window, "signal-night");
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Overrides, "phrase-overrides");
-    window.selected().set(Thing::Track, {"rain"});
-    window.timeline().showSpan(48000 * 126, 48000 * 160);
+    work_->selected().set(Thing::Track, {"rain"});
+    view<TimelineView>().showSpan(48000 * 126, 48000 * 160);
     QTest::qWait(300);
-    window.signalPanel().line().setCurrent(1);
+    view<SignalPanel>().line().setCurrent(1);
     auto* target = window.findChild<QComboBox*>("curveTarget");
     target->setCurrentIndex(target->findData("gain"));
     emit target->activated(target->currentIndex());
     take(window, "curve");
     target->setCurrentIndex(0);
     emit target->activated(0);
-    window.timeline().revealTrack(Strip(0));
-    window.selected().clear();
-    window.lower().setCurrentIndex(0);
+    view<TimelineView>().revealTrack(Strip(0));
+    work_->selected().clear();
+    window.panels().show("sheet");
   }
 
   /// Marking, naming, details, checks and the search, as the guide shows them.
   void takePreparing(MainWindow& window) {
-    window.document().edit("Forget the crane's regions", [](Session& session) {
+    work_->document().edit("Forget the crane's regions", [](Session& session) {
       std::erase_if(session.regions, [](const Region& region) { return region.name.starts_with("Crane"); });
     });
-    window.timeline().showSpan(48000 * 33, 48000 * 60);
+    view<TimelineView>().showSpan(48000 * 33, 48000 * 60);
     Ids clips;
-    for (const Track& track : window.document().session()->tracks)
+    for (const Track& track : work_->document().session()->tracks)
       for (const Clip& clip : track.clips)
         if (clip.start >= 48000 * 34 && clip.end() < 48000 * 59) clips.insert(clip.id);
-    window.selected().set(Thing::Clip, clips);
-    window.lower().setCurrentWidget(&window.markPanel());
+    work_->selected().set(Thing::Clip, clips);
+    window.panels().show("mark");
     window.findChild<QComboBox*>("markRule")->setCurrentIndex(static_cast<int>(SpanRule::Islands));
     QTest::qWait(300);
     take(window, "mark");
-    window.document().undoStack().undo();
-    window.timeline().showSpan(48000 * 34, 48000 * 49);
-    window.selected().set(Thing::ClipSet, {window.document().session()->clipSets[0].id});
-    window.lower().setCurrentWidget(&window.details());
+    work_->document().undoStack().undo();
+    view<TimelineView>().showSpan(48000 * 34, 48000 * 49);
+    work_->selected().set(Thing::ClipSet, {work_->document().session()->clipSets[0].id});
+    window.panels().show("details");
     QTest::qWait(300);
     take(window, "clip-sets");
-    window.lower().setCurrentWidget(&window.namesPanel());
+    window.panels().show("names");
     RenameRequest request;
     request.find = "Start";
     request.with = "Heave";
-    window.namesPanel().setRequest(request);
+    view<NamesPanel>().setRequest(request);
     QTest::qWait(300);
     take(window, "names");
     Theme::instance().setLook(Look::Night);
     QTest::qWait(300);
     take(window, "names-night");
     Theme::instance().setLook(Look::Day);
-    window.document().edit("Leave things undone", [](Session& session) {
+    work_->document().edit("Leave things undone", [](Session& session) {
       session.tracks[1].clips.clear();
       addRegions(session, {{{48000 * 100, 48000 * 3}, "Region 1", 0, {}},
                            {{48000 * 400, 48000}, "Gull/Call 01", 0, {}}});
     });
-    window.lower().setCurrentWidget(&window.checksPanel());
+    window.panels().show("check");
     QTest::qWait(400);
     take(window, "check");
-    window.document().undoStack().undo();
-    window.lower().setCurrentIndex(0);
-    window.search().setFocus();
-    QTest::keyClicks(&window.search(), "crane");
+    work_->document().undoStack().undo();
+    window.panels().show("sheet");
+    view<SearchField>().setFocus();
+    QTest::keyClicks(&view<SearchField>(), "crane");
     QTest::qWait(200);
     take(window, "search");
-    QTest::keyClick(&window.search(), Qt::Key_Escape);
-    window.document().undoStack().setClean();
+    QTest::keyClick(&view<SearchField>(), Qt::Key_Escape);
+    work_->document().undoStack().setClean();
   }
 
   /// A folder of recordings, as a newcomer drops it.
@@ -189,33 +188,38 @@ class Photographer {
         if (!QFile::exists(target))
           QFile::copy(demo_ + (layer[0] == 'B' ? "/media/gear.wav" : "/media/chain.wav"), target);
       }
-    window.document().undoStack().setClean();
-    window.newSession({demo_ + "/Hatch"});
+    work_->document().undoStack().setClean();
+    window.sessions().makeFrom({demo_ + "/Hatch"});
     QTest::qWait(1500);
     take(window, "brought-in");
-    window.document().undoStack().setClean();
+    work_->document().undoStack().setClean();
   }
 
   void takeWorking(MainWindow& window) {
-    std::vector<std::size_t> rows;
-    for (std::size_t i = 0; i < window.keeper().sheet()->rows.size(); ++i) rows.push_back(i);
-    emit window.sheetView().makeRows(rows, false);
+    work_->maker().makeAll();
     wait([&] {
-      const RunControl* control = window.making().control();
+      const RunControl* control = work_->making().control();
       return control == nullptr || (control->stage == RunStage::Sound && control->fraction() > 0.3);
     });
-    window.making().pause(true);
-    window.making().pause(false);
+    work_->making().pause(true);
+    work_->making().pause(false);
     QTest::qWait(90);
     window.grab().save(out_ + "/working.png");
-    wait([&] { return !window.making().isRunning(); });
-    window.lower().setCurrentWidget(&window.proof());
+    wait([&] { return !work_->making().isRunning(); });
+    window.panels().show("proof");
     take(window, "proof");
-    window.lower().setCurrentIndex(0);
+    window.panels().show("sheet");
+  }
+
+  template <class View>
+  View& view() {
+    return *window_->findChild<View*>();
   }
 
   QString demo_;
   QString out_;
+  Work* work_ = nullptr;
+  MainWindow* window_ = nullptr;
 };
 
 }  // namespace

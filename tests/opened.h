@@ -4,29 +4,87 @@
 #include <QtTest>
 #include <QtWidgets>
 
+#include "app/brief/briefs_panel.h"
+#include "app/brief/template_edit.h"
+#include "app/delivery/proof_panel.h"
+#include "app/look/theme.h"
+#include "app/outline/outline_view.h"
+#include "app/prepare/checks_panel.h"
+#include "app/prepare/details_panel.h"
+#include "app/prepare/mark_panel.h"
+#include "app/prepare/names_panel.h"
+#include "app/sheet/sheet_view.h"
+#include "app/signal/signal_panel.h"
 #include "app/window/main_window.h"
 #include "support.h"
-#include "app/look/theme.h"
 
 namespace octaphon::test {
 
-/// A copy of the demo with sounds that are quickly made, and a window on it.
+/// Folder of a demo whose sounds are quickly made; made once for all tests of a program.
+inline QString demoFolder() {
+  static const QString demo = [] {
+    static QTemporaryDir made;
+    if (run(OCTAPHON_DEMO_MAKER, {made.path()}).exit != 0) qFatal("no demo");
+    return made.path();
+  }();
+  return demo;
+}
+
+inline void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+  QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
+}
+
+/// Without a window manager nobody else gives the window back what a dialog had.
+inline void activateMainWindow() {
+  for (QWidget* widget : QApplication::topLevelWidgets())
+    if (qobject_cast<QMainWindow*>(widget) != nullptr && widget->isVisible()) {
+      widget->activateWindow();
+      (void)QTest::qWaitForWindowActive(widget, 3000);
+    }
+}
+
+/// Does something that asks for a file, or a folder, and types it as the answer.
+inline void choosing(const QString& path, const std::function<void()>& act) {
+  QTimer answer;
+  QObject::connect(&answer, &QTimer::timeout, &answer, [&] {
+    auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+    auto* field = dialog == nullptr ? nullptr : dialog->findChild<QLineEdit*>("fileNameEdit");
+    if (field == nullptr || !field->isVisible()) return;
+    answer.stop();
+    field->setText(path);
+    key(field, Qt::Key_Return);
+  });
+  answer.start(20);
+  act();
+  activateMainWindow();
+}
+
+/// Drops files on a widget.
+inline void drop(QWidget* widget, const QStringList& files, const QPoint& at) {
+  QMimeData data;
+  QList<QUrl> urls;
+  for (const QString& file : files) urls << QUrl::fromLocalFile(file);
+  data.setUrls(urls);
+  QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(widget, &enter);
+  QVERIFY(enter.isAccepted());
+  QDropEvent event(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(widget, &event);
+}
+
+/// A copy of the demo, and a window on it.
 class Opened {
  public:
   QTemporaryDir dir;
   MediaCache cache;
+  app::Work work;
   app::MainWindow window;
 
-  Opened() : cache((dir.path() + "/cache").toStdString()), window(cache) {
-    static const QString demo = [] {
-      static QTemporaryDir made;
-      if (run(OCTAPHON_DEMO_MAKER, {made.path()}).exit != 0) qFatal("no demo");
-      return made.path();
-    }();
+  Opened() : cache((dir.path() + "/cache").toStdString()), work(cache), window(work) {
     QDir(dir.path()).mkpath("media");
-    for (const QString& file : QDir(demo + "/media").entryList(QDir::Files))
-      QFile::link(demo + "/media/" + file, dir.path() + "/media/" + file);
-    QFile::copy(demo + "/Tidewheel.octaphon", session());
+    for (const QString& file : QDir(demoFolder() + "/media").entryList(QDir::Files))
+      QFile::link(demoFolder() + "/media/" + file, dir.path() + "/media/" + file);
+    QFile::copy(demoFolder() + "/Tidewheel.octaphon", session());
     window.resize(1280, 800);
     window.show();
     QVERIFY(QTest::qWaitForWindowExposed(&window));
@@ -41,37 +99,70 @@ class Opened {
     settle();
   }
 
+  /// Waits for the newest sheet.
   void settle() {
     QVERIFY(QTest::qWaitFor(
-        [&] { return !window.keeper().isPlanning() && !window.keeper().sheet()->briefs.empty(); }, 20000));
+        [&] { return !work.sheets().isPlanning() && !work.sheets().sheet()->briefs.empty(); }, 20000));
   }
 
-  QStringList files() const {
+  /// Changes the brief as an edit of its sentence would.
+  void editBrief(std::size_t index, const std::function<void(Brief&)>& change) {
+    work.document().editBriefs({now()->briefs.at(index).id}, "Change a brief", change);
+  }
+  std::shared_ptr<const Session> now() const { return work.document().session(); }
+
+  template <class View>
+  View& view() {
+    View* found = window.findChild<View*>();
+    if (found == nullptr) qFatal("no such view");
+    return *found;
+  }
+
+  /// Does a command as its keys would, or the menu.
+  void run(const QString& id) { window.commands().action(id)->trigger(); }
+  /// The button of a phrase; what is as usual is shown first.
+  QPushButton* phrase(PhraseKind kind) {
+    app::SentenceView& sentence = view<app::SentenceView>();
+    if (sentence.phraseButton(kind) == nullptr && sentence.usualButton() != nullptr)
+      key(sentence.usualButton(), Qt::Key_Return);
+    return sentence.phraseButton(kind);
+  }
+  /// Opens a phrase with the keyboard; gives its editor.
+  app::PhraseEditor* openPhrase(PhraseKind kind) {
+    QPushButton* button = phrase(kind);
+    if (button == nullptr) return nullptr;
+    button->setFocus();
+    key(button, Qt::Key_Return);
+    return view<app::SentenceView>().editor();
+  }
+
+  QStringList files() {
     QStringList names;
-    for (const Row& row : work_().sheets().sheet()->rows) names << QString::fromStdString(row.file);
+    for (const Row& row : work.sheets().sheet()->rows) names << QString::fromStdString(row.file);
     return names;
   }
-  long count(RowState state) const {
-    const auto& rows = work_().sheets().sheet()->rows;
+  long count(RowState state) {
+    const auto& rows = work.sheets().sheet()->rows;
     return std::count_if(rows.begin(), rows.end(), [&](const Row& row) { return row.state == state; });
   }
+  /// Key of a row of the newest sheet.
+  std::string rowKey(std::size_t row) {
+    const Sheet& sheet = *work.sheets().sheet();
+    return sheet.keyOf(sheet.rows[row]);
+  }
+  /// Row of the newest sheet that is current in the sheet's table.
+  std::optional<std::size_t> currentRow() { return work.rows().currentRow(); }
   void waitForRun() {
-    QVERIFY(QTest::qWaitFor([&] { return !window.making().isRunning(); }, 120000));
+    QVERIFY(QTest::qWaitFor([&] { return !work.making().isRunning(); }, 120000));
     settle();
   }
-
- private:
-  app::MainWindow& window_() const { return const_cast<app::MainWindow&>(window); }
 };
-
-inline void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
-  QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
-}
 
 /// Settings, state and look of a program that is being tested; gives the folder that its state lies in.
 inline std::unique_ptr<QTemporaryDir> prepareTests() {
   auto state = std::make_unique<QTemporaryDir>();
   QStandardPaths::setTestModeEnabled(true);
+  QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
   QCoreApplication::setOrganizationName("octaphon-tests");
   QSettings().clear();
   qputenv("OCTAPHON_STATE", state->path().toLocal8Bit());

@@ -346,7 +346,9 @@ class DescriptionTest : public QObject {
     return object;
   }
 
-  static void change(Brief& brief, const EditableField<Brief>::Flag& flag) { flag.in(brief) = !flag.in(brief); }
+  static void change(Brief& brief, const EditableField<Brief>::Flag& flag) {
+    flag.in(brief) = !flag.in(brief);
+  }
   static void change(Brief& brief, const EditableField<Brief>::Number& number) {
     number.in(brief) = (number.range.least + number.range.most) / 2;
   }
@@ -355,7 +357,8 @@ class DescriptionTest : public QObject {
     texts.in(brief).push_back("x");
   }
   static void change(Brief& brief, const EditableField<Brief>::ReachOf& reach) {
-    reach.in(brief) = {reach.in(brief).stage == ReachStage::Track ? ReachStage::Clips : ReachStage::Track, {}};
+    reach.in(brief) = {reach.in(brief).stage == ReachStage::Track ? ReachStage::Clips : ReachStage::Track,
+                       {}};
   }
   static void change(Brief& brief, const EditableField<Brief>::RunUpOf& runUp) {
     runUp.in(brief).seconds += 1;

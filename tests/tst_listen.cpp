@@ -112,6 +112,38 @@ class ListenTest : public QObject {
     QVERIFY(std::abs(static_cast<double>(harbour.peaks[0]) - peak) < 1e-6);
   }
 
+  // Laps follow each other frame by frame: the first begins where one is, the others where they are to.
+  void lapsFollowWithoutAGap() {
+    Harbour harbour;
+    auto session = std::make_shared<Session>(harbour.make.session);
+    Player player(session, gatherFacts(*session, harbour.cache), harbour.cache);
+    player.start(9'000, 12'000, {}, Frame{5'000});
+    std::vector<float> block(2 * 331);
+    Frame expected = 9'000;
+    std::size_t frames = 0;
+    QElapsedTimer clock;
+    clock.start();
+    while (frames < 40'000 && clock.elapsed() < 20'000) {
+      const Frame before = player.position();
+      QCOMPARE(before, expected);
+      player.read(block.data(), 331);
+      for (Frame i = 0; i < 331; ++i) {
+        const auto at = static_cast<std::size_t>(expected);
+        const double sum = harbour.a[0][at] + harbour.b[0][at] + harbour.c[0][at];
+        if (std::abs(static_cast<double>(block[2 * static_cast<std::size_t>(i)]) - sum) > 1e-6) {
+          QVERIFY2(player.position() == expected, "a gap inside a lap");  // the thread is behind: silence
+          break;
+        }
+        ++frames;
+        expected = expected + 1 == 12'000 ? 5'000 : expected + 1;
+      }
+      QVERIFY(!player.atEnd());
+      if (player.position() != expected) QFAIL("the position is not what is heard");
+      if (player.position() == before) QTest::qWait(1);
+    }
+    QVERIFY(frames >= 40'000);
+  }
+
   // EBU Tech 3341, case 1: a stereo sine of 1 kHz at −23.0 dBFS on both sides is −23.0 ±0.1 LUFS.
   void loudnessWhileListening() {
     LoudnessMeter meter(48'000);

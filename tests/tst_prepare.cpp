@@ -3,11 +3,10 @@
 #include <csignal>
 #include <set>
 
+#include "app/timeline/timeline_gestures.h"
 #include "edit/clip_sets.h"
 #include "opened.h"
 #include "session/session_file.h"
-#include "app/look/theme.h"
-#include "app/timeline/timeline_gestures.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -119,16 +118,11 @@ class PrepareTest : public QObject {
     const Brief brief = o.work.document().session()->briefs.at(0);
     QVERIFY(brief.what.mix && brief.where.regions.all);
     act();  // the sources' phrase: each group
-    QPushButton* sources = o.view<BriefsPanel>().sentence().phraseButton(PhraseKind::Sources);
-    sources->setFocus(), key(sources, Qt::Key_Return);
-    QWidget* popup = QApplication::activePopupWidget();
-    QVERIFY(popup != nullptr);
-    for (QCheckBox* box : popup->findChildren<QCheckBox*>())
-      if (box->text().remove('&').startsWith("Each group")) key(box, Qt::Key_Space);
-    key(popup, Qt::Key_Escape);
-    QTRY_VERIFY(QApplication::activePopupWidget() == nullptr);
-    o.window.activateWindow();  // without a window manager nobody else gives it back
-    QVERIFY(QTest::qWaitForWindowActive(&o.window));
+    PhraseEditor* editor = o.openPhrase(PhraseKind::Sources);
+    QVERIFY(editor != nullptr);
+    for (QCheckBox* box : editor->findChildren<QCheckBox*>())
+      if (box->text().startsWith("Each group")) key(box, Qt::Key_Return);
+    key(QApplication::focusWidget(), Qt::Key_Escape);
     o.settle();
     QTRY_COMPARE(o.files().size(), 60);
     QCOMPARE(o.count(RowState::Fault), 0);
@@ -235,7 +229,7 @@ class PrepareTest : public QObject {
     // Along the ruler: a time range, and a region of exactly that.
     drag(view, at(timeline, 48000 * 3, 10), at(timeline, 48000 * 9, 10), Qt::AltModifier);
     const TimeSpan range = o.work.selected().range().value();
-    key(&o.window, Qt::Key_R, Qt::ControlModifier);
+    key(&o.window, Qt::Key_Insert);
     QCOMPARE(regions().back().start, range.start);
     QCOMPARE(regions().back().length, range.length);
     // Markers go with the mouse too.
@@ -321,9 +315,8 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     o.work.transport().setPosition(48'000 * 61);
-    QCOMPARE(o.view<HeaderBar>().positionText(), QString("37 | 2 | 768 1:01.000"));
-    for (QAction* action : o.window.actions())
-      if (action->text().remove('&') == "Time as timecode") action->trigger();
+    QCOMPARE(o.view<HeaderBar>().positionText(), QString("bar 37, beat 2.80 1:01.000"));
+    o.run("view.timecode");
     QVERIFY(o.view<HeaderBar>().positionText().endsWith("10:01:01:00"));  // the session begins at ten
   }
 
@@ -379,7 +372,7 @@ class PrepareTest : public QObject {
     key(&timeline, Qt::Key_Right, Qt::ControlModifier);
     key(&timeline, Qt::Key_Right, Qt::ControlModifier | Qt::AltModifier);
     QCOMPARE(o.work.selected().clips().size(), std::size_t{2});
-    key(&o.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
+    key(&o.window, Qt::Key_Insert, Qt::ControlModifier);
     QCOMPARE(session()->clipSets.size(), std::size_t{4});
     QCOMPARE(session()->clipSets.back().clips.size(), std::size_t{2});
     const int steps = o.work.document().undoStack().count();
@@ -455,16 +448,9 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     const std::size_t tracks = o.work.document().session()->tracks.size();
-    QMimeData mime;
-    mime.setUrls({QUrl::fromLocalFile(wide)});
     TimelineView& timeline = o.view<TimelineView>();
     timeline.showSpan(48000 * 6, 48000 * 9);
-    const QPoint place = at(timeline, o.work.document().session()->regions[1].start, 200);
-    QDragEnterEvent enter(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(timeline.viewport(), &enter);
-    QVERIFY(enter.isAccepted());
-    QDropEvent drop(place, Qt::CopyAction, &mime, Qt::LeftButton, Qt::NoModifier);
-    QApplication::sendEvent(timeline.viewport(), &drop);
+    test::drop(timeline.viewport(), {wide}, at(timeline, o.now()->regions[1].start, 200));
     const auto session = [&] { return o.work.document().session(); };
     QCOMPARE(session()->tracks.size(), tracks + 1);
     QCOMPARE(session()->tracks.back().channels, 4);
@@ -628,16 +614,16 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
-    std::vector<int> heard;
+    std::vector<std::string> heard;
     for (int i = 0; i < 12; ++i) {
       key(&o.window, Qt::Key_V, Qt::ControlModifier | Qt::ShiftModifier);
       QVERIFY(o.work.transport().isPlaying());
-      heard.push_back(o.view<OutlineView>().selected());
+      heard.push_back(*o.work.selected().regions().begin());
     }
     // Four variations: each is none of the last three, so every four in a row are all of them.
     for (std::size_t i = 0; i + 4 <= heard.size(); ++i)
-      QCOMPARE(std::set<int>(heard.begin() + static_cast<std::ptrdiff_t>(i),
-                             heard.begin() + static_cast<std::ptrdiff_t>(i) + 4)
+      QCOMPARE(std::set<std::string>(heard.begin() + static_cast<std::ptrdiff_t>(i),
+                                     heard.begin() + static_cast<std::ptrdiff_t>(i) + 4)
                    .size(),
                std::size_t{4});
     o.work.selected().set(Thing::Track, {"gear"});
@@ -680,12 +666,15 @@ class PrepareTest : public QObject {
           for (Marker& marker : set.markers) marker.lock = true;
       });
     int changed = 0;
-    for (QAction* action : o.window.editing().all()) {
-      const QString words = action->text().remove('&');
-      if (words.contains("…") || (locked && words.startsWith("Lock"))) continue;
+    for (const QString& id : o.window.commands().ids()) {
+      QAction* action = o.window.commands().action(id);
+      const QString words = Commands::title(*action);
+      const bool shapes = id.startsWith("edit.") || id.startsWith("mark.") || id.startsWith("track.");
+      const bool isHistory = id == "edit.undo" || id == "edit.redo";
+      if (!shapes || isHistory || words.contains("…") || (locked && id == "edit.lock")) continue;
       o.work.selected().clear();
       o.work.selected().set(static_cast<Thing>(thing),
-                              someOf(*document.session(), static_cast<Thing>(thing)));
+                            someOf(*document.session(), static_cast<Thing>(thing)));
       o.work.transport().setPosition(48000 * 37);
       const Session before = *document.session();
       const int steps = document.undoStack().index();
@@ -732,8 +721,7 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     Document& document = o.work.document();
-    o.work.selected().set(static_cast<Thing>(thing),
-                            someOf(*document.session(), static_cast<Thing>(thing)));
+    o.work.selected().set(static_cast<Thing>(thing), someOf(*document.session(), static_cast<Thing>(thing)));
     key(&o.window, Qt::Key_4, Qt::ControlModifier);
     DetailsPanel& details = o.view<DetailsPanel>();
     QTRY_VERIFY(details.findChild<QLineEdit*>() != nullptr);
@@ -783,7 +771,7 @@ class PrepareTest : public QObject {
           QByteArray("MThd\0\0\0\6\0\0\0\1\0\x60MTrk\0\0\0\x0b\0\xff\x51\3\x0f\x42\x40\0\xff\x2f\0", 33));
     Opened o;
     o.open();
-    o.view<BringInFlow>().add({dir.filePath("marks.csv"), dir.filePath("beat.mid")}, 0);
+    test::drop(&o.window, {dir.filePath("marks.csv"), dir.filePath("beat.mid")}, QPoint(5, 5));
     const auto session = o.work.document().session();
     QCOMPARE(session->regions.back().name, std::string("Quay/Rope 01"));
     QCOMPARE(session->regions.back().start, Frame{360'000});
@@ -793,9 +781,9 @@ class PrepareTest : public QObject {
       told |= label->text().contains("line 3") && label->isVisible();
     QVERIFY(told);
     // And out again: nothing in the table is new to the session it came from.
-    o.view<BringInFlow>().writeTable(dir.filePath("out.csv"));
+    test::choosing(dir.filePath("out.csv"), [&] { o.run("regions.write"); });
     const int steps = o.work.document().undoStack().count();
-    o.view<BringInFlow>().add({dir.filePath("out.csv")}, 0);
+    test::drop(&o.window, {dir.filePath("out.csv")}, QPoint(5, 5));
     QCOMPARE(o.work.document().undoStack().count(), steps);
     QVERIFY(test::bytesOf(dir.filePath("out.csv")).contains("Quay/Rope 01"));
     o.work.document().undoStack().undo();  // one step
@@ -814,7 +802,7 @@ class PrepareTest : public QObject {
     QVERIFY(QFile::rename(o.dir.filePath("media/gear.wav"), o.dir.filePath("elsewhere/another name.wav")));
     o.work.sheets().refresh();
     QTRY_VERIFY(o.count(RowState::Fault) > 0);
-    o.view<BringInFlow>().findMissing(o.dir.filePath("elsewhere"), *o.work.sheets().facts());
+    test::choosing(o.dir.filePath("elsewhere"), [&] { o.run("media.find"); });
     QCOMPARE(o.work.document().session()->media[0].file, std::string("elsewhere/another name.wav"));
     QTRY_COMPARE(o.count(RowState::Fault), 0);
   }
@@ -826,7 +814,7 @@ class PrepareTest : public QObject {
     const auto rows = o.files();
     o.work.document().edit("Name", [](Session& session) { session.title = "Second"; });
     const QString file = other.filePath("Second.octaphon");
-    QVERIFY(o.work.document().saveAs(file));
+    test::choosing(file, [&] { o.run("session.save-as"); });
     QVERIFY(!o.window.isWindowModified());
     o.settle();
     QCOMPARE(o.count(RowState::Fault), 0);  // media are told from the new folder
@@ -859,7 +847,7 @@ class PrepareTest : public QObject {
     QVERIFY(program.waitForFinished());
     QCOMPARE(test::bytesOf(file), saved);
     Opened o;
-    o.window.offerRescue();
+    o.window.sessions().offerRescue();
     QVERIFY(o.view<OfferBar>().isVisible());
     QVERIFY(o.view<OfferBar>().words().contains("test"));
     press(o.view<OfferBar>(), "Bring them back");
@@ -874,8 +862,9 @@ class PrepareTest : public QObject {
     Opened o;
     o.open();
     o.work.selected().set(Thing::Region, {o.work.document().session()->regions[0].id});
-    for (int panel = 0; panel < o.window.lower().count(); ++panel) {
-      o.window.lower().setCurrentIndex(panel);
+    for (const QString& id : o.window.panels().commandIds()) {
+      if (!id.startsWith("panel.")) continue;
+      o.run(id);
       QTest::qWait(60);
       for (QWidget* widget : o.window.findChildren<QWidget*>()) {
         if (!widget->isVisible() || widget->focusPolicy() == Qt::NoFocus) continue;
@@ -899,12 +888,12 @@ static int work(const QString& file) {
   QTemporaryDir dir;
   MediaCache cache((dir.path() + "/cache").toStdString());
   Theme::instance().install();
-  MainWindow window(cache);
+  Work work(cache);
+  MainWindow window(work);
   window.show();
   if (!window.sessions().open(file)) return 1;
-  window.document().edit("Rename", [](Session& session) { session.regions[0].name = "After"; });
-  QTest::qWait(window.rescue().delayMs() + 200);
-  window.rescue().flush();
+  work.document().edit("Rename", [](Session& session) { session.regions[0].name = "After"; });
+  if (!work.rescue().flush()) return 1;
   std::puts("working");
   std::fflush(stdout);
   return QApplication::exec();

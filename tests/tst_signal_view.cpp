@@ -21,13 +21,13 @@ QStringList namesOf(const SignalLine& line) {
 struct View : Opened {
   explicit View(const char* track) {
     open();
-    window.selected().set(Thing::Track, {track});
+    work.selected().set(Thing::Track, {track});
     key(&window, Qt::Key_6, Qt::ControlModifier);
     [&] { QTRY_VERIFY(panel().isVisible() && panel().line().stations().size() > 2); }();
   }
   SignalPanel& panel() { return view<SignalPanel>(); }
   SignalLine& line() { return panel().line(); }
-  Session now() { return *window.document().session(); }
+  Session now() { return *work.session(); }
   void undo() { key(&window, Qt::Key_Z, Qt::ControlModifier); }
   void press(const QString& words) {
     for (QPushButton* button : panel().findChildren<QPushButton*>())
@@ -63,9 +63,7 @@ class SignalViewTest : public QObject {
                                             {{ReachStage::Group, "machines"}, 5},
                                             {{ReachStage::Groups, {}}, 5},
                                             {{ReachStage::MainInserts, {}}, 6}}) {
-      Brief brief = v.now().briefs[0];
-      brief.heard.reach = reach;
-      v.work.document().editBrief(0, brief, "Reach");
+      v.editBrief(0, [&reach = reach](Brief& brief) { brief.heard.reach = reach; });
       QTRY_COMPARE(static_cast<int>(heard()), count);
     }
   }
@@ -196,9 +194,7 @@ class SignalViewTest : public QObject {
   // What a change makes stale is what hears it: keyed layers all hear each other.
   void sumsAreTold() {
     View v("gear");
-    std::vector<std::size_t> rows;
-    for (std::size_t i = 0; i < 3; ++i) rows.push_back(i);
-    emit v.view<SheetView>().makeRows(rows, false);
+    v.work.maker().makeRows({v.rowKey(0), v.rowKey(1), v.rowKey(2)}, false);
     v.waitForRun();
     QTRY_VERIFY2(v.view<StripBar>().stateText().contains("layers add up in 1 span"),
                  qPrintable(v.view<StripBar>().stateText()));
@@ -226,7 +222,7 @@ class SignalViewTest : public QObject {
       session.main.gainDb = 12;
     });
     v.settle();
-    emit v.view<SheetView>().makeRows({0, 1, 2}, false);
+    v.work.maker().makeRows({v.rowKey(0), v.rowKey(1), v.rowKey(2)}, false);
     v.waitForRun();
     QTRY_VERIFY(v.view<StripBar>().stateText().contains("over full scale"));
     const auto found = v.view<ProofPanel>().table().findItems("over full scale", Qt::MatchContains, 2);
@@ -237,26 +233,32 @@ class SignalViewTest : public QObject {
   // A brief changes all tracks, or one of them apart, and that can be taken back.
   void aTrackGoesItsOwnWay() {
     View v("gear");
-    QPushButton* phrase = v.view<BriefsPanel>().sentence().phraseButton(PhraseKind::Overrides);
-    phrase->click();
-    QWidget* popup = QApplication::activePopupWidget();
+    PhraseEditor* popup = v.openPhrase(PhraseKind::Overrides);
     QVERIFY(popup != nullptr);
-    const auto combo = [&](const char* name) {
-      for (QComboBox* box : popup->findChildren<QComboBox*>())
-        if (box->accessibleName() == name) return box;
-      return static_cast<QComboBox*>(nullptr);
+    PhraseButton* phrase = v.view<SentenceView>().phraseButton(PhraseKind::Overrides);
+    auto* whose = popup->findChild<QComboBox*>();
+    const auto choose = [&](const QString& id) {
+      const int place = whose->findData(id);
+      whose->setFocus();
+      while (whose->currentIndex() != place)
+        key(whose, whose->currentIndex() < place ? Qt::Key_Down : Qt::Key_Up);
     };
-    const auto choose = [&](const char* name, int index) {
-      combo(name)->setCurrentIndex(index);
-      emit combo(name)->activated(index);
+    const auto option = [&](const char* words) {
+      for (QRadioButton* button : popup->findChildren<QRadioButton*>())
+        if (button->text() == words) return button;
+      return static_cast<QRadioButton*>(nullptr);
     };
-    choose("Faders", 1);
-    choose("Whose", combo("Whose")->findData("machines"));
-    QCOMPARE(combo("Faders")->currentIndex(), 0);  // groups are not touched
-    choose("Whose", combo("Whose")->findData("gear"));
-    QCOMPARE(combo("Faders")->currentIndex(), 1);  // as all others, to begin with
-    choose("Faders", 0);
-    choose("Inserts", 2);
+    const auto take = [&](const char* words) {
+      option(words)->setFocus();
+      key(option(words), Qt::Key_Return);
+    };
+    take("Faders at unity");
+    choose("machines");
+    QVERIFY(option("Faders as mixed")->isChecked());  // groups are not touched
+    choose("gear");
+    QVERIFY(option("Faders at unity")->isChecked());  // as all others, to begin with
+    take("Faders as mixed");
+    take("No inserts");
     const Brief brief = v.now().briefs[0];
     QCOMPARE(brief.heard.overrides.faders, Faders::Unity);
     QCOMPARE(brief.heard.overrides.inserts, InsertChoice::All);
@@ -270,14 +272,14 @@ class SignalViewTest : public QObject {
       heard << QString::fromStdString(v.work.sheets().sheet()->sourceOf(row).heard);
     QVERIFY(heard.filter("faders at unity").size() > 0 && heard.filter("no inserts").size() > 0);
     QVERIFY(heard.filter("faders at unity, no inserts").isEmpty());
-    QTRY_VERIFY2(phrase->toolTip().contains("faders at unity, but for Gear"), qPrintable(phrase->toolTip()));
-    choose("Whose", 0);
-    QCOMPARE(combo("Faders")->currentIndex(), 1);
-    choose("Whose", combo("Whose")->findData("gear"));
+    QTRY_VERIFY2(phrase->words().contains("faders at unity, but for Gear"), qPrintable(phrase->words()));
+    choose("");
+    QVERIFY(option("Faders at unity")->isChecked());
+    choose("gear");
     for (QPushButton* button : popup->findChildren<QPushButton*>())
-      if (button->isVisible()) button->click();
+      if (button->isVisible()) button->setFocus(), key(button, Qt::Key_Return);
     QVERIFY(v.now().briefs[0].heard.exceptions.empty());
-    QCOMPARE(combo("Faders")->currentIndex(), 1);
+    QVERIFY(option("Faders at unity")->isChecked());
   }
 
   void everythingHasAName() {

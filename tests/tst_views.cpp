@@ -1,19 +1,21 @@
 // The parts of the window on their own: what they arrange, hold and hand over.
+#include <deque>
 #include <QtTest>
 #include <QtWidgets>
 #include <set>
 
-#include "app/work/document.h"
-#include "app/look/flow_layout.h"
-#include "app/outline/outline_view.h"
-#include "session/session_file.h"
-#include "app/work/sheet_keeper.h"
-#include "app/sheet/sheet_model.h"
-#include "support.h"
 #include "app/brief/template_edit.h"
+#include "app/commands/brief_commands.h"
+#include "app/commands/edit_commands.h"
+#include "app/commands/listen_commands.h"
+#include "app/look/flow_layout.h"
 #include "app/look/theme.h"
+#include "app/outline/outline_view.h"
+#include "app/sheet/sheet_model.h"
 #include "app/timeline/timeline_model.h"
-#include "app/work/transport.h"
+#include "app/work/work.h"
+#include "session/session_file.h"
+#include "support.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -24,6 +26,15 @@ const QString kDemo = OCTAPHON_SOURCE "/demo/Tidewheel.octaphon";
 
 std::shared_ptr<const Session> demoSession() {
   return std::make_shared<Session>(*loadSession(kDemo.toStdString()));
+}
+
+/// The commands that need no view.
+void addCommandsOf(Commands& commands, Work& work) {
+  addEditCommands(commands, work);
+  addMarkCommands(commands, work);
+  addTrackCommands(commands, work);
+  addListenCommands(commands, work);
+  addBriefCommands(commands, work);
 }
 
 Region region(const char* name, Frame start, Frame length) {
@@ -91,43 +102,51 @@ class ViewsTest : public QObject {
   }
 
   void theOutlineIsATreeInTimeOrder() {
-    OutlineView view;
-    auto session = std::make_shared<Session>();
-    session->regions = {region("B/Two", 500, 10), region("A/x/One", 100, 10), region("Top", 900, 10),
-                        region("", 300, 10)};
-    view.setSession(session);
+    QTemporaryDir dir;
+    MediaCache cache(dir.path().toStdString());
+    Work work(cache);
+    QWidget window;
+    Commands commands(work, &window);
+    addCommandsOf(commands, work);
+    OutlineView view(work, commands, &window);
+    Session session;
+    session.regions = {region("B/Two", 500, 10), region("A/x/One", 100, 10), region("Top", 900, 10),
+                       region("", 300, 10)};
+    session.regions[3].id = "nameless";
+    work.document().adopt(session, true);
     QStringList top;
     for (int i = 0; i < view.model()->rowCount(); ++i) top << view.model()->index(i, 0).data().toString();
     QCOMPARE(top, QStringList({"A", "(no name)", "B", "Top"}));
-    std::vector<int> way;
-    for (int at = view.neighbour(1); at >= 0; at = view.neighbour(1)) {
-      way.push_back(at);
-      view.select(at);
+    QStringList order;
+    for (int i = 0; i < 5; ++i) {
+      work.places().stepRegion(1);
+      order << QString::fromStdString(*work.selected().regions().begin());
     }
-    QCOMPARE(way, (std::vector<int>{1, 3, 0, 2}));
-    QCOMPARE(view.neighbour(-1), 0);
+    QCOMPARE(order, QStringList({"A/x/One", "nameless", "B/Two", "Top", "Top"}));
+    work.selected().clear();
+    work.places().stepRegion(-1);
+    QCOMPARE(work.selected().regions(), Ids{"Top"});
   }
 
   void typingMergesAndOtherEditsDoNot() {
     Document document;
     QVERIFY(document.open(kDemo).has_value());
-    Brief brief = document.session()->briefs[0];
-    for (const char* text : {"a", "ab", "abc"}) {
-      brief.names.format = text;
-      document.editBrief(0, brief, "Change the template", "template game");
-    }
+    const std::string first = document.session()->briefs[0].id;
+    for (const char* text : {"a", "ab", "abc"})
+      document.editBriefs(
+          {first}, "Change the template", [&](Brief& b) { b.names.format = text; }, "template");
     QCOMPARE(document.undoStack().count(), 1);
-    brief.ends.tailSeconds = 3;
-    document.editBrief(0, brief, "Change the tail", "tail game");
-    document.editBrief(0, brief, "Nothing new");
+    const auto setTail = [](Brief& brief) { brief.ends.tailSeconds = 3; };
+    document.editBriefs({first}, "Change the tail", setTail, "tail game");
+    QVERIFY(!document.editBriefs({first}, "Nothing new", setTail));
     QCOMPARE(document.undoStack().count(), 2);
     QCOMPARE(document.undoStack().undoText(), QString("Change the tail"));
     document.undoStack().undo();
     document.undoStack().undo();
     QVERIFY(document.session()->briefs == demoSession()->briefs);
     QVERIFY(!document.isModified());
-    document.removeBrief(0, "Delete brief");
-    QCOMPARE(document.addBrief(Brief(), "New brief"), 3u);
+    document.removeBriefs({first}, "Delete brief");
+    QCOMPARE(document.addBrief(Brief(), "New brief"), std::string("brief-1"));
     QCOMPARE(document.session()->briefs[3].id, std::string("brief-1"));
   }
 
@@ -211,6 +230,63 @@ class ViewsTest : public QObject {
     QSignalSpy edited(&edit, &TemplateEdit::edited);
     edit.setText("{region} _{source}");
     QVERIFY(edited.isEmpty());
+  }
+
+  // A device that holds a third of a second: playing ends when the last frame was heard, not when it was
+  // taken.
+  void whatADeviceHoldsIsHeardToTheEnd() {
+    constexpr Frame kHeld = 16'000;
+    struct Heard {
+      std::vector<float> left;
+    };
+    class HoldingDevice : public SoundOutput {
+     public:
+      HoldingDevice(Player& player, Heard& heard) : player_(player), heard_(heard) { clock_.start(); }
+      void tick() override {
+        const auto due = static_cast<std::size_t>(clock_.elapsed() * 48);  // 48 kHz
+        while (held_.size() + heard_.left.size() < due + kHeld) {
+          const bool ended = player_.atEnd();
+          float block[2 * 480];
+          player_.read(block, 480);
+          if (ended) silence_ += 480;
+          for (int i = 0; i < 480; ++i) held_.push_back(block[2 * i]);
+        }
+        while (heard_.left.size() < due) heard_.left.push_back(held_.front()), held_.pop_front();
+      }
+      Frame waiting() const override {
+        return player_.atEnd() ? std::max<Frame>(0, kHeld - silence_) : static_cast<Frame>(held_.size());
+      }
+
+     private:
+      Player& player_;
+      Heard& heard_;
+      QElapsedTimer clock_;
+      std::deque<float> held_;
+      Frame silence_ = 0;
+    };
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.medium("m", test::sound(2, 24'000, [](int, Frame i) { return i == 23'999 ? 0.75 : 0.25; }));
+    make.track("t");
+    make.clip("t", "m", 0, 24'000);
+    make.session.file = make.save().toStdString();
+    MediaCache cache((dir.path() + "/cache").toStdString());
+    const auto session = std::make_shared<Session>(make.session);
+    Heard heard;
+    Transport transport(cache, nullptr, [&](Player& player, int) -> std::unique_ptr<SoundOutput> {
+      return std::make_unique<HoldingDevice>(player, heard);
+    });
+    Frame furthest = 0;
+    connect(&transport, &Transport::positionChanged, this,
+            [&](Frame at) { furthest = std::max(furthest, at); });
+    transport.play(session, gatherFacts(*session, cache));
+    QTRY_VERIFY(transport.isPlaying() && transport.position() > 4'800);
+    // The playhead is where one hears, not where the device takes.
+    QVERIFY(transport.position() <= static_cast<Frame>(heard.left.size()) + 960);
+    QTRY_VERIFY(!transport.isPlaying());
+    QCOMPARE(furthest, Frame{24'000});
+    QVERIFY(std::find_if(heard.left.begin(), heard.left.end(), [](float f) { return f > 0.5f; }) !=
+            heard.left.end());
   }
 
   void withoutADeviceTimeGoesOn() {

@@ -5,9 +5,9 @@
 #include <QApplication>
 #include <QCommandLineParser>
 
-#include "base/files.h"
-#include "app/window/main_window.h"
 #include "app/look/theme.h"
+#include "app/window/main_window.h"
+#include "base/files.h"
 
 namespace {
 

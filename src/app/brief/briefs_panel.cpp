@@ -12,8 +12,8 @@
 #include <QVBoxLayout>
 
 #include "app/look/icons.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -233,11 +233,13 @@ void BriefsPanel::showChoice() {
   isLoading_ = false;
 }
 
-/// While a click is worked through, what is current may not be selected yet; where it stays so, another one is.
+/// While a click is worked through, what is current may not be selected yet; where it stays so, another one
+/// is.
 void BriefsPanel::takeChoice() {
   const QModelIndex current = list_->currentIndex();
   if (isLoading_ || !current.isValid()) return;
-  if (!list_->selectionModel()->isSelected(current)) return QTimer::singleShot(0, this, [this] { settleChoice(); });
+  if (!list_->selectionModel()->isSelected(current))
+    return QTimer::singleShot(0, this, [this] { settleChoice(); });
   choose(current);
 }
 

@@ -1,7 +1,7 @@
 // The briefs that an edit of the sentence changes: the one that is looked at, and those chosen with it.
 #pragma once
 
-#include "app/look/text.h"
+#include "app/work/text.h"
 #include "app/work/work.h"
 
 namespace octaphon::app {
@@ -22,7 +22,8 @@ class EditedBriefs {
   /// All of them in one step. Changes of one `property` (not empty) in a row are one step too.
   void change(const QString& words, const Document::BriefChange& change, const QString& property = {}) const {
     const std::vector<std::string> ids = work_.briefs().chosen();
-    const QString key = property.isEmpty() ? QString() : mergeKey("brief/" + property, {ids.begin(), ids.end()});
+    const QString key =
+        property.isEmpty() ? QString() : mergeKey("brief/" + property, {ids.begin(), ids.end()});
     work_.document().editBriefs(ids, words, change, key);
   }
 

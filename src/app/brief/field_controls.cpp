@@ -9,8 +9,8 @@
 #include <QRadioButton>
 
 #include "app/look/number_box.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -154,7 +154,8 @@ struct FieldControls::Maker {
 
   QWidget* operator()(const typename Field::OneOf& oneOf) const {
     std::vector<std::pair<QString, QString>> options;
-    for (const auto& option : oneOf.options) options.push_back({app::text(option.label), app::text(option.detail)});
+    for (const auto& option : oneOf.options)
+      options.push_back({app::text(option.label), app::text(option.detail)});
     const auto choose = [self = *this, set = oneOf.set](int option) {
       self.change([=](Owner& owner) { set(owner, static_cast<std::size_t>(option)); });
     };

@@ -16,7 +16,8 @@ namespace octaphon::app {
 template <class Owner>
 struct FieldTarget {
   std::function<const Owner&()> now;
-  std::function<void(const QString& words, const std::function<void(Owner&)>& change, const QString& property)>
+  std::function<void(const QString& words, const std::function<void(Owner&)>& change,
+                     const QString& property)>
       change;
 };
 

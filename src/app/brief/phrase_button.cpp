@@ -17,10 +17,12 @@ constexpr int kDown = 4;
 
 PhraseButton::PhraseButton(QWidget* parent) : QPushButton(parent) {
   setObjectName("phrase");
-  setFont(Theme::sentence());
+  QFont strong = Theme::sentence();  // here, not in the style: it is measured before it is styled
+  strong.setWeight(QFont::DemiBold);
+  setFont(strong);
   setCursor(Qt::PointingHandCursor);
   setAutoDefault(true);
-  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Preferred);
   policy.setHeightForWidth(true);
   setSizePolicy(policy);
 }

@@ -5,8 +5,8 @@
 #include <QLineEdit>
 
 #include "app/look/session_undo.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 
 namespace octaphon::app {
@@ -33,7 +33,8 @@ PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
   heading->setFont(Theme::strong());
   heading->setWordWrap(true);
   layout_->addWidget(heading);
-  if (briefs_.count() > 1) addNote(tr("%1 are changed together").arg(text(counted(briefs_.count(), "brief"))));
+  if (briefs_.count() > 1)
+    addNote(tr("%1 are changed together").arg(text(counted(briefs_.count(), "brief"))));
 }
 
 QString PhraseEditor::title() const { return text(phraseInfo(kind_).title); }
@@ -57,9 +58,11 @@ void PhraseEditor::addNote(const QString& words) {
 }
 
 std::vector<QWidget*> PhraseEditor::addFields() {
-  const FieldTarget<Brief> target{[this]() -> const Brief& { return briefs_.now(); },
-                                  [this](const QString& words, const std::function<void(Brief&)>& change,
-                                         const QString& property) { briefs_.change(words, change, property); }};
+  const FieldTarget<Brief> target{
+      [this]() -> const Brief& { return briefs_.now(); },
+      [this](const QString& words, const std::function<void(Brief&)>& change, const QString& property) {
+        briefs_.change(words, change, property);
+      }};
   std::vector<QWidget*> made;
   for (const EditableField<Brief>& field : editableFields())
     if (field.phrase == kind_) made.push_back(controls_.add(field, target, *briefs_.session()));

@@ -11,8 +11,8 @@
 
 #include "app/brief/template_edit.h"
 #include "app/look/flow_layout.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -106,7 +106,8 @@ void SentenceView::layOut() {
 void SentenceView::connectWork() {
   connect(template_, &TemplateEdit::edited, this, [this](const QString& format) {
     briefs_.change(
-        tr("Change the template"), [&](Brief& brief) { brief.names.format = format.toStdString(); }, "template");
+        tr("Change the template"), [&](Brief& brief) { brief.names.format = format.toStdString(); },
+        "template");
   });
   connect(remarks_, &QLabel::linkActivated, this,
           [this](const QString& link) { openEditor(static_cast<PhraseKind>(link.toInt())); });
@@ -190,7 +191,8 @@ void SentenceView::arrange(const std::vector<Piece>& pieces) {
   for (const auto& [kind, button] : buttons_) unused.insert(button);
   if (usual_ != nullptr) unused.insert(usual_);
   std::vector<QWidget*> order;
-  for (const Piece& piece : pieces) place(piece, *paragraphs_[static_cast<std::size_t>(piece.paragraph)], order);
+  for (const Piece& piece : pieces)
+    place(piece, *paragraphs_[static_cast<std::size_t>(piece.paragraph)], order);
   for (std::size_t i = 0; i < order.size(); ++i) {
     unused.erase(order[i]);
     order[i]->show();
@@ -304,13 +306,14 @@ bool SentenceView::eventFilter(QObject* watched, QEvent* event) {
 
 void SentenceView::showSheet() {
   const Sheet& sheet = *work_.sheets().sheet();
-  const auto found = std::find_if(sheet.briefs.begin(), sheet.briefs.end(), [this](const PlannedBrief& brief) {
-    return brief.brief.id == work_.briefs().currentId();
-  });
+  const auto found = std::find_if(
+      sheet.briefs.begin(), sheet.briefs.end(),
+      [this](const PlannedBrief& brief) { return brief.brief.id == work_.briefs().currentId(); });
   if (found == sheet.briefs.end()) {
     showRemarks({});
     const bool isTicked = work_.briefs().isTicked(work_.briefs().currentId());
-    return showExamples({nullptr, nullptr, nullptr}, isTicked ? QString() : tr("Not ticked: none of its files is in the sheet."));
+    return showExamples({nullptr, nullptr, nullptr},
+                        isTicked ? QString() : tr("Not ticked: none of its files is in the sheet."));
   }
   showRemarks(gathered(sheet, *found));
   chooseExamples(sheet, *found);
@@ -328,11 +331,10 @@ void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
                       : remark.severity == Severity::Warning ? Role::Attention
                                                              : Role::SecondInk;
     const QString ink = colour(role).name();
-    const QString link = about == PhraseKind::Plain
-                             ? QString()
-                             : QString("<a href='%1' style='color:%2'>%3</a>: ")
-                                   .arg(static_cast<int>(about))
-                                   .arg(ink, text(phraseInfo(about).name));
+    const QString link = about == PhraseKind::Plain ? QString()
+                                                    : QString("<a href='%1' style='color:%2'>%3</a>: ")
+                                                          .arg(static_cast<int>(about))
+                                                          .arg(ink, text(phraseInfo(about).name));
     lines << QString("<span style='color:%1'>%2%3</span>").arg(ink, link, text(remark.text).toHtmlEscaped());
   }
   if (remarks.size() > kMost) lines << tr("and %1 more, see the sheet").arg(remarks.size() - kMost);

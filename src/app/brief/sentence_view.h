@@ -1,5 +1,5 @@
-// A brief as a sentence, in paragraphs, whose phrases are changed where they stand; under it what is wrong, and
-// live example names. What is as usual goes without saying until it is asked for.
+// A brief as a sentence, in paragraphs, whose phrases are changed where they stand; under it what is wrong,
+// and live example names. What is as usual goes without saying until it is asked for.
 #pragma once
 
 #include <array>

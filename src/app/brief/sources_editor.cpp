@@ -54,7 +54,8 @@ class SourcesEditor : public PhraseEditor {
     const QSignalBlocker quiet(tree_);
     const Session& session = *briefs_.session();
     std::vector<std::string> tree;
-    for (const Track& track : session.tracks) tree.push_back(track.id + '\n' + track.group + '\n' + track.name);
+    for (const Track& track : session.tracks)
+      tree.push_back(track.id + '\n' + track.group + '\n' + track.name);
     if (tree != arranged_) arrange(std::move(tree));
     Brief brief = briefs_.now();
     const auto put = [](QCheckBox* box, bool on) {
@@ -190,7 +191,8 @@ class SourcesEditor : public PhraseEditor {
     };
     connect(name, &QLineEdit::textEdited, this, [change, id = text(sum.id)](const QString& words) {
       if (words.trimmed().isEmpty()) return;  // a name it must have
-      change(tr("Name a sum"), [&](auto&, auto found) { found->name = words.toStdString(); }, "sum/" + id);
+      change(
+          tr("Name a sum"), [&](auto&, auto found) { found->name = words.toStdString(); }, "sum/" + id);
     });
     connect(out, &QToolButton::clicked, this, [change] {
       change(tr("Take a sum out"), [](auto& sums, auto found) { sums.erase(found); }, {});

@@ -6,9 +6,9 @@
 #include <QSyntaxHighlighter>
 #include <QTextBlock>
 
-#include "naming/template.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
+#include "naming/template.h"
 
 namespace octaphon::app {
 namespace {

@@ -6,12 +6,12 @@
 #include <QFileInfo>
 #include <unordered_map>
 
+#include "app/work/text.h"
 #include "base/pending_file.h"
 #include "base/unicode.h"
 #include "edit/tracks.h"
 #include "exchange/find_media.h"
 #include "exchange/region_table.h"
-#include "app/look/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -273,8 +273,8 @@ void BringInFlow::writeTable() {
   if (const auto written = replaceFile(file.toStdString(), writeRegionTable(session)); !written)
     return work_.news().tell(text(written.error().describe()));
   work_.news().say(tr("%1 and %2 written to %3")
-                .arg(text(counted(session.regions.size(), "region")),
-                     text(counted(session.markerCount(), "marker")), QFileInfo(file).fileName()));
+                       .arg(text(counted(session.regions.size(), "region")),
+                            text(counted(session.markerCount(), "marker")), QFileInfo(file).fileName()));
 }
 
 void BringInFlow::copyMediaBeside() {
@@ -305,13 +305,20 @@ void BringInFlow::copyMediaBeside() {
 void addBringInCommands(Commands& commands, BringInFlow& flow) {
   const auto tr = [](const char* words) { return QObject::tr(words); };
   commands.add(std::vector<Command>{
-      {"media.bring-in", tr("&Bring in files …"), {Qt::CTRL | Qt::SHIFT | Qt::Key_B}, needs::session,
+      {"media.bring-in",
+       tr("&Bring in files …"),
+       {Qt::CTRL | Qt::SHIFT | Qt::Key_B},
+       needs::session,
        [&] {
          if (const QStringList files = flow.askForFiles(); !files.isEmpty()) flow.add(files, 0);
        }},
       {"media.find", tr("Find &missing media …"), {}, needs::session, [&] { flow.findMissing(); }},
       {"media.replace", tr("&Replace the clip's medium …"), {}, needs::clips, [&] { flow.replaceMedium(); }},
-      {"media.copy", tr("Copy media beside the session"), {}, needs::session, [&] { flow.copyMediaBeside(); }},
+      {"media.copy",
+       tr("Copy media beside the session"),
+       {},
+       needs::session,
+       [&] { flow.copyMediaBeside(); }},
       {"regions.write", tr("Write regions as a ta&ble …"), {}, needs::session, [&] { flow.writeTable(); }}});
 }
 

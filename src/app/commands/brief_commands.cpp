@@ -4,7 +4,7 @@
 #include <QDir>
 #include <QUrl>
 
-#include "app/look/text.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 
 namespace octaphon::app {
@@ -61,10 +61,11 @@ void addBriefCommands(Commands& commands, Work& work) {
        .words = tr("D&elete brief"),
        .keys = {Qt::Key_Delete},
        .needs = needs::brief,
-       .run = [&] {
-         const auto ids = work.briefs().chosen();
-         work.document().removeBriefs(ids, tr("Delete %1").arg(text(counted(ids.size(), "brief"))));
-       },
+       .run =
+           [&] {
+             const auto ids = work.briefs().chosen();
+             work.document().removeBriefs(ids, tr("Delete %1").arg(text(counted(ids.size(), "brief"))));
+           },
        .icon = "remove",
        .isLocal = true},
       {.id = "make.due",
@@ -73,10 +74,11 @@ void addBriefCommands(Commands& commands, Work& work) {
        .needs = needs::due,
        .run = [&] { work.maker().makeDue(); },
        .tip = tr("Makes what is not up to date"),
-       .wording = [counts] {
-         const std::size_t files = counts().makeable;
-         return files == 0 ? tr("Nothing to make") : tr("Make %1").arg(text(counted(files, "file")));
-       }},
+       .wording =
+           [counts] {
+             const std::size_t files = counts().makeable;
+             return files == 0 ? tr("Nothing to make") : tr("Make %1").arg(text(counted(files, "file")));
+           }},
       {.id = "make.all",
        .words = tr("All"),
        .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_Return},

@@ -25,7 +25,9 @@ QAction* Commands::make(const QString& id, const QString& words, const QList<QKe
   Q_ASSERT(!entries_.contains(id));
   auto* action = new QAction(words, this);
   action->setObjectName(id);
-  action->setShortcuts(keys);
+  QList<QKeySequence> known = keys;
+  known.removeAll(QKeySequence());  // a standard one that this desktop does not have
+  action->setShortcuts(known);
   ids_ << id;
   return action;
 }
@@ -87,9 +89,7 @@ void Commands::fill(QMenu& menu, const QStringList& ids) const {
       menu.addAction(action(id));
 }
 
-void Commands::listenIn(QWidget* widget, const QStringList& ids) const {
-  widget->addActions(actions(ids));
-}
+void Commands::listenIn(QWidget* widget, const QStringList& ids) const { widget->addActions(actions(ids)); }
 
 void Commands::refresh() {
   const Conditions now = conditionsOf(work_);

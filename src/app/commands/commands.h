@@ -17,14 +17,14 @@ namespace octaphon::app {
 
 struct Command {
   QString id;     ///< `edit.split`
-  QString words;   ///< with & before the letter that menus go by
+  QString words;  ///< with & before the letter that menus go by
   QList<QKeySequence> keys;
   Needs needs;
   std::function<void()> run;
   QString icon = {};
-  QString tip = {};                        ///< where it says more than the words
-  std::function<QString()> wording = {};   ///< words that follow what is selected; else `words`
-  bool isLocal = false;                    ///< its keys count in the widgets it was given to alone
+  QString tip = {};                       ///< where it says more than the words
+  std::function<QString()> wording = {};  ///< words that follow what is selected; else `words`
+  bool isLocal = false;                   ///< its keys count in the widgets it was given to alone
 };
 
 /// A command that is on or off.

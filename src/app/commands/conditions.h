@@ -6,13 +6,13 @@
 namespace octaphon::app {
 
 struct Conditions {
-  bool open = false;    ///< a session is
-  bool idle = true;     ///< no files are being made
-  bool clips = false;   ///< some are selected; so of the next ones
+  bool open = false;   ///< a session is
+  bool idle = true;    ///< no files are being made
+  bool clips = false;  ///< some are selected; so of the next ones
   bool regions = false, tracks = false, clipSets = false, markers = false;
-  bool range = false;   ///< a stretch of time is selected
-  bool brief = false;   ///< there is one that is looked at
-  bool row = false;     ///< one of the sheet's is selected
+  bool range = false;  ///< a stretch of time is selected
+  bool brief = false;  ///< there is one that is looked at
+  bool row = false;    ///< one of the sheet's is selected
   bool undo = false, redo = false;
   bool due = false, again = false;  ///< files are to make, or can be made again
 };

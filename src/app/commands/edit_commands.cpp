@@ -52,9 +52,8 @@ void duplicate(Work& work) {
     return selected.set(Thing::Track, {made.begin(), made.end()});
   }
   ClipIds made;
-  work.document().edit(words.arg(wordOf(Thing::Clip, selected.clips().size())), [&](Session& session) {
-    made = duplicateClips(session, selectedClips(work));
-  });
+  work.document().edit(words.arg(wordOf(Thing::Clip, selected.clips().size())),
+                       [&](Session& session) { made = duplicateClips(session, selectedClips(work)); });
   if (!made.empty()) selected.set(Thing::Clip, {made.begin(), made.end()});
 }
 
@@ -161,35 +160,60 @@ void addEditCommands(Commands& commands, Work& work) {
        .needs = needs::redo,
        .run = [&] { work.document().undoStack().redo(); },
        .wording = [&] { return tr("&Redo %1").arg(work.document().undoStack().redoText()).trimmed(); }},
-      {"edit.select-all", tr("Select &all clips"), {Qt::CTRL | Qt::SHIFT | Qt::Key_A}, needs::session,
+      {"edit.select-all",
+       tr("Select &all clips"),
+       {Qt::CTRL | Qt::SHIFT | Qt::Key_A},
+       needs::session,
        [&] { selectAllClips(work); }},
-      {"edit.select-time", tr("Select clips in the &time"), {Qt::CTRL | Qt::ALT | Qt::Key_A},
-       needs::regionsOrRange, [&] { selectInTime(work); }},
-      {"edit.split", tr("&Split at the playhead"), {Qt::CTRL | Qt::Key_Slash}, needs::clipsOrRegions,
+      {"edit.select-time",
+       tr("Select clips in the &time"),
+       {Qt::CTRL | Qt::ALT | Qt::Key_A},
+       needs::regionsOrRange,
+       [&] { selectInTime(work); }},
+      {"edit.split",
+       tr("&Split at the playhead"),
+       {Qt::CTRL | Qt::Key_Slash},
+       needs::clipsOrRegions,
        [&] { splitHere(work); }},
-      {"edit.duplicate", tr("&Duplicate"), {Qt::CTRL | Qt::Key_D}, needs::clipsOrTracks,
+      {"edit.duplicate",
+       tr("&Duplicate"),
+       {Qt::CTRL | Qt::Key_D},
+       needs::clipsOrTracks,
        [&] { duplicate(work); }},
       {.id = "edit.delete",
        .words = tr("De&lete"),
        .keys = {Qt::Key_Delete},
        .needs = needs::things,
        .run = [&] { remove(work); },
-       .wording = [&] {
-         const Thing thing = thingToDelete(work.selected());
-         const std::size_t count = work.selected().of(thing).size();
-         return count == 0 ? tr("De&lete") : tr("De&lete %1").arg(wordOf(thing, count));
-       },
+       .wording =
+           [&] {
+             const Thing thing = thingToDelete(work.selected());
+             const std::size_t count = work.selected().of(thing).size();
+             return count == 0 ? tr("De&lete") : tr("De&lete %1").arg(wordOf(thing, count));
+           },
        .isLocal = true},
       {"edit.mute", tr("&Mute, or let sound"), {Qt::CTRL | Qt::Key_M}, needs::canMute, [&] { mute(work); }},
       {"edit.lock", tr("Loc&k, or unlock"), {Qt::CTRL | Qt::Key_L}, needs::things, [&] { lock(work); }},
-      {"edit.trim-start", tr("Trim the start to the playhead"), {Qt::CTRL | Qt::Key_BracketLeft},
-       needs::clipsOrRegions, [&] { trim(work, true); }},
-      {"edit.trim-end", tr("Trim the end to the playhead"), {Qt::CTRL | Qt::Key_BracketRight},
-       needs::clipsOrRegions, [&] { trim(work, false); }},
-      {"edit.fade-in", tr("Fade in up to the playhead"), {Qt::CTRL | Qt::ALT | Qt::Key_BracketLeft},
-       needs::clips, [&] { fade(work, true); }},
-      {"edit.fade-out", tr("Fade out from the playhead"), {Qt::CTRL | Qt::ALT | Qt::Key_BracketRight},
-       needs::clips, [&] { fade(work, false); }}});
+      {"edit.trim-start",
+       tr("Trim the start to the playhead"),
+       {Qt::CTRL | Qt::Key_BracketLeft},
+       needs::clipsOrRegions,
+       [&] { trim(work, true); }},
+      {"edit.trim-end",
+       tr("Trim the end to the playhead"),
+       {Qt::CTRL | Qt::Key_BracketRight},
+       needs::clipsOrRegions,
+       [&] { trim(work, false); }},
+      {"edit.fade-in",
+       tr("Fade in up to the playhead"),
+       {Qt::CTRL | Qt::ALT | Qt::Key_BracketLeft},
+       needs::clips,
+       [&] { fade(work, true); }},
+      {"edit.fade-out",
+       tr("Fade out from the playhead"),
+       {Qt::CTRL | Qt::ALT | Qt::Key_BracketRight},
+       needs::clips,
+       [&] { fade(work, false); }}});
 }
 
 }  // namespace octaphon::app

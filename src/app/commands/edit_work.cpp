@@ -1,6 +1,6 @@
 #include "app/commands/edit_work.h"
 
-#include "app/look/text.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 
 namespace octaphon::app {
@@ -17,8 +17,8 @@ void editCounted(Work& work, const QString& words, const std::function<EditCount
   EditCount count;
   work.document().edit(words, [&](Session& session) { count = change(session); });
   if (count.locked > 0)
-    work.news().say(QObject::tr("%1 left as they are: they are locked")
-                        .arg(text(counted(count.locked, "thing"))));
+    work.news().say(
+        QObject::tr("%1 left as they are: they are locked").arg(text(counted(count.locked, "thing"))));
 }
 
 }  // namespace octaphon::app

@@ -41,10 +41,14 @@ void addPlaying(Commands& commands, Work& work) {
                   work.places().go(Thing::Region, listener.nextVariation());
                   listener.playRegion();
                 }});
-  commands.add(Switch{"play.loop", tr("&Loop"), {Qt::CTRL | Qt::SHIFT | Qt::Key_L}, false,
-                      [&](bool on) { work.transport().setLooping(on); }});
-  commands.add(Switch{"play.only", tr("Hear only the selected &tracks"), {Qt::CTRL | Qt::SHIFT | Qt::Key_T},
-                      false, [&](bool on) { listener.hearSelectedOnly(on); }});
+  commands.add(Switch{"play.loop", tr("&Loop"), {Qt::CTRL | Qt::SHIFT | Qt::Key_L}, false, [&](bool on) {
+                        work.transport().setLooping(on);
+                      }});
+  commands.add(Switch{"play.only",
+                      tr("Hear only the selected &tracks"),
+                      {Qt::CTRL | Qt::SHIFT | Qt::Key_T},
+                      false,
+                      [&](bool on) { listener.hearSelectedOnly(on); }});
 }
 
 void addRows(Commands& commands, Work& work) {
@@ -67,10 +71,11 @@ void addSteps(Commands& commands, Work& work) {
                   .words = words,
                   .keys = {with | (by < 0 ? Qt::Key_Up : Qt::Key_Down)},
                   .needs = needs::session,
-                  .run = [&work, by, playing] {
-                    work.places().stepRegion(by);
-                    if (playing) work.listener().playRegion();
-                  },
+                  .run =
+                      [&work, by, playing] {
+                        work.places().stepRegion(by);
+                        if (playing) work.listener().playRegion();
+                      },
                   .icon = icon});
   };
   step("region.previous", tr("Pre&vious region"), Qt::AltModifier, -1, false, "previous");

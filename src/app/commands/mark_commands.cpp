@@ -3,7 +3,7 @@
 
 #include "app/commands/edit_commands.h"
 #include "app/commands/edit_work.h"
-#include "app/look/text.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
 #include "edit/tracks.h"
@@ -129,31 +129,61 @@ void join(Work& work) {
 
 void addMarkCommands(Commands& commands, Work& work) {
   commands.add(std::vector<Command>{
-      {"mark.region", tr("&Region around the selection"), {Qt::Key_Insert}, needs::clipsOrRange,
+      {"mark.region",
+       tr("&Region around the selection"),
+       {Qt::Key_Insert},
+       needs::clipsOrRange,
        [&] { makeRegions(work, SpanRule::Around); }},
-      {"mark.islands", tr("Region around each &island"), {Qt::SHIFT | Qt::Key_Insert}, needs::clipsOrRange,
+      {"mark.islands",
+       tr("Region around each &island"),
+       {Qt::SHIFT | Qt::Key_Insert},
+       needs::clipsOrRange,
        [&] { makeRegions(work, SpanRule::Islands); }},
-      {"mark.clip-set", tr("&Clip set of the clips"), {Qt::CTRL | Qt::Key_Insert}, needs::clips,
+      {"mark.clip-set",
+       tr("&Clip set of the clips"),
+       {Qt::CTRL | Qt::Key_Insert},
+       needs::clips,
        [&] { makeClipSet(work); }},
-      {"mark.marker", tr("&Marker at the playhead"), {Qt::CTRL | Qt::Key_K}, needs::session,
+      {"mark.marker",
+       tr("&Marker at the playhead"),
+       {Qt::CTRL | Qt::Key_K},
+       needs::session,
        [&] { addMarkerHere(work); }},
       {"mark.join", tr("&Join regions"), {Qt::CTRL | Qt::Key_J}, needs::regions, [&] { join(work); }},
-      {"mark.sort-markers", tr("Put markers into a set …"), {}, needs::markers,
+      {"mark.sort-markers",
+       tr("Put markers into a set …"),
+       {},
+       needs::markers,
        [&] { sortMarkers(work, commands.window()); }},
-      {"mark.into-set", tr("Add clips to the clip set they lie in"), {}, needs::clips,
+      {"mark.into-set",
+       tr("Add clips to the clip set they lie in"),
+       {},
+       needs::clips,
        [&] { putIntoSet(work); }},
-      {"mark.out-of-set", tr("Take clips out of their clip sets"), {}, needs::clips,
+      {"mark.out-of-set",
+       tr("Take clips out of their clip sets"),
+       {},
+       needs::clips,
        [&] { takeOutOfSets(work); }},
       {"mark.split-up", tr("Split clip sets up into islands"), {}, needs::clipSets, [&] { splitUp(work); }},
-      {"mark.range-to-set", tr("Clip set takes the time range as its span"), {}, needs::clipSetsAndRange,
+      {"mark.range-to-set",
+       tr("Clip set takes the time range as its span"),
+       {},
+       needs::clipSetsAndRange,
        [&] { giveRange(work); }},
       {"mark.fix", tr("&Fix the length, or free it"), {}, needs::regions, [&] { toggleFixed(work); }},
-      {"mark.name", tr("Re&name …"), {Qt::Key_F2}, needs::things,
+      {"mark.name",
+       tr("Re&name …"),
+       {Qt::Key_F2},
+       needs::things,
        [&] {
          for (const Thing thing : {Thing::Region, Thing::ClipSet, Thing::Track, Thing::Clip})
            if (!work.selected().of(thing).empty()) return work.askForName(thing);
        },
-       {}, {}, {}, true}});
+       {},
+       {},
+       {},
+       true}});
 }
 
 }  // namespace octaphon::app

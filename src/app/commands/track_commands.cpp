@@ -1,7 +1,7 @@
 // Tracks and groups.
 #include "app/commands/edit_commands.h"
 #include "app/commands/edit_work.h"
-#include "app/look/text.h"
+#include "app/work/text.h"
 #include "edit/spans.h"
 #include "edit/tracks.h"
 
@@ -46,9 +46,8 @@ void takeOut(Work& work) {
 }
 
 void split(Work& work, int width) {
-  work.document().edit(tr("Split channels"), [&](Session& session) {
-    splitChannels(session, work.selected().tracks(), width);
-  });
+  work.document().edit(tr("Split channels"),
+                       [&](Session& session) { splitChannels(session, work.selected().tracks(), width); });
 }
 
 void link(Work& work, bool on) {
@@ -60,18 +59,28 @@ void link(Work& work, bool on) {
 
 void addTrackCommands(Commands& commands, Work& work) {
   commands.add(std::vector<Command>{
-      {"track.new", tr("New &track"), {Qt::CTRL | Qt::Key_T}, needs::session,
+      {"track.new",
+       tr("New &track"),
+       {Qt::CTRL | Qt::Key_T},
+       needs::session,
        [&] { newTrack(work, TrackKind::Track); }},
       {"track.new-group", tr("New &group"), {}, needs::session, [&] { newTrack(work, TrackKind::Group); }},
-      {"track.new-return", tr("New &return"), {}, needs::session,
-       [&] { newTrack(work, TrackKind::Return); }},
-      {"track.nest", tr("&Put into a new group"), {Qt::CTRL | Qt::Key_G}, needs::tracks,
-       [&] { nest(work); }},
-      {"track.take-out", tr("Take &out of the group"), {Qt::CTRL | Qt::ALT | Qt::Key_G}, needs::tracks,
+      {"track.new-return", tr("New &return"), {}, needs::session, [&] { newTrack(work, TrackKind::Return); }},
+      {"track.nest", tr("&Put into a new group"), {Qt::CTRL | Qt::Key_G}, needs::tracks, [&] { nest(work); }},
+      {"track.take-out",
+       tr("Take &out of the group"),
+       {Qt::CTRL | Qt::ALT | Qt::Key_G},
+       needs::tracks,
        [&] { takeOut(work); }},
-      {"track.split-channels", tr("Split into a track for each &channel"), {}, needs::tracks,
+      {"track.split-channels",
+       tr("Split into a track for each &channel"),
+       {},
+       needs::tracks,
        [&] { split(work, 1); }},
-      {"track.split-pairs", tr("Split into a track for each &pair of channels"), {}, needs::tracks,
+      {"track.split-pairs",
+       tr("Split into a track for each &pair of channels"),
+       {},
+       needs::tracks,
        [&] { split(work, 2); }},
       {"track.link", tr("&Link: edit their clips together"), {}, needs::tracks, [&] { link(work, true); }},
       {"track.unlink", tr("&Unlink"), {}, needs::tracks, [&] { link(work, false); }}});

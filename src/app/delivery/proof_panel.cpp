@@ -5,10 +5,11 @@
 #include <QTime>
 #include <QVBoxLayout>
 
+#include "app/look/numbers.h"
+#include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/decibels.h"
 #include "base/unicode.h"
-#include "app/look/text.h"
-#include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {

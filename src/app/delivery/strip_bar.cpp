@@ -4,10 +4,10 @@
 #include <QAction>
 #include <QHBoxLayout>
 
-#include "base/unicode.h"
 #include "app/delivery/proof_panel.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
+#include "base/unicode.h"
 
 namespace octaphon::app {
 namespace {
@@ -139,7 +139,8 @@ void StripBar::tellRun(const MadeReport& report) {
       if (sum.outcome.verdict == SumVerdict::Differs)
         lines << text(sum.briefName + ", " + sum.span.name + ": " + sum.outcome.text);
   say(words, !lines.isEmpty());
-  if (lines.size() > kMostTold) lines = lines.mid(0, kMostTold) << tr("and %1 more").arg(lines.size() - kMostTold);
+  if (lines.size() > kMostTold)
+    lines = lines.mid(0, kMostTold) << tr("and %1 more").arg(lines.size() - kMostTold);
   if (!lines.isEmpty()) work_.news().tell(lines.join('\n'));
 }
 

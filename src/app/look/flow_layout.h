@@ -1,5 +1,5 @@
-// Widgets in lines, like words of a paragraph. Properties of a widget: `tight` stays with what is before it, as
-// a comma does; `below` gets the whole width below the line of what is before it.
+// Widgets in lines, like words of a paragraph. Properties of a widget: `tight` stays with what is before it,
+// as a comma does; `below` gets the whole width below the line of what is before it.
 #pragma once
 
 #include <QLayout>

@@ -1,6 +1,6 @@
 #include "app/look/number_box.h"
 
-#include "app/look/text.h"
+#include "app/look/numbers.h"
 
 namespace octaphon::app {
 namespace {

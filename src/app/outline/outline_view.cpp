@@ -4,14 +4,14 @@
 #include <QContextMenuEvent>
 #include <QHeaderView>
 #include <QPainter>
-#include <unordered_map>
 #include <QScrollBar>
 #include <QStyledItemDelegate>
+#include <unordered_map>
 
-#include "naming/file_name.h"
 #include "app/look/state_mark.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
+#include "naming/file_name.h"
 
 namespace octaphon::app {
 namespace {
@@ -140,7 +140,10 @@ void OutlineView::showSession() {
   if (same) return;
   isFollowing_ = true;
   const int scrolled = verticalScrollBar()->value();
+  const QString path = currentIndex().data(kPathRole).toString();
   arrange();
+  if (const auto found = folders_.find(path); found != folders_.end())
+    selectionModel()->setCurrentIndex(found->second->index(), QItemSelectionModel::NoUpdate);
   verticalScrollBar()->setValue(scrolled);
   isFollowing_ = false;
   count_->setText(session->regions.empty() ? tr("none yet") : QString::number(session->regions.size()));
@@ -183,13 +186,17 @@ void OutlineView::showSelection() {
       if (const auto found = items.find(id); found != items.end()) {
         const QModelIndex index = found->second->index();
         selection.select(index, index);
-        if (!first.isValid()) first = index;
+        const bool isSeen = !index.parent().isValid() || isExpanded(index.parent());
+        if (!first.isValid() && isSeen) first = index;  // what is folded up stays so
       }
   };
   add(work_.selected().regions(), regions_);
   add(work_.selected().clipSets(), sets_);
   selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
-  if (first.isValid() && !selection.contains(currentIndex()))
+  Ids below, sets;
+  if (!currentIndex().data(kPathRole).toString().isEmpty()) collect(currentIndex(), below, sets);
+  const bool isOfFolder = !below.empty() && below == work_.selected().regions();
+  if (first.isValid() && !isOfFolder && !selection.contains(currentIndex()))
     selectionModel()->setCurrentIndex(first, QItemSelectionModel::NoUpdate);
   if (selection.size() == 1 && first.isValid()) scrollTo(first);
   isFollowing_ = false;

@@ -37,8 +37,8 @@ class OutlineView : public QTreeView {
   Commands& commands_;
   QStandardItemModel model_;
   QLabel* count_;
-  std::shared_ptr<const Session> shown_;             // what is arranged
-  std::map<std::string, QStandardItem*> regions_;    // by id
+  std::shared_ptr<const Session> shown_;           // what is arranged
+  std::map<std::string, QStandardItem*> regions_;  // by id
   std::map<std::string, QStandardItem*> sets_;
   std::map<QString, QStandardItem*> folders_;  // by path
   std::set<QString> closed_;                   // paths that are folded up

@@ -4,9 +4,9 @@
 #include <QHeaderView>
 #include <QVBoxLayout>
 
-#include "base/unicode.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
+#include "base/unicode.h"
 
 namespace octaphon::app {
 

@@ -12,10 +12,10 @@
 #include <QToolButton>
 
 #include "app/look/number_box.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/work/document.h"
 #include "app/work/selection.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 
@@ -213,10 +213,11 @@ class Fields {
     layout->addWidget(distinct);
     layout->addStretch();
     QObject::connect(distinct, &QToolButton::clicked, distinct, [=, this] {
-      document_.edit(QObject::tr("Colour %1").arg(wordOf(thingOf<T>(), shown_.size())), [&](Session& session) {
-        int next = 0;
-        forEach<T>(session, shown_, [&](T& thing) { thing.*member = next++ % kInks + 1; });
-      });
+      document_.edit(QObject::tr("Colour %1").arg(wordOf(thingOf<T>(), shown_.size())),
+                     [&](Session& session) {
+                       int next = 0;
+                       forEach<T>(session, shown_, [&](T& thing) { thing.*member = next++ % kInks + 1; });
+                     });
     });
     form_->addRow(label, row);
     lockable(row);
@@ -252,7 +253,8 @@ class Fields {
   QToolButton* addSwatch(QWidget* row, int ink, const QString& label, int T::*member) {
     auto* swatch = new QToolButton(row);
     swatch->setCheckable(true);
-    swatch->setAccessibleName(ink == 0 ? QObject::tr("The group's colour") : QObject::tr("Colour %1").arg(ink));
+    swatch->setAccessibleName(ink == 0 ? QObject::tr("The group's colour")
+                                       : QObject::tr("Colour %1").arg(ink));
     swatch->setToolTip(swatch->accessibleName());
     QPixmap pixmap(14, 14);
     pixmap.fill(ink == 0 ? colour(Role::Sheet) : Theme::instance().trackInk(ink));

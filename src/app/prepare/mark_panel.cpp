@@ -3,14 +3,14 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
+#include "app/look/flow_layout.h"
+#include "app/look/number_box.h"
+#include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
 #include "edit/silence.h"
-#include "app/look/flow_layout.h"
-#include "app/look/number_box.h"
-#include "app/look/text.h"
-#include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {

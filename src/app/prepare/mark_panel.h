@@ -12,8 +12,8 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "edit/spans.h"
 #include "app/work/work.h"
+#include "edit/spans.h"
 
 namespace octaphon::app {
 

@@ -9,10 +9,10 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
-#include "base/unicode.h"
 #include "app/look/flow_layout.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
+#include "base/unicode.h"
 
 namespace octaphon::app {
 namespace {
@@ -327,9 +327,11 @@ void NamesPanel::showThings(std::vector<NamedThing> things) {
     for (int row = 0; row < model_->rowCount(); ++row) {
       const QModelIndex index = model_->index(row, NamesModel::Name);
       if (chosen.contains(idAt(index))) selection.select(index, index);
-      if (idAt(index) == current) table_->selectionModel()->setCurrentIndex(index, QItemSelectionModel::NoUpdate);
+      if (idAt(index) == current)
+        table_->selectionModel()->setCurrentIndex(index, QItemSelectionModel::NoUpdate);
     }
-    table_->selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
+    table_->selectionModel()->select(selection,
+                                     QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
   }
   loading_ = false;
 }

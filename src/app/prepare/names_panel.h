@@ -13,8 +13,8 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "edit/rename.h"
 #include "app/work/work.h"
+#include "edit/rename.h"
 
 namespace octaphon::app {
 

@@ -4,8 +4,8 @@
 #include <numeric>
 
 #include "app/look/state_mark.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {

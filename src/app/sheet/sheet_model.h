@@ -17,7 +17,8 @@ class SheetModel : public QAbstractTableModel {
 
   using QAbstractTableModel::QAbstractTableModel;
 
-  /// Rows of the same keys in the same order are updated in place, so that views do not jump; else it is reset.
+  /// Rows of the same keys in the same order are updated in place, so that views do not jump; else it is
+  /// reset.
   void setSheet(std::shared_ptr<const Sheet> sheet);
   /// Words that all must be in a row's file, region, source, state or remark, letter case ignored.
   void setFilter(const QString& words);

@@ -12,9 +12,9 @@
 #include <set>
 #include <unordered_set>
 
-#include "base/unicode.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
+#include "base/unicode.h"
 
 namespace octaphon::app {
 namespace {
@@ -237,8 +237,9 @@ void SheetView::showMenu(const QPoint& at) {
   QMenu menu(this);
   const QString files = QString::fromStdString(counted(rows.size(), "file"));
   const auto make = [&](const QString& words, bool replaceAny) {
-    menu.addAction(words.arg(files), this,
-                   [this, keys = work_.rows().keys(), replaceAny] { work_.maker().makeRows(keys, replaceAny); });
+    menu.addAction(words.arg(files), this, [this, keys = work_.rows().keys(), replaceAny] {
+      work_.maker().makeRows(keys, replaceAny);
+    });
   };
   make(tr("Make %1"), false);
   if (isHeld) make(tr("Make %1, replacing whatever is there"), true);
@@ -246,7 +247,8 @@ void SheetView::showMenu(const QPoint& at) {
   commands_.fill(menu, {"row.hear", "row.hear-file", "row.hear-difference", ""});
   menu.addAction(tr("Go to the region"), this,
                  [this, key = work_.rows().current()] { work_.places().goToRow(key); });
-  menu.addAction(tr("Copy names"), this, [names] { QGuiApplication::clipboard()->setText(names.join('\n')); });
+  menu.addAction(tr("Copy names"), this,
+                 [names] { QGuiApplication::clipboard()->setText(names.join('\n')); });
   menu.exec(table_->viewport()->mapToGlobal(at));
 }
 

@@ -5,10 +5,11 @@
 #include <QKeyEvent>
 #include <QVBoxLayout>
 
+#include "app/look/numbers.h"
+#include "app/signal/stage_page.h"
+#include "app/work/text.h"
 #include "base/frames.h"
 #include "edit/inserts.h"
-#include "app/signal/stage_page.h"
-#include "app/look/text.h"
 
 namespace octaphon::app {
 

@@ -2,8 +2,8 @@
 
 #include <QVBoxLayout>
 
+#include "app/work/text.h"
 #include "routing/effect_info.h"
-#include "app/look/text.h"
 
 namespace octaphon::app {
 

@@ -3,9 +3,9 @@
 #include <QLabel>
 #include <QLineEdit>
 
-#include "edit/inserts.h"
 #include "app/signal/stage_page.h"
-#include "app/look/text.h"
+#include "app/work/text.h"
+#include "edit/inserts.h"
 
 namespace octaphon::app {
 namespace {

@@ -5,11 +5,11 @@
 #include <QPainter>
 #include <QToolTip>
 
+#include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/decibels.h"
 #include "routing/effect_info.h"
 #include "routing/track_tree.h"
-#include "app/look/text.h"
-#include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {

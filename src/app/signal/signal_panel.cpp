@@ -2,12 +2,12 @@
 
 #include <QHBoxLayout>
 
-#include "edit/inserts.h"
-#include "app/signal/effect_search.h"
 #include "app/look/icons.h"
-#include "routing/signal_order.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/signal/effect_search.h"
+#include "app/work/text.h"
+#include "edit/inserts.h"
+#include "routing/signal_order.h"
 
 namespace octaphon::app {
 
@@ -91,7 +91,9 @@ void SignalPanel::connectControls() {
     if (id.empty()) return;
     bool moved = false;
     edit(tr("Move an insert"), [&](Session& session) { moved = moveInsert(session, id, by); });
-    if (moved) line_->setCurrent(line_->current() + by);
+    if (!moved) return;
+    reload();  // places are those of the session that is shown
+    line_->setCurrent(line_->current() + by);
   });
   const auto takeOut = [this] {
     if (const std::string id = insertId(); !id.empty())
@@ -158,9 +160,8 @@ std::string SignalPanel::chainPlace() const {
 
 std::string SignalPanel::place() const {
   const Station* station = line_->currentStation();
-  return station == nullptr || station->strip.isMain()
-             ? std::string(kMainPlace)
-             : line_->session().tracks[station->strip.track()].id;
+  return station == nullptr || station->strip.isMain() ? std::string(kMainPlace)
+                                                       : line_->session().tracks[station->strip.track()].id;
 }
 
 std::string SignalPanel::insertId() const {

@@ -5,12 +5,12 @@
 #include <QScrollArea>
 #include <QTimer>
 
-#include "app/signal/curve_table.h"
 #include "app/look/elided_label.h"
-#include "run/worker_passes.h"
-#include "app/work/work.h"
+#include "app/signal/curve_table.h"
 #include "app/signal/signal_line.h"
 #include "app/signal/stage_page.h"
+#include "app/work/work.h"
+#include "run/worker_passes.h"
 
 namespace octaphon::app {
 

@@ -8,8 +8,8 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/work/document.h"
 #include "app/look/flow_layout.h"
+#include "app/work/document.h"
 #include "routing/effect_info.h"
 
 namespace octaphon::app {

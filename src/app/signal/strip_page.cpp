@@ -3,12 +3,12 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 
-#include "base/decibels.h"
-#include "edit/inserts.h"
 #include "app/look/elided_label.h"
 #include "app/look/icons.h"
 #include "app/signal/stage_page.h"
-#include "app/look/text.h"
+#include "app/work/text.h"
+#include "base/decibels.h"
+#include "edit/inserts.h"
 
 namespace octaphon::app {
 namespace {

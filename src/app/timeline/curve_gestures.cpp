@@ -3,11 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
-#include "edit/inserts.h"
-#include "routing/effect_info.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/timeline/timeline_view.h"
+#include "app/work/text.h"
+#include "edit/inserts.h"
+#include "routing/effect_info.h"
 
 namespace octaphon::app {
 namespace {

@@ -6,17 +6,34 @@ namespace {
 QString tr(const char* words) { return QObject::tr(words); }
 
 void addZoom(Commands& commands, Work& work, TimelineView& timeline) {
-  commands.add(std::vector<Command>{
-      {"view.zoom-in", tr("Zoom &in"), {QKeySequence::ZoomIn}, needs::session,
-       [&] { timeline.zoomBy(0.5); }, "zoom-in"},
-      {"view.zoom-out", tr("Zoom &out"), {QKeySequence::ZoomOut}, needs::session,
-       [&] { timeline.zoomBy(2); }, "zoom-out"},
-      {"view.zoom-selection", tr("Zoom to the &selection"), {Qt::CTRL | Qt::SHIFT | Qt::Key_Up},
-       needs::session, [&] { work.places().zoomToSelection(); }},
-      {"view.zoom-region", tr("Zoom to the &region"), {Qt::CTRL | Qt::SHIFT | Qt::Key_Right}, needs::regions,
-       [&] { work.places().zoomToRegion(); }},
-      {"view.zoom-all", tr("&Whole session"), {Qt::CTRL | Qt::SHIFT | Qt::Key_Left}, needs::session,
-       [&] { timeline.showAll(); }, "zoom-all"}});
+  commands.add(std::vector<Command>{{"view.zoom-in",
+                                     tr("Zoom &in"),
+                                     {QKeySequence::ZoomIn},
+                                     needs::session,
+                                     [&] { timeline.zoomBy(0.5); },
+                                     "zoom-in"},
+                                    {"view.zoom-out",
+                                     tr("Zoom &out"),
+                                     {QKeySequence::ZoomOut},
+                                     needs::session,
+                                     [&] { timeline.zoomBy(2); },
+                                     "zoom-out"},
+                                    {"view.zoom-selection",
+                                     tr("Zoom to the &selection"),
+                                     {Qt::CTRL | Qt::SHIFT | Qt::Key_Up},
+                                     needs::session,
+                                     [&] { work.places().zoomToSelection(); }},
+                                    {"view.zoom-region",
+                                     tr("Zoom to the &region"),
+                                     {Qt::CTRL | Qt::SHIFT | Qt::Key_Right},
+                                     needs::regions,
+                                     [&] { work.places().zoomToRegion(); }},
+                                    {"view.zoom-all",
+                                     tr("&Whole session"),
+                                     {Qt::CTRL | Qt::SHIFT | Qt::Key_Left},
+                                     needs::session,
+                                     [&] { timeline.showAll(); },
+                                     "zoom-all"}});
 }
 
 void addSnapping(Commands& commands, TimelineView& timeline) {
@@ -37,12 +54,14 @@ void addSnapping(Commands& commands, TimelineView& timeline) {
 void addTimelineCommands(Commands& commands, Work& work, TimelineView& timeline) {
   addZoom(commands, work, timeline);
   addSnapping(commands, timeline);
-  commands.add(Switch{"view.follow", tr("Fo&llow while playing"), {}, true,
-                      [&](bool on) { timeline.setFollowing(on); }});
-  commands.add(Switch{"view.timecode", tr("Time as time&code"), {}, false,
-                      [&](bool on) { work.drawn().setTimecode(on); }});
-  commands.add(Switch{"view.only-sounding", tr("Only tracks that sound &here"),
-                      {Qt::CTRL | Qt::SHIFT | Qt::Key_H}, false,
+  commands.add(Switch{
+      "view.follow", tr("Fo&llow while playing"), {}, true, [&](bool on) { timeline.setFollowing(on); }});
+  commands.add(Switch{
+      "view.timecode", tr("Time as time&code"), {}, false, [&](bool on) { work.drawn().setTimecode(on); }});
+  commands.add(Switch{"view.only-sounding",
+                      tr("Only tracks that sound &here"),
+                      {Qt::CTRL | Qt::SHIFT | Qt::Key_H},
+                      false,
                       [&](bool on) { timeline.setOnlySounding(on); }});
 }
 

@@ -320,8 +320,7 @@ bool TimelineGestures::key(const QKeyEvent& event) {
     const ClipIds ids = withLinked(*document_.session(), selected_.clips());
     document_.edit(
         countedWords(QObject::tr("Nudge a clip"), QObject::tr("Nudge %1 clips"), ids.size()),
-        [&](Session& session) { moveClips(session, ids, by); },
-        mergeKey("nudge", ids));
+        [&](Session& session) { moveClips(session, ids, by); }, mergeKey("nudge", ids));
   } else if (!selected_.regions().empty()) {
     document_.edit(
         countedWords(QObject::tr("Nudge a region"), QObject::tr("Nudge %1 regions"),

@@ -3,13 +3,13 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "base/timecode.h"
-#include "base/unicode.h"
-#include "naming/file_name.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/timeline/timeline_drawing.h"
 #include "app/timeline/timeline_gestures.h"
+#include "app/work/text.h"
+#include "base/timecode.h"
+#include "base/unicode.h"
+#include "naming/file_name.h"
 
 namespace octaphon::app {
 namespace {
@@ -82,11 +82,12 @@ void TimelineView::paintTimes(QPainter& painter, int top) {
     painter.setPen(colour(Role::SecondInk));
     const Session& session = model_->session();
     const QString label =
-        work_.drawn().isTimecode() ? text(timecodeText(
-                        session.startPicture + pictureFrameAt(static_cast<Frame>(std::llround(at * rate)),
-                                                              session.pictureRate, session.rate),
-                        session.pictureRate))
-                  : timeLabel(at, step);
+        work_.drawn().isTimecode()
+            ? text(timecodeText(
+                  session.startPicture + pictureFrameAt(static_cast<Frame>(std::llround(at * rate)),
+                                                        session.pictureRate, session.rate),
+                  session.pictureRate))
+            : timeLabel(at, step);
     painter.drawText(QRectF(x + 4, top, 90, kRulerRow), Qt::AlignVCenter, label);
   }
 }

@@ -3,10 +3,10 @@
 #include <cmath>
 #include <QScrollBar>
 
-#include "naming/file_name.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/timeline/timeline_view.h"
+#include "app/work/text.h"
+#include "naming/file_name.h"
 
 namespace octaphon::app {
 namespace {

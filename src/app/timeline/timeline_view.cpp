@@ -11,16 +11,16 @@
 #include <QToolTip>
 #include <QUrl>
 
-#include "base/decibels.h"
-#include "base/unicode.h"
-#include "app/timeline/curve_gestures.h"
-#include "naming/file_name.h"
-#include "signal/fades.h"
 #include "app/look/state_mark.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
+#include "app/timeline/curve_gestures.h"
 #include "app/timeline/timeline_drawing.h"
 #include "app/timeline/timeline_gestures.h"
+#include "app/work/text.h"
+#include "base/decibels.h"
+#include "base/unicode.h"
+#include "naming/file_name.h"
+#include "signal/fades.h"
 
 namespace octaphon::app {
 namespace {
@@ -32,16 +32,18 @@ QStringList menuOf(TimelineHit::What what) {
     case What::Region:
       return {"mark.name", "", "edit.split", "mark.join", "mark.fix", "edit.lock", "edit.delete"};
     case What::Clip:
-      return {"mark.name", "",           "edit.split",     "edit.duplicate", "edit.mute",     "edit.lock",
-              "edit.delete", "",         "mark.region",    "mark.islands",   "mark.clip-set", "mark.into-set",
+      return {"mark.name",       "", "edit.split",   "edit.duplicate", "edit.mute",     "edit.lock",
+              "edit.delete",     "", "mark.region",  "mark.islands",   "mark.clip-set", "mark.into-set",
               "mark.out-of-set", "", "media.replace"};
     case What::ClipSet: return {"mark.name", "", "mark.split-up", "edit.mute", "edit.lock", "edit.delete"};
     case What::Marker: return {"mark.sort-markers", "edit.lock", "edit.delete"};
     case What::Head:
-      return {"mark.name", "",          "track.new",    "track.nest", "track.take-out", "edit.duplicate",
-              "track.link", "track.unlink", "edit.mute", "edit.lock", "edit.delete"};
+      return {"mark.name",      "",           "track.new",    "track.nest", "track.take-out",
+              "edit.duplicate", "track.link", "track.unlink", "edit.mute",  "edit.lock",
+              "edit.delete"};
     default:
-      return {"mark.region", "mark.islands", "mark.marker", "", "track.new", "track.new-group", "track.new-return"};
+      return {"mark.region", "mark.islands",    "mark.marker",     "",
+              "track.new",   "track.new-group", "track.new-return"};
   }
 }
 
@@ -350,8 +352,7 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
                    }
                    const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5,
                                         std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
-                   if (selectedRow_ == found.item)
-                     painter.fillRect(snapped, faded(colour(Role::Accent), 45));
+                   if (selectedRow_ == found.item) painter.fillRect(snapped, faded(colour(Role::Accent), 45));
                    drawTile(painter, snapped, row.state);
                  });
   finishBar();
@@ -553,9 +554,9 @@ QString TimelineView::tipOf(const QPoint& at) const {
     }
     case TimelineHit::What::Marker: {
       const Marker& marker = model_->marker(hit.index);
-      return withNotes(text(marker.name) + "\n" + text(model_->setOfMarker(hit.index).name) + ", " +
-                           time(marker.at),
-                       marker.notes);
+      return withNotes(
+          text(marker.name) + "\n" + text(model_->setOfMarker(hit.index).name) + ", " + time(marker.at),
+          marker.notes);
     }
     case TimelineHit::What::ClipSet: {
       const ClipSet& set = session.clipSets[hit.index];

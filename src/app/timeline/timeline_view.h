@@ -6,11 +6,11 @@
 #include <optional>
 #include <QAbstractScrollArea>
 
-#include "edit/spans.h"
-#include "media/media_facts.h"
 #include "app/commands/commands.h"
 #include "app/timeline/timeline_model.h"
 #include "app/work/work.h"
+#include "edit/spans.h"
+#include "media/media_facts.h"
 
 namespace octaphon::app {
 
@@ -167,7 +167,7 @@ class TimelineView : public QAbstractScrollArea {
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;
   std::optional<std::size_t> selectedRow_;  // in the sheet of tiles_
-  bool whole_ = true;  // the whole session stays in view until someone zooms
+  bool whole_ = true;                       // the whole session stays in view until someone zooms
   bool follows_ = true;
   bool staleLanes_ = false;  // to be arranged anew once the mouse lets go
   bool onlySounding_ = false;

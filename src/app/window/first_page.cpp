@@ -28,9 +28,11 @@ FirstPage::FirstPage(Commands& commands, std::function<void(const QString&)> ope
   words->setMinimumWidth(480);
   auto* column = new QVBoxLayout;
   column->setSpacing(12);
-  for (QWidget* widget : {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words)})
+  for (QWidget* widget :
+       {static_cast<QWidget*>(mark), static_cast<QWidget*>(title), static_cast<QWidget*>(words)})
     column->addWidget(widget, 0, Qt::AlignLeft);
-  for (const char* id : {"session.demo", "session.open", "session.new", "session.new-files", "session.new-folder"}) {
+  for (const char* id :
+       {"session.demo", "session.open", "session.new", "session.new-files", "session.new-folder"}) {
     QAction* action = commands.action(id);
     auto* button = new QPushButton(Commands::title(*action), this);
     if (id == QString("session.demo")) button->setObjectName("make");

@@ -4,13 +4,13 @@
 #include <QPainter>
 #include <QToolButton>
 
+#include "app/look/icons.h"
+#include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/decibels.h"
 #include "base/timecode.h"
 #include "base/unicode.h"
-#include "app/look/icons.h"
 #include "play/loudness_meter.h"
-#include "app/look/text.h"
-#include "app/look/theme.h"
 
 namespace octaphon::app {
 
@@ -149,10 +149,10 @@ void HeaderBar::showPosition() {
   const Session& session = *work_.session();
   if (!tempo_.empty()) bars_->setText(text(octaphon::positionText(tempo_.positionAt(frame))));
   const PictureRate pictures = session.pictureRate;
-  time_->setText(text(
-      work_.drawn().isTimecode()
-          ? timecodeText(session.startPicture + pictureFrameAt(frame, pictures, session.rate), pictures)
-          : timeText(frame, session.rate)));
+  time_->setText(
+      text(work_.drawn().isTimecode()
+               ? timecodeText(session.startPicture + pictureFrameAt(frame, pictures, session.rate), pictures)
+               : timeText(frame, session.rate)));
 }
 
 void HeaderBar::showLoudness(double momentary, double integrated) {
@@ -164,7 +164,8 @@ void HeaderBar::showLoudness(double momentary, double integrated) {
 
 void HeaderBar::showListening() {
   const auto& only = work_.listener().only();
-  listening_->setText(only.empty() ? QString() : tr("hearing %1 only").arg(text(counted(only.size(), "track"))));
+  listening_->setText(only.empty() ? QString()
+                                   : tr("hearing %1 only").arg(text(counted(only.size(), "track"))));
   QPalette palette = listening_->palette();
   palette.setColor(QPalette::WindowText, colour(Role::Attention));
   listening_->setPalette(palette);

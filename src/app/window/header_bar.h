@@ -4,8 +4,8 @@
 #include <QLabel>
 #include <QWidget>
 
-#include "base/tempo_map.h"
 #include "app/commands/commands.h"
+#include "base/tempo_map.h"
 
 namespace octaphon::app {
 

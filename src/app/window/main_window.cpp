@@ -12,7 +12,6 @@
 #include "app/commands/listen_commands.h"
 #include "app/delivery/proof_panel.h"
 #include "app/look/hairline.h"
-#include "app/look/text.h"
 #include "app/look/theme.h"
 #include "app/outline/outline_view.h"
 #include "app/prepare/checks_panel.h"
@@ -26,11 +25,12 @@
 #include "app/window/menus.h"
 #include "app/window/shortcut_page.h"
 #include "app/work/settings.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 
 MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
-  setWindowTitle(tr("Octaphon"));
+  setWindowTitle(tr("Octaphon[*]"));
   setWindowIcon(QIcon(":/icons/octaphon.svg"));
   setMinimumSize(900, 560);
   setAcceptDrops(true);
@@ -49,7 +49,8 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addCommands();
   makePanels();
   layOut();
-  fillMenus(*menuBar(), commands_, panels_->commandIds(), [this](const QString& file) { sessions_->open(file); });
+  fillMenus(*menuBar(), commands_, panels_->commandIds(),
+            [this](const QString& file) { sessions_->open(file); });
   new KeyRules(commands_, this);
   connectWork();
   restoreLooks();
@@ -65,17 +66,26 @@ MainWindow::~MainWindow() {
 void MainWindow::addCommands() {
   search_ = new SearchField(work_, commands_, this);
   commands_.add(std::vector<Command>{
-      {"view.search", tr("&Search everything"), {QKeySequence::Find}, needs::session,
+      {"view.search",
+       tr("&Search everything"),
+       {QKeySequence::Find},
+       needs::session,
        [this] {
          search_->setFocus(Qt::ShortcutFocusReason);
          search_->selectAll();
        }},
-      {"view.filter", tr("&Filter the sheet"), {Qt::CTRL | Qt::SHIFT | Qt::Key_F}, needs::session,
+      {"view.filter",
+       tr("&Filter the sheet"),
+       {Qt::CTRL | Qt::SHIFT | Qt::Key_F},
+       needs::session,
        [this] {
          panels_->show("sheet");
          static_cast<SheetView*>(panels_->content("sheet"))->focusFilter();
        }},
-      {"program.shortcuts", tr("&Shortcuts"), {Qt::Key_F1}, needs::nothing,
+      {"program.shortcuts",
+       tr("&Shortcuts"),
+       {Qt::Key_F1},
+       needs::nothing,
        [this] { (new ShortcutPage(*menuBar(), this))->show(); }},
       {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
   commands_.add(Switch{"view.night", tr("&Night colours"), {}, settings::night(), [](bool on) {
@@ -90,10 +100,20 @@ void MainWindow::makePanels() {
   constexpr QSize kLower{320, 120};
   panels_ = new Panels(
       timeline_,
-      {{"regions", tr("&Regions"), tr("Regions and clip sets by their paths"), kLeft, Qt::Key_9, {150, 120},
+      {{"regions",
+        tr("&Regions"),
+        tr("Regions and clip sets by their paths"),
+        kLeft,
+        Qt::Key_9,
+        {150, 120},
         [this](QWidget* parent) { return new OutlineView(work_, commands_, parent); },
         [](QWidget* content) { return static_cast<OutlineView*>(content)->countLabel(); }},
-       {"briefs", tr("&Briefs"), tr("What is printed, as a sentence"), kRight, Qt::Key_8, {300, 160},
+       {"briefs",
+        tr("&Briefs"),
+        tr("What is printed, as a sentence"),
+        kRight,
+        Qt::Key_8,
+        {300, 160},
         [this](QWidget* parent) { return new BriefsPanel(work_, commands_, parent); },
         [](QWidget* content) { return static_cast<BriefsPanel*>(content)->tools(); }},
        {"sheet", tr("Shee&t"), tr("Every file that the ticked briefs ask for"), kBelow, Qt::Key_1, kLower,
@@ -110,15 +130,16 @@ void MainWindow::makePanels() {
           connect(panel, &ChecksPanel::mediaWanted, bringIn_, &BringInFlow::findMissing);
           return panel;
         }},
-       {"signal", tr("S&ignal"), tr("A source's way to main: effects, sends, faders, curves"), kBelow, Qt::Key_6,
-        kLower, [this](QWidget* parent) { return new SignalPanel(work_, parent); }},
+       {"signal", tr("S&ignal"), tr("A source's way to main: effects, sends, faders, curves"), kBelow,
+        Qt::Key_6, kLower, [this](QWidget* parent) { return new SignalPanel(work_, parent); }},
        {"proof", tr("&Proof"), tr("What was measured while files were made"), kBelow, Qt::Key_7, kLower,
         [this](QWidget* parent) { return new ProofPanel(work_, parent); }}},
       commands_, this);
 }
 
 void MainWindow::layOut() {
-  firstPage_ = new FirstPage(commands_, [this](const QString& file) { sessions_->open(file); }, this);
+  firstPage_ = new FirstPage(
+      commands_, [this](const QString& file) { sessions_->open(file); }, this);
   strip_ = new StripBar(work_, commands_, this);
   pages_ = new QStackedWidget(this);
   pages_->addWidget(firstPage_);
@@ -155,7 +176,7 @@ void MainWindow::showPanel(const QString& id) {
 
 void MainWindow::showSession() {
   const bool isOpen = work_.document().isOpen();
-  setWindowTitle(isOpen ? text(work_.session()->displayName()) + "[*] – Octaphon" : tr("Octaphon"));
+  setWindowTitle(isOpen ? text(work_.session()->displayName()) + "[*] – Octaphon" : tr("Octaphon[*]"));
   setWindowModified(isOpen && work_.document().isModified());
   if (!isOpen) firstPage_->setRecent(settings::recent());
   pages_->setCurrentIndex(isOpen ? 1 : 0);
@@ -176,8 +197,8 @@ void MainWindow::fitScreen() {
   const QRect room = screen()->availableGeometry();
   resize(size().boundedTo(room.size()));
   if (room.contains(geometry())) return;
-  const QPoint at(std::clamp(x(), room.left(), room.right() - width() + 1),
-                  std::clamp(y(), room.top(), room.bottom() - height() + 1));
+  const QPoint at(std::max(room.left(), std::min(x(), room.right() - width() + 1)),
+                  std::max(room.top(), std::min(y(), room.bottom() - height() + 1)));
   move(at);
 }
 

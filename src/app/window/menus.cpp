@@ -26,27 +26,30 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
     commands.fill(*menu, ids);
     return menu;
   };
-  QMenu* session = add(tr("&Session"), {"session.new", "session.new-files", "session.new-folder", "session.open"});
+  QMenu* session =
+      add(tr("&Session"), {"session.new", "session.new-files", "session.new-folder", "session.open"});
   session->addMenu(recentMenu(open, session));
   commands.fill(*session, {"session.demo", "", "media.bring-in", "media.find", "media.replace", "media.copy",
                            "regions.write", "", "session.save", "session.save-as", "session.close", "",
                            "program.quit"});
   add(tr("&Edit"), {"edit.undo", "edit.redo", "", "edit.select-all", "edit.select-time", "", "edit.split",
-                    "edit.duplicate", "edit.delete", "mark.name", "edit.mute", "edit.lock", "", "edit.trim-start",
-                    "edit.trim-end", "edit.fade-in", "edit.fade-out"});
-  add(tr("&Mark"), {"mark.region", "mark.islands", "mark.clip-set", "mark.marker", "", "mark.join", "mark.fix",
-                    "mark.sort-markers", "", "mark.into-set", "mark.out-of-set", "mark.split-up",
-                    "mark.range-to-set"});
-  add(tr("&Tracks"), {"track.new", "track.new-group", "track.new-return", "", "track.nest", "track.take-out", "",
-                      "track.split-channels", "track.split-pairs", "track.link", "track.unlink"});
-  add(tr("&Listen"), {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation", "",
-                      "region.previous", "region.next", "region.previous-playing", "region.next-playing", "",
-                      "row.hear", "row.hear-file", "row.hear-difference"});
-  add(tr("&View"), {"view.zoom-in", "view.zoom-out", "view.zoom-selection", "view.zoom-region", "view.zoom-all",
-                    "", "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow",
-                    "view.timecode", "view.only-sounding", "", "view.search", "view.filter", "view.night"});
+                    "edit.duplicate", "edit.delete", "mark.name", "edit.mute", "edit.lock", "",
+                    "edit.trim-start", "edit.trim-end", "edit.fade-in", "edit.fade-out"});
+  add(tr("&Mark"),
+      {"mark.region", "mark.islands", "mark.clip-set", "mark.marker", "", "mark.join", "mark.fix",
+       "mark.sort-markers", "", "mark.into-set", "mark.out-of-set", "mark.split-up", "mark.range-to-set"});
+  add(tr("&Tracks"), {"track.new", "track.new-group", "track.new-return", "", "track.nest", "track.take-out",
+                      "", "track.split-channels", "track.split-pairs", "track.link", "track.unlink"});
+  add(tr("&Listen"), {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation",
+                      "", "region.previous", "region.next", "region.previous-playing", "region.next-playing",
+                      "", "row.hear", "row.hear-file", "row.hear-difference"});
+  add(tr("&View"),
+      {"view.zoom-in", "view.zoom-out", "view.zoom-selection", "view.zoom-region", "view.zoom-all", "",
+       "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",
+       "view.only-sounding", "", "view.search", "view.filter", "view.night"});
   add(tr("&Panels"), panels);
-  add(tr("&Brief"), {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "brief.folder"});
+  add(tr("&Brief"),
+      {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "brief.folder"});
   add(tr("&Help"), {"program.shortcuts"});
 }
 

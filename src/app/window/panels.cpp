@@ -20,10 +20,10 @@ constexpr int kSideWidth = 220, kBriefsWidth = 350, kLowerHeight = 290;
 /// behind another tab is hidden, and does no work.
 class PanelRoom : public QWidget {
  public:
-  PanelRoom(QWidget* content, QSize least, QDockWidget* dock) : QWidget(dock), content_(content), least_(least) {
+  PanelRoom(QWidget* content, QSize least, QDockWidget* dock)
+      : QWidget(dock), content_(content), least_(least) {
     content_->setParent(this);
     content_->setObjectName("content");
-    setFocusProxy(content_);
     content_->hide();
   }
   QSize sizeHint() const override { return least_; }
@@ -44,7 +44,8 @@ class PanelRoom : public QWidget {
 /// The heading of a panel that stands alone, or has tools.
 class Heading : public QWidget {
  public:
-  Heading(const QString& words, QWidget* tools, QDockWidget* dock) : QWidget(dock), hasTools_(tools != nullptr) {
+  Heading(const QString& words, QWidget* tools, QDockWidget* dock)
+      : QWidget(dock), hasTools_(tools != nullptr) {
     setObjectName("panelHeading");
     setAttribute(Qt::WA_StyledBackground);
     title_ = new QLabel(words.toUpper(), this);
@@ -61,26 +62,28 @@ class Heading : public QWidget {
       made->setToolTip(tip);
       made->setAccessibleName(tip);
       made->setFocusPolicy(Qt::NoFocus);
+      made->setIconSize({12, 12});
       row->addWidget(made);
       QObject::connect(made, &QToolButton::clicked, dock, act);
-      return made;
     };
-    windowed_ = button("detach", QObject::tr("Into a window of its own, or back"),
-                       [dock] { dock->setFloating(!dock->isFloating()); });
-    closes_ = button("close", QObject::tr("Close the panel"), [dock] { dock->close(); });
+    button("detach", QObject::tr("Into a window of its own, or back"),
+           [dock] { dock->setFloating(!dock->isFloating()); });
+    button("close", QObject::tr("Close the panel"), [dock] { dock->close(); });
   }
-  /// Among tabs, the tab says the name, and has a menu.
+  /// Among tabs, the tab says the name.
   void setAmongTabs(bool on) {
+    isSlim_ = on && !hasTools_;
     title_->setVisible(!on);
-    setVisible(!on || hasTools_);
-    setFixedHeight(on && !hasTools_ ? 0 : QWIDGETSIZE_MAX);
-    if (!on || hasTools_) setMaximumHeight(QWIDGETSIZE_MAX), setMinimumHeight(0);
+    setVisible(!isSlim_);
+    updateGeometry();
   }
+  QSize sizeHint() const override { return isSlim_ ? QSize(0, 0) : QWidget::sizeHint(); }
+  QSize minimumSizeHint() const override { return isSlim_ ? QSize(0, 0) : QWidget::minimumSizeHint(); }
 
  private:
   bool hasTools_;
+  bool isSlim_ = false;
   QLabel* title_;
-  QToolButton *windowed_, *closes_;
 };
 
 }  // namespace
@@ -107,15 +110,23 @@ Panels::Panels(QWidget* timeline, const std::vector<Panel>& panels, Commands& co
     commandIds_ << "panel." + id;
   }
   commands.add(std::vector<Command>{
-      {"panels.window", tr("Panel into a &window of its own, or back"), {Qt::CTRL | Qt::Key_0}, needs::session,
+      {"panels.window",
+       tr("Panel into a &window of its own, or back"),
+       {Qt::CTRL | Qt::Key_0},
+       needs::session,
        [this] { toggleFloating(); }},
-      {"panels.close", tr("Close the panel in use"), {}, needs::session,
+      {"panels.close",
+       tr("Close the panel in use"),
+       {},
+       needs::session,
        [this] {
          if (QDockWidget* dock = focused()) dock->close();
        }},
       {"panels.anew", tr("Panels as at first"), {}, needs::session, [this] { arrangeAnew(); }}});
-  commandIds_ << "" << "panels.window" << "panels.close" << "panels.anew";
-  arrangeAnew();
+  commandIds_ << ""
+              << "panels.window"
+              << "panels.close"
+              << "panels.anew";
 }
 
 void Panels::add(const Panel& panel) {
@@ -157,7 +168,8 @@ void Panels::show(const QString& id) {
   dock->show();
   dock->raise();
   if (dock->isFloating()) dock->activateWindow();
-  dock->widget()->setFocus(Qt::ShortcutFocusReason);
+  dock->widget()->setFocus(Qt::ShortcutFocusReason);  // what has nothing to type into has the keyboard too
+  content(id)->setFocus(Qt::ShortcutFocusReason);
 }
 
 QDockWidget* Panels::focused() const {
@@ -170,9 +182,23 @@ void Panels::toggleFloating() {
   if (QDockWidget* dock = focused()) dock->setFloating(!dock->isFloating());
 }
 
+/// Sizes count once there is room for them.
 void Panels::arrange(const QByteArray& arrangement) {
-  if (arrangement.isEmpty() || !restoreState(arrangement, kVersion)) arrangeAnew();
+  waiting_ = arrangement;
+  isArranged_ = false;
+  if (isVisible()) arrangeNow();
+}
+
+void Panels::arrangeNow() {
+  isArranged_ = true;
+  arrangeAnew();
+  if (!waiting_.isEmpty()) restoreState(waiting_, kVersion);
   showHeadings();
+}
+
+void Panels::showEvent(QShowEvent* event) {
+  QMainWindow::showEvent(event);
+  if (!isArranged_) arrangeNow();
 }
 
 void Panels::arrangeAnew() {

@@ -1,5 +1,5 @@
-// The panels around the timeline: docks that can be moved, closed, and taken to another screen; where they are
-// is remembered from one time to the next.
+// The panels around the timeline: docks that can be moved, closed, and taken to another screen; where they
+// are is remembered from one time to the next.
 #pragma once
 
 #include <functional>
@@ -15,9 +15,9 @@ struct Panel {
   const char* id;  ///< `sheet`
   QString words;
   QString tip;
-  Qt::DockWidgetArea area;       ///< at first; those of one area share it as tabs
-  int key;                       ///< with Ctrl it shows the panel; 0: none
-  QSize least;                   ///< px; what is shown inside never asks for more
+  Qt::DockWidgetArea area;  ///< at first; those of one area share it as tabs
+  int key;                  ///< with Ctrl it shows the panel; 0: none
+  QSize least;              ///< px; what is shown inside never asks for more
   std::function<QWidget*(QWidget* parent)> make;
   std::function<QWidget*(QWidget* content)> tools = {};  ///< for its heading; none where it has none
 };
@@ -35,14 +35,19 @@ class Panels : public QMainWindow {
   /// Commands of the menu, in order.
   const QStringList& commandIds() const { return commandIds_; }
 
-  QByteArray arrangement() const { return saveState(kVersion); }
+  /// Empty while it was never shown, and nothing is known of it.
+  QByteArray arrangement() const { return isArranged_ ? saveState(kVersion) : waiting_; }
   void arrange(const QByteArray& arrangement);
   /// As at first.
   void arrangeAnew();
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
   static constexpr int kVersion = 1;
   void add(const Panel& panel);
+  void arrangeNow();
   void showHeadings();
   void toggleFloating();
   QDockWidget* focused() const;
@@ -50,6 +55,8 @@ class Panels : public QMainWindow {
   std::vector<Panel> panels_;
   std::map<QString, QDockWidget*> docks_;
   QStringList commandIds_;
+  QByteArray waiting_;  // how they were, while there is no room for them yet
+  bool isArranged_ = false;
 };
 
 }  // namespace octaphon::app

@@ -2,10 +2,10 @@
 
 #include <QKeyEvent>
 
+#include "app/look/theme.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 #include "naming/file_name.h"
-#include "app/look/text.h"
-#include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {
@@ -163,9 +163,7 @@ void SearchField::keyPressEvent(QKeyEvent* event) {
     case Qt::Key_Up: return list_->setCurrentRow(std::max(row - 1, 0));
     case Qt::Key_Return:
     case Qt::Key_Enter: return choose(row, event->modifiers() & Qt::ShiftModifier);
-    case Qt::Key_Escape:
-      leave();
-      return work_.showPanel("timeline");
+    case Qt::Key_Escape: leave(); return work_.showPanel("timeline");
     default: QLineEdit::keyPressEvent(event);
   }
 }

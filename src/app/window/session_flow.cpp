@@ -8,8 +8,8 @@
 #include <QMessageBox>
 #include <QStandardPaths>
 
-#include "app/look/text.h"
 #include "app/work/settings.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -133,7 +133,8 @@ bool SessionFlow::maySwitch() {
   }
   if (!work_.document().isModified()) return true;
   const auto answer = QMessageBox::question(
-      window_, tr("Octaphon"), tr("%1 has changes that are not saved.").arg(text(work_.session()->displayName())),
+      window_, tr("Octaphon"),
+      tr("%1 has changes that are not saved.").arg(text(work_.session()->displayName())),
       QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
   return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
 }
@@ -182,14 +183,24 @@ void addSessionCommands(Commands& commands, SessionFlow& flow, BringInFlow& brin
   const auto tr = [](const char* words) { return SessionFlow::tr(words); };
   commands.add(std::vector<Command>{
       {"session.new", tr("&New session"), {QKeySequence::New}, needs::idle, [&] { flow.makeEmpty(); }},
-      {"session.new-files", tr("New session from audio &files …"), {Qt::CTRL | Qt::ALT | Qt::Key_N}, needs::idle,
+      {"session.new-files",
+       tr("New session from audio &files …"),
+       {Qt::CTRL | Qt::ALT | Qt::Key_N},
+       needs::idle,
        [&] { flow.makeFrom(bringIn.askForFiles()); }},
-      {"session.new-folder", tr("New session from a fo&lder …"), {}, needs::idle,
+      {"session.new-folder",
+       tr("New session from a fo&lder …"),
+       {},
+       needs::idle,
        [&] { flow.makeFrom(bringIn.askForFolder()); }},
-      {"session.open", tr("&Open a session …"), {QKeySequence::Open}, needs::idle, [&] { flow.askForSession(); }},
+      {"session.open",
+       tr("&Open a session …"),
+       {QKeySequence::Open},
+       needs::idle,
+       [&] { flow.askForSession(); }},
       {"session.demo", tr("Open the &demo"), {}, needs::idle, [&] { flow.openDemo(); }},
       {"session.save", tr("&Save"), {QKeySequence::Save}, needs::session, [&] { flow.save(); }},
-      {"session.save-as", tr("Save &as …"), {QKeySequence::SaveAs}, needs::session, [&] { flow.saveAs(); }},
+      {"session.save-as", tr("Save &as …"), {Qt::CTRL | Qt::SHIFT | Qt::Key_S}, needs::session, [&] { flow.saveAs(); }},
       {"session.close", tr("&Close session"), {QKeySequence::Close}, needs::session, [&] { flow.close(); }}});
 }
 

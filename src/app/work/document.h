@@ -60,9 +60,9 @@ class Document : public QObject {
   void removeBriefs(const std::vector<std::string>& ids, const QString& words);
 
  signals:
-  void opened();                     ///< another session, or none
-  void moved();                      ///< the same session, under another name
-  void changed(unsigned parts);      ///< SessionPart bits
+  void opened();                 ///< another session, or none
+  void moved();                  ///< the same session, under another name
+  void changed(unsigned parts);  ///< SessionPart bits
   void modifiedChanged(bool modified);
   void leftLocked(std::size_t things);  ///< an edit would have changed them, but they are locked
 

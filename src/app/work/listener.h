@@ -34,7 +34,8 @@ class Listener : public QObject {
   /// Puts the playhead to the start of a span; what was playing goes on with that span.
   void goOnAt(const TimeSpan& span);
 
-  /// Whether just the tracks that are selected are heard; nothing else that is selected changes what is heard.
+  /// Whether just the tracks that are selected are heard; nothing else that is selected changes what is
+  /// heard.
   void hearSelectedOnly(bool on);
   bool hearsSelectedOnly() const { return hearsOnly_; }
   const std::vector<std::string>& only() const { return only_; }

@@ -11,7 +11,8 @@ namespace {
 
 template <class List>
 auto find(const List& list, const std::string& id) {
-  const auto found = std::find_if(list.begin(), list.end(), [&](const auto& thing) { return thing.id == id; });
+  const auto found =
+      std::find_if(list.begin(), list.end(), [&](const auto& thing) { return thing.id == id; });
   return found == list.end() ? nullptr : &*found;
 }
 

@@ -5,10 +5,10 @@
 #include <QJsonObject>
 #include <QUuid>
 
+#include "app/work/text.h"
 #include "base/pending_file.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
-#include "app/look/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -74,8 +74,7 @@ void Rescue::write() {
   }
   // The session is a value: it is written elsewhere while one goes on working.
   pool_.start([this, session = document_.session(), file = file_.toStdString(), isNew = document_.isNew()] {
-    written_ =
-        replaceFile(file, headOf(*session, isNew).toStdString() + writeSession(*session)).has_value();
+    written_ = replaceFile(file, headOf(*session, isNew).toStdString() + writeSession(*session)).has_value();
   });
 }
 

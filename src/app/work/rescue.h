@@ -47,7 +47,7 @@ class Rescue : public QObject {
   QTimer timer_;
   QThreadPool pool_;
   std::atomic<bool> written_{false};  // the latest change is
-  QString file_;  // where this window's work is kept
+  QString file_;                      // where this window's work is kept
   SessionLock lock_;
 };
 

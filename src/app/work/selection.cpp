@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
+#include "app/work/text.h"
 #include "base/unicode.h"
-#include "app/look/text.h"
 
 namespace octaphon::app {
 

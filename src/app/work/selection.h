@@ -1,5 +1,5 @@
-// What is selected: by id, so that it outlives every edit, and a stretch of time. It is for mouse and keys only:
-// no selection ever changes what a brief prints.
+// What is selected: by id, so that it outlives every edit, and a stretch of time. It is for mouse and keys
+// only: no selection ever changes what a brief prints.
 #pragma once
 
 #include <array>

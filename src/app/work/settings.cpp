@@ -34,11 +34,14 @@ bool night() { return QSettings().value("night", false).toBool(); }
 void setNight(bool on) { QSettings().setValue("night", on); }
 
 QByteArray layout(const QString& part) { return QSettings().value("layout/" + part).toByteArray(); }
-void setLayout(const QString& part, const QByteArray& state) { QSettings().setValue("layout/" + part, state); }
+void setLayout(const QString& part, const QByteArray& state) {
+  QSettings().setValue("layout/" + part, state);
+}
 
 std::set<std::string> unticked(const QString& session) {
   std::set<std::string> briefs;
-  for (const QString& id : QSettings().value(ticksKey(session)).toStringList()) briefs.insert(id.toStdString());
+  for (const QString& id : QSettings().value(ticksKey(session)).toStringList())
+    briefs.insert(id.toStdString());
   return briefs;
 }
 

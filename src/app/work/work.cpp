@@ -23,7 +23,8 @@ Work::Work(MediaCache& cache, OpenOutput open)
     replan();
   });
   connect(&document_, &Document::leftLocked, this, [this](std::size_t things) {
-    news_.say(tr("%1 left as they are: they are locked").arg(QString::fromStdString(counted(things, "thing"))));
+    news_.say(
+        tr("%1 left as they are: they are locked").arg(QString::fromStdString(counted(things, "thing"))));
   });
   connect(&briefs_, &BriefChoice::tickedChanged, this, &Work::replan);
   connect(&selected_, &Selected::changed, this, [this] { document_.endMerging(); });

@@ -1,5 +1,5 @@
-// Everything that one works with, without a window: the session, what is selected, the sheet, sound and files.
-// Rooms of the window hear of each other through it alone.
+// Everything that one works with, without a window: the session, what is selected, the sheet, sound and
+// files. Rooms of the window hear of each other through it alone.
 #pragma once
 
 #include <QObject>

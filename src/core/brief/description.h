@@ -15,8 +15,7 @@ struct RunUpKind {};      ///< seconds, or "start"
 constexpr auto describe(const Overrides*) {
   return description(
       "overrides",  //
-      field<&Overrides::faders>("faders", ChoiceKind<Faders>{}, "`value`: at `fader_db`")
-          .labelled("Faders"),
+      field<&Overrides::faders>("faders", ChoiceKind<Faders>{}, "`value`: at `fader_db`").labelled("Faders"),
       field<&Overrides::faderDb>("fader_db", NumberKind{kSilenceDb, kMaxGainDb, "dB", 1})
           .labelled("Level of the faders"),
       field<&Overrides::pans>("pans", ChoiceKind<Pans>{}).labelled("Pans"),
@@ -24,8 +23,7 @@ constexpr auto describe(const Overrides*) {
           .labelled("Volume moves as drawn"),
       field<&Overrides::panAutomation>("pan_automation", FlagKind{}, "the same")
           .labelled("Pan moves as drawn"),
-      field<&Overrides::muteAutomation>("mute_automation", FlagKind{}, "the same")
-          .labelled("Mutes as drawn"),
+      field<&Overrides::muteAutomation>("mute_automation", FlagKind{}, "the same").labelled("Mutes as drawn"),
       field<&Overrides::inserts>("inserts", ChoiceKind<InsertChoice>{},
                                  "`tagged`: those with one of `insert_tags`")
           .labelled("Inserts"),
@@ -223,13 +221,15 @@ constexpr auto signal() {
   using enum PhraseKind;
   return std::tuple(
       said(Overrides, field<&B::heard, &B::Heard::overrides>("", InlineKind<octaphon::Overrides>{})),
-      said(Overrides, field<&B::heard, &B::Heard::overrideGroups>(
-                          "override_groups", FlagKind{},
-                          "whether what stands above touches groups too, not just tracks"),
-           "On groups too", "Change overrides of groups"),
-      said(Overrides, field<&B::heard, &B::Heard::overrideReturns>("override_returns", FlagKind{},
-                                                                   "the same of returns"),
-           "On returns too", "Change overrides of returns"),
+      said(
+          Overrides,
+          field<&B::heard, &B::Heard::overrideGroups>(
+              "override_groups", FlagKind{}, "whether what stands above touches groups too, not just tracks"),
+          "On groups too", "Change overrides of groups"),
+      said(
+          Overrides,
+          field<&B::heard, &B::Heard::overrideReturns>("override_returns", FlagKind{}, "the same of returns"),
+          "On returns too", "Change overrides of returns"),
       said(Overrides,
            field<&B::heard, &B::Heard::overrideMain>("override_main", FlagKind{}, "the same of main"),
            "On main too", "Change overrides of main"),

@@ -64,8 +64,9 @@ std::vector<EditableField<Owner>> collected() {
   forEachField<Owner>([&](const auto& field) {
     if constexpr (requires { controlOf<Owner>(field, field.kind); }) {
       if (*field.label == '\0') return;
-      EditableField<Owner> found{field.key,   PhraseKind::Overrides, field.label,
-                                 field.label, nullptr,               controlOf<Owner>(field, field.kind)};
+      EditableField<Owner> found{field.key,   PhraseKind::Overrides,
+                                 field.label, field.label,
+                                 nullptr,     controlOf<Owner>(field, field.kind)};
       if constexpr (requires { field.phrase; }) {
         found.phrase = field.phrase;
         found.act = field.act;

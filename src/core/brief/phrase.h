@@ -67,7 +67,7 @@ constexpr const PhraseInfo& phraseInfo(PhraseKind kind) { return kPhrases[static
 template <class Kind, auto... Path>
 struct BriefField : Field<Kind, Path...> {
   PhraseKind phrase;
-  const char* act = "";    ///< for undo: `Change the tail`
+  const char* act = "";  ///< for undo: `Change the tail`
   /// What it adds to its phrase, with what joins it to the words before; null: the phrase is put together
   /// where the session is known.
   std::string (*clause)(const Brief&) = nullptr;

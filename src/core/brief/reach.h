@@ -57,17 +57,15 @@ constexpr auto choicesOf(Returns) {
 
 enum class Faders { AsMixed, Unity, Value };
 constexpr auto choicesOf(Faders) {
-  return std::array<Choice<Faders>, 3>{
-      {{Faders::AsMixed, "as-mixed", "faders as mixed", "Faders as mixed"},
-       {Faders::Unity, "unity", "faders at unity", "Faders at unity"},
-       {Faders::Value, "value", "faders at a level", "Faders at a level"}}};
+  return std::array<Choice<Faders>, 3>{{{Faders::AsMixed, "as-mixed", "faders as mixed", "Faders as mixed"},
+                                        {Faders::Unity, "unity", "faders at unity", "Faders at unity"},
+                                        {Faders::Value, "value", "faders at a level", "Faders at a level"}}};
 }
 
 enum class Pans { AsMixed, Centred };
 constexpr auto choicesOf(Pans) {
-  return std::array<Choice<Pans>, 2>{
-      {{Pans::AsMixed, "as-mixed", "pans as mixed", "Pans as mixed"},
-       {Pans::Centred, "centred", "pans centred", "Pans centred"}}};
+  return std::array<Choice<Pans>, 2>{{{Pans::AsMixed, "as-mixed", "pans as mixed", "Pans as mixed"},
+                                      {Pans::Centred, "centred", "pans centred", "Pans centred"}}};
 }
 
 enum class InsertChoice { All, Tagged, None };

@@ -38,7 +38,8 @@ std::size_t keepIn(std::vector<T>& list, const Locked<T>& locked) {
   std::size_t kept = 0;
   if (locked.empty()) return kept;
   for (T& thing : list)
-    if (const auto found = locked.find(thing.id); found != locked.end()) kept += putBack(*found->second, thing);
+    if (const auto found = locked.find(thing.id); found != locked.end())
+      kept += putBack(*found->second, thing);
   return kept;
 }
 

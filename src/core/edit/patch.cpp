@@ -72,7 +72,7 @@ std::shared_ptr<SessionPatch::Change> changeOf(const Value& before, const Value&
 }
 template <class TheField, class Thing>
 std::shared_ptr<SessionPatch::Change> changeOf(const std::vector<Thing>& before,
-                                                     const std::vector<Thing>& after) {
+                                               const std::vector<Thing>& after) {
   if constexpr (std::is_same_v<Thing, Track>)
     if (onlyClipsDiffer(before, after)) return std::make_shared<ClipsChange>(before, after);
   return std::make_shared<ListChange<TheField, Thing>>(before, after);

@@ -94,8 +94,8 @@ class Player {
   std::atomic<bool> stopping_{false};
   std::atomic<Frame> position_{0};
   std::atomic<Frame> end_{0};
-  Frame from_ = 0;      // where a lap begins, or the only one
-  Frame started_ = 0;   // where the first one did
+  Frame from_ = 0;     // where a lap begins, or the only one
+  Frame started_ = 0;  // where the first one did
   bool repeats_ = false;
   std::atomic<Frame> read_{0};  // in all laps
   static constexpr std::size_t kStored =

@@ -12,13 +12,6 @@ inline QString text(std::string_view value) {
   return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
 }
 
-inline constexpr QChar kMinus(0x2212);
-
-/// With a real minus sign.
-inline QString numberText(double value, int decimals) {
-  return QString::number(value, 'f', decimals).replace('-', kMinus);
-}
-
 /// `sound, mix` and the list of what is in it.
 inline QString listText(const std::vector<std::string>& words) {
   QStringList list;
