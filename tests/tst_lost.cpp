@@ -1,5 +1,9 @@
 // What could be lost under one's hands, and is not: lists that change while they are used, selections that
 // move while one types, sessions that go, locks. ctest runs this offscreen and again on a real X server.
+// Started with --type SESSION it types without a pause until it is killed.
+#include <csignal>
+#include <QRandomGenerator>
+
 #include "edit/inserts.h"
 #include "opened.h"
 #include "session/session_file.h"
@@ -365,6 +369,50 @@ class LostTest : public QObject {
     QVERIFY(o.window.isWindowModified());
   }
 
+  // Killed while one types without a pause: what was typed more than two seconds before is offered back.
+  void whatIsTypedOutlivesAKill_data() {
+    QTest::addColumn<int>("after");  // ms of typing
+    for (int round = 0; round < 4; ++round) {
+      const int after = 2100 + static_cast<int>(QRandomGenerator::global()->bounded(2500));
+      QTest::addRow("after %d ms", after) << after;
+    }
+  }
+  void whatIsTypedOutlivesAKill() {
+    QFETCH(int, after);
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.region("r1", "Winch", 0, 10);
+    make.brief("One").names.format = "";
+    const QString file = make.save();
+    QProcess program;
+    program.start(QCoreApplication::applicationFilePath(), {"--type", file});
+    QElapsedTimer clock;
+    std::vector<qint64> typed;  // when each letter was
+    qint64 first = -1;
+    while (first < 0 || clock.elapsed() < first + after) {
+      QVERIFY(program.waitForReadyRead(20000));
+      if (first < 0) clock.start(), first = 0;
+      for (const char letter : program.readAllStandardOutput())
+        if (letter == '.') typed.push_back(clock.elapsed());
+    }
+    ::kill(static_cast<pid_t>(program.processId()), SIGKILL);
+    const qint64 killed = clock.elapsed();
+    QVERIFY(program.waitForFinished());
+    const auto due = static_cast<std::size_t>(
+        std::count_if(typed.begin(), typed.end(), [&](qint64 at) { return at < killed - 2000; }));
+    QVERIFY(typed.size() > 50);
+    const auto found = Rescue::found();
+    QCOMPARE(found.size(), due > 0 ? std::size_t{1} : found.size());
+    if (found.empty()) return;
+    Opened o;
+    o.window.sessions().offerRescue();
+    QVERIFY(press(o.view<OfferBar>(), "Bring them back"));
+    const std::string& kept = o.now()->briefs[0].names.format;
+    QVERIFY2(kept.size() >= due, qPrintable(QString("%1 of %2").arg(kept.size()).arg(due)));
+    QCOMPARE(kept, std::string(kept.size(), 'x'));
+    QVERIFY(Rescue::found().empty());
+  }
+
   // --- Delete is for what has the focus
 
   void deleteTakesWhatHasTheFocus_data() {
@@ -626,5 +674,31 @@ class LostTest : public QObject {
   std::unique_ptr<QTemporaryDir> state_;
 };
 
-QTEST_MAIN(LostTest)
+/// A letter of a template every few milliseconds; a point on the standard output for each.
+static int typeForEver(const QString& file) {
+  QTemporaryDir dir;
+  MediaCache cache((dir.path() + "/cache").toStdString());
+  Theme::instance().install();
+  Work work(cache);
+  MainWindow window(work);
+  window.show();
+  if (!window.sessions().open(file)) return 1;
+  auto* edit = window.findChild<TemplateEdit*>();
+  edit->setFocus();
+  QTimer typing;
+  QObject::connect(&typing, &QTimer::timeout, edit, [edit] {
+    QTest::keyClick(edit, Qt::Key_X);
+    std::putchar('.');
+    std::fflush(stdout);
+  });
+  typing.start(15);
+  return QApplication::exec();
+}
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  if (argc == 3 && QByteArray(argv[1]) == "--type") return typeForEver(argv[2]);
+  LostTest test;
+  return QTest::qExec(&test, argc, argv);
+}
 #include "tst_lost.moc"

@@ -136,8 +136,11 @@ void BriefsPanel::makeSentence() {
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   scroll->setWidget(sentence_);
   scroll->setFocusPolicy(Qt::NoFocus);
-  connect(sentence_, &SentenceView::editorOpened, scroll, [scroll](QWidget* editor) {
-    QTimer::singleShot(0, editor, [scroll, editor] { scroll->ensureWidgetVisible(editor, 0, 12); });
+  connect(sentence_, &SentenceView::editorOpened, scroll, [scroll](QWidget* editor, QWidget* phrase) {
+    QTimer::singleShot(0, editor, [scroll, editor, phrase] {
+      scroll->ensureWidgetVisible(editor, 0, 12);
+      scroll->ensureWidgetVisible(phrase, 0, 12);
+    });
   });
   auto* nothing = new QLabel(tr("A brief says which files to make.\nStart one with +"), this);
   nothing->setAlignment(Qt::AlignHCenter | Qt::AlignTop);

@@ -37,8 +37,12 @@ void PhraseButton::setWords(const QString& words) {
 }
 
 QSize PhraseButton::sizeHint() const {
-  const QFontMetrics metrics(font());
-  return {metrics.horizontalAdvance(words_) + kAcross + 1, metrics.height() + kDown};
+  QTextLayout layout(words_, font());  // measured as it is drawn
+  layout.beginLayout();
+  layout.createLine().setNumColumns(static_cast<int>(words_.size()));
+  layout.endLayout();
+  const double width = words_.isEmpty() ? 0 : layout.lineAt(0).naturalTextWidth();
+  return {static_cast<int>(std::ceil(width)) + kAcross + 1, QFontMetrics(font()).height() + kDown};
 }
 
 QSize PhraseButton::minimumSizeHint() const { return {20, QFontMetrics(font()).height() + kDown}; }

@@ -61,7 +61,7 @@ SentenceView::SentenceView(Work& work, QWidget* parent) : QWidget(parent), work_
 QWidget* SentenceView::addParagraph() {
   auto* paragraph = new QWidget(this);
   paragraphs_.push_back(new FlowLayout(paragraph));
-  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Preferred);
   policy.setHeightForWidth(true);
   paragraph->setSizePolicy(policy);
   return paragraph;
@@ -269,7 +269,7 @@ void SentenceView::openEditor(PhraseKind kind) {
   qApp->installEventFilter(this);
   follow();
   if (QWidget* first = editor_->focusProxy()) first->setFocus(Qt::OtherFocusReason);
-  emit editorOpened(editor_);
+  emit editorOpened(editor_, phraseButton(kind));
 }
 
 void SentenceView::closeEditor() {

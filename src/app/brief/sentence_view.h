@@ -37,7 +37,8 @@ class SentenceView : public QWidget {
   void closeEditor();
 
  signals:
-  void editorOpened(QWidget* editor);  ///< to be scrolled to
+  /// To be scrolled to, the phrase above all.
+  void editorOpened(QWidget* editor, QWidget* phrase);
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;

@@ -24,6 +24,13 @@ QSize FlowLayout::minimumSize() const {
   return size;
 }
 
+/// Some lines of a usual width: the narrowest possible would be as tall as a tower.
+QSize FlowLayout::sizeHint() const {
+  constexpr int kUsualWidth = 300;
+  const int width = std::max(kUsualWidth, minimumSize().width());
+  return {width, heightForWidth(width)};
+}
+
 void FlowLayout::setGeometry(const QRect& rect) {
   QLayout::setGeometry(rect);
   arrange(rect, true);

@@ -19,7 +19,7 @@ class FlowLayout : public QLayout {
   Qt::Orientations expandingDirections() const override { return {}; }
   bool hasHeightForWidth() const override { return true; }
   int heightForWidth(int width) const override { return arrange(QRect(0, 0, width, 0), false); }
-  QSize sizeHint() const override { return minimumSize(); }
+  QSize sizeHint() const override;
   QSize minimumSize() const override;
   void setGeometry(const QRect& rect) override;
 

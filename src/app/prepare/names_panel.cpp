@@ -249,6 +249,8 @@ void NamesPanel::connectControls() {
     Ids ids;
     const QModelIndexList rows = table_->selectionModel()->selectedRows();
     for (const QModelIndex& row : rows) ids.insert(model_->things()[static_cast<std::size_t>(row.row())].id);
+    const Ids there = idsOf(*document_.session());  // the table may be a moment behind
+    std::erase_if(ids, [&](const std::string& id) { return !there.contains(id); });
     if (!ids.empty()) selected_.set(thingOf(kind()), std::move(ids));
     timer_.start();
   });
@@ -309,6 +311,13 @@ std::vector<NamedThing> NamesPanel::chosen() const {
   chosen.reserve(order.size());
   for (const int row : order) chosen.push_back(things[static_cast<std::size_t>(row)]);
   return chosen;
+}
+
+/// Of all things of the kind that is shown.
+Ids NamesPanel::idsOf(const Session& session) const {
+  Ids ids;
+  for (const NamedThing& thing : namedThings(session, kind())) ids.insert(thing.id);
+  return ids;
 }
 
 /// What was selected in the table stays so, wherever it stands now.

@@ -67,6 +67,7 @@ class NamesPanel : public QWidget {
   void connectControls();
   void startNaming(Thing thing);
   void reload();
+  Ids idsOf(const Session& session) const;
   void showThings(std::vector<NamedThing> things);
   void fitFields();
   RenameRequest request() const;

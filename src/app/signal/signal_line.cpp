@@ -140,6 +140,7 @@ const Station* SignalLine::currentStation() const {
 }
 
 void SignalLine::setCurrent(int index) {
+  if (stations_.empty()) return;  // nothing is shown yet
   index = std::clamp(index, 0, static_cast<int>(stations_.size()) - 1);
   if (index == current_) return;
   current_ = index;

@@ -23,7 +23,6 @@ class PanelRoom : public QWidget {
   PanelRoom(QWidget* content, QSize least, QDockWidget* dock)
       : QWidget(dock), content_(content), least_(least) {
     content_->setParent(this);
-    content_->setObjectName("content");
     content_->hide();
   }
   QSize sizeHint() const override { return least_; }
@@ -140,6 +139,7 @@ void Panels::add(const Panel& panel) {
   dock->setTitleBarWidget(heading);
   addDockWidget(panel.area, dock);
   docks_[panel.id] = dock;
+  contents_[panel.id] = content;
   connect(dock, &QDockWidget::visibilityChanged, room, &PanelRoom::setShown);
   const auto later = [this] { QTimer::singleShot(0, this, [this] { showHeadings(); }); };
   connect(dock, &QDockWidget::topLevelChanged, this, later);

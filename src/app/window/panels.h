@@ -31,7 +31,7 @@ class Panels : public QMainWindow {
   /// Opens it where it was closed, brings it to the front and gives it the keyboard.
   void show(const QString& id);
   QDockWidget* dock(const QString& id) const { return docks_.at(id); }
-  QWidget* content(const QString& id) const { return docks_.at(id)->findChild<QWidget*>("content"); }
+  QWidget* content(const QString& id) const { return contents_.at(id); }
   /// Commands of the menu, in order.
   const QStringList& commandIds() const { return commandIds_; }
 
@@ -54,6 +54,7 @@ class Panels : public QMainWindow {
 
   std::vector<Panel> panels_;
   std::map<QString, QDockWidget*> docks_;
+  std::map<QString, QWidget*> contents_;
   QStringList commandIds_;
   QByteArray waiting_;  // how they were, while there is no room for them yet
   bool isArranged_ = false;
