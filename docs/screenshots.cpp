@@ -22,7 +22,7 @@
 namespace octaphon::app {
 namespace {
 
-bool wait(const std::function<bool()>& done, int ms = 20000) { return QTest::qWaitFor(done, ms); }
+bool wait(const std::function<bool()>& done, int ms = 120000) { return QTest::qWaitFor(done, ms); }
 
 class Photographer {
  public:

@@ -158,6 +158,28 @@ class Opened {
   }
 };
 
+/// Presses the button with these words, as Return does; false where there is none that can be.
+inline bool press(QWidget& parent, const QString& words) {
+  for (QAbstractButton* button : parent.findChildren<QAbstractButton*>())
+    if (button->isVisible() && button->isEnabled() && button->text().remove('&').startsWith(words)) {
+      button->setFocus();
+      key(button, Qt::Key_Return);
+      return true;
+    }
+  return false;
+}
+
+/// A program that opens a session, begins something with it, and goes on living until it is killed.
+inline int live(const QString& file, const std::function<bool(app::Work&, app::MainWindow&)>& begin) {
+  QTemporaryDir dir;
+  MediaCache cache((dir.path() + "/cache").toStdString());
+  app::Theme::instance().install();
+  app::Work work(cache);
+  app::MainWindow window(work);
+  window.show();
+  return window.sessions().open(file) && begin(work, window) ? QApplication::exec() : 1;
+}
+
 /// Settings, state and look of a program that is being tested; gives the folder that its state lies in.
 inline std::unique_ptr<QTemporaryDir> prepareTests() {
   auto state = std::make_unique<QTemporaryDir>();

@@ -14,21 +14,11 @@ using namespace octaphon::app;
 using test::choosing;
 using test::key;
 using test::Opened;
+using test::press;
 
 namespace {
 
 constexpr auto kCtrl = Qt::ControlModifier;
-
-/// Presses the button with these words.
-bool press(QWidget& parent, const QString& words) {
-  for (QAbstractButton* button : parent.findChildren<QAbstractButton*>())
-    if (button->isVisible() && button->isEnabled() && button->text().remove('&').startsWith(words)) {
-      button->setFocus();
-      key(button, Qt::Key_Return);
-      return true;
-    }
-  return false;
-}
 
 template <class Field>
 Field* fieldNamed(QWidget& parent, const QString& name) {
@@ -48,7 +38,8 @@ void withMenu(QTableView& table, const std::function<void(QMenu&)>& whileOpen) {
   });
   opened.start(20);
   const QPoint at = table.visualRect(table.currentIndex()).center();
-  emit table.customContextMenuRequested(at);
+  QContextMenuEvent wanted(QContextMenuEvent::Mouse, at, table.viewport()->mapToGlobal(at));
+  QApplication::sendEvent(table.viewport(), &wanted);
 }
 
 QAction* entry(const QMenu& menu, const QString& words) {
@@ -172,7 +163,7 @@ class LostTest : public QObject {
       o.settle();
       QVERIFY(o.rowKey(6) != wanted);
       file = o.files()[static_cast<qsizetype>(o.work.sheets().sheet()->find(wanted).value())];
-      menu.setActiveAction(entry(menu, "Make 1 file"));
+      menu.setActiveAction(entry(menu, "Make the selected 1 file"));
       key(&menu, Qt::Key_Return);
     });
     o.waitForRun();
@@ -278,7 +269,7 @@ class LostTest : public QObject {
     o.work.document().edit("Louder", [](Session& session) { session.tracks[1].gainDb = 2; });
     QVERIFY(o.work.sheets().isPlanning());
     withMenu(table, [&](QMenu& menu) {
-      menu.setActiveAction(entry(menu, "Make 1 file"));
+      menu.setActiveAction(entry(menu, "Make the selected 1 file"));
       key(&menu, Qt::Key_Return);
     });
     QTRY_VERIFY(o.work.making().isRunning() || QFile::exists(o.dir.filePath("Deliveries/Game/" + file)));
@@ -518,7 +509,7 @@ class LostTest : public QObject {
       for (int station = 0; station < static_cast<int>(stations.size()); ++station) {
         o.view<SignalPanel>().line().setCurrent(station);
         if (o.view<SignalPanel>().place() == "main") break;
-        QTest::qWait(30);
+        QApplication::processEvents();
         for (QDoubleSpinBox* box : o.view<SignalPanel>().findChildren<QDoubleSpinBox*>())
           if (box->isVisible()) box->setFocus(), key(box, Qt::Key_Up), key(box, Qt::Key_Return);
         for (QCheckBox* box : o.view<SignalPanel>().findChildren<QCheckBox*>())
@@ -676,23 +667,18 @@ class LostTest : public QObject {
 
 /// A letter of a template every few milliseconds; a point on the standard output for each.
 static int typeForEver(const QString& file) {
-  QTemporaryDir dir;
-  MediaCache cache((dir.path() + "/cache").toStdString());
-  Theme::instance().install();
-  Work work(cache);
-  MainWindow window(work);
-  window.show();
-  if (!window.sessions().open(file)) return 1;
-  auto* edit = window.findChild<TemplateEdit*>();
-  edit->setFocus();
-  QTimer typing;
-  QObject::connect(&typing, &QTimer::timeout, edit, [edit] {
-    QTest::keyClick(edit, Qt::Key_X);
-    std::putchar('.');
-    std::fflush(stdout);
+  return test::live(file, [](Work&, MainWindow& window) {
+    auto* edit = window.findChild<TemplateEdit*>();
+    edit->setFocus();
+    auto* typing = new QTimer(&window);
+    QObject::connect(typing, &QTimer::timeout, edit, [edit] {
+      QTest::keyClick(edit, Qt::Key_X);
+      std::putchar('.');
+      std::fflush(stdout);
+    });
+    typing->start(15);
+    return true;
   });
-  typing.start(15);
-  return QApplication::exec();
 }
 
 int main(int argc, char** argv) {

@@ -12,6 +12,7 @@ using namespace octaphon;
 using namespace octaphon::app;
 using test::key;
 using test::Opened;
+using test::press;
 
 namespace {
 
@@ -69,16 +70,6 @@ Ids someOf(const Session& session, Thing thing) {
   return {ids.begin(), ids.end()};
 }
 
-/// Presses the button with these words.
-void press(QWidget& parent, const QString& words) {
-  for (QPushButton* button : parent.findChildren<QPushButton*>())
-    if (button->isVisible() && button->isEnabled() && button->text().remove('&').startsWith(words)) {
-      button->setFocus();
-      return key(button, Qt::Key_Return);
-    }
-  QTest::qFail(qPrintable("no button " + words), __FILE__, __LINE__);
-}
-
 }  // namespace
 
 class PrepareTest : public QObject {
@@ -104,15 +95,18 @@ class PrepareTest : public QObject {
     QVERIFY(o.window.sessions().makeFrom({dir.filePath("Hatch")}));
     QCOMPARE(o.work.document().session()->tracks.size(), std::size_t{40});
     QCOMPARE(o.work.document().session()->tracks[9].name, std::string("Hatch 10"));
-    act(), press(o.view<OfferBar>(), "Place by time stamp");
-    act(), press(o.view<OfferBar>(), "Group by folder");
+    act();
+    QVERIFY(press(o.view<OfferBar>(), "Place by time stamp"));
+    act();
+    QVERIFY(press(o.view<OfferBar>(), "Group by folder"));
     QVERIFY(!o.view<OfferBar>().isVisible());
     act(), key(&o.window, Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);
     act(), key(&o.window, Qt::Key_2, Qt::ControlModifier);
     auto* rule = o.window.findChild<QComboBox*>("markRule");
     act(), rule->setFocus(), key(rule, Qt::Key_Down);
     QTRY_COMPARE(o.view<MarkPanel>().proposals().size(), std::size_t{20});
-    act(), press(o.view<MarkPanel>(), "Make 20 regions");
+    act();
+    QVERIFY(press(o.view<MarkPanel>(), "Make 20 regions"));
     QCOMPARE(o.work.document().session()->regions.size(), std::size_t{20});
     act(), key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     const Brief brief = o.work.document().session()->briefs.at(0);
@@ -437,7 +431,7 @@ class PrepareTest : public QObject {
     QTRY_COMPARE(o.view<MarkPanel>().proposals().size(), std::size_t{3});
     QCOMPARE(o.view<MarkPanel>().proposals()[1].name, std::string("Takes 02"));
     QVERIFY(std::abs(o.view<MarkPanel>().proposals()[1].span.start - (24'000 + 4 * 48'000)) < 10);
-    press(o.view<MarkPanel>(), "Make 3 regions");
+    QVERIFY(press(o.view<MarkPanel>(), "Make 3 regions"));
     QCOMPARE(o.work.document().session()->regions.size(), std::size_t{3});
   }
 
@@ -455,7 +449,7 @@ class PrepareTest : public QObject {
     QCOMPARE(session()->tracks.size(), tracks + 1);
     QCOMPARE(session()->tracks.back().channels, 4);
     QCOMPARE(session()->tracks.back().clips[0].start, session()->regions[1].start);  // it snapped
-    press(o.view<OfferBar>(), "A track for each channel");
+    QVERIFY(press(o.view<OfferBar>(), "A track for each channel"));
     QCOMPARE(session()->tracks.size(), tracks + 4);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
@@ -481,7 +475,7 @@ class PrepareTest : public QObject {
       editor->selectAll();
       QTest::keyClicks(editor, name);
       key(editor, Qt::Key_Tab);
-      QTest::qWait(20);
+      QTRY_COMPARE(table.viewport()->findChildren<QLineEdit*>().size(), 1);  // the next one
     }
     QCOMPARE(regions()[0].name, std::string("Winch/Heave 01"));
     QCOMPARE(regions()[1].name, std::string("Winch/Heave 02"));
@@ -499,7 +493,7 @@ class PrepareTest : public QObject {
     names.setRequest(request);
     QTRY_COMPARE(names.model().index(0, NamesModel::After).data().toString(), QString("Capstan/Heave 01"));
     QCOMPARE(names.model().index(8, NamesModel::Why).data().toString(), QString("stays the same"));
-    press(names, "Rename 6 regions");
+    QVERIFY(press(names, "Rename 6 regions"));
     QCOMPARE(std::count_if(regions().begin(), regions().end(),
                            [](const Region& r) { return r.name.starts_with("Capstan/"); }),
              6);
@@ -582,7 +576,7 @@ class PrepareTest : public QObject {
     checks.tree().setCurrentItem(found);
     key(&checks.tree(), Qt::Key_Return);
     QCOMPARE(o.work.selected().regions(), Ids{"r1"});
-    press(checks, "Delete it");
+    QVERIFY(press(checks, "Delete it"));
     QTRY_VERIFY(!has(FindingKind::EmptyRegion));
   }
 
@@ -602,7 +596,7 @@ class PrepareTest : public QObject {
     const auto items = checks.tree().findItems("session knows", Qt::MatchContains | Qt::MatchRecursive);
     QCOMPARE(items.size(), 1);
     checks.tree().setCurrentItem(items[0]);
-    press(checks, "Take it as it is");
+    QVERIFY(press(checks, "Take it as it is"));
     QTRY_VERIFY(!isDifferent());
     const Medium& taken = o.work.document().session()->media[0];
     QVERIFY(taken.frames > 777 && taken.rate > 0 && taken.content.size() == 32);
@@ -724,38 +718,52 @@ class PrepareTest : public QObject {
     o.work.selected().set(static_cast<Thing>(thing), someOf(*document.session(), static_cast<Thing>(thing)));
     key(&o.window, Qt::Key_4, Qt::ControlModifier);
     DetailsPanel& details = o.view<DetailsPanel>();
-    QTRY_VERIFY(details.findChild<QLineEdit*>() != nullptr);
-    QTest::qWait(50);
+    const auto named = [&]() -> QLineEdit* {
+      for (QLineEdit* line : details.findChildren<QLineEdit*>())
+        if (line->isVisible() && line->accessibleName() == "Name") return line;
+      return nullptr;
+    };
+    QTRY_VERIFY(named() != nullptr);
     int fields = 0;
-    const auto check = [&](const QString& name, const std::function<void()>& act) {
+    // `shows` is what the field says: after undo, what it said before.
+    const auto check = [&](const QString& name, QWidget* field, const std::function<void()>& act,
+                           const std::function<QVariant()>& shows) {
       const Session before = *document.session();
+      const QVariant was = shows();
+      field->setFocus();
       act();
-      QTest::qWait(30);
-      QVERIFY2(!(*document.session() == before), qPrintable(name));
-      document.undoStack().undo();
+      QTRY_VERIFY2(!(*document.session() == before), qPrintable(name));
+      key(field, Qt::Key_Z, Qt::ControlModifier);
       QVERIFY2(*document.session() == before, qPrintable(name));
-      QTest::qWait(30);
+      QTRY_COMPARE(shows(), was);
       ++fields;
     };
+    const auto type = [](QWidget* field, const char* words) {
+      key(field, Qt::Key_A, Qt::ControlModifier);
+      QTest::keyClicks(field, words);
+    };
     for (QCheckBox* box : details.findChildren<QCheckBox*>())
-      if (box->isVisible()) check(box->text(), [&] { box->click(); });
+      if (box->isVisible())
+        check(
+            box->text(), box, [&] { key(box, Qt::Key_Return); },
+            [box] { return QVariant(box->checkState()); });
     for (QDoubleSpinBox* box : details.findChildren<QDoubleSpinBox*>())
-      if (box->isVisible()) check(box->accessibleName(), [&] { box->setValue(0.375); });
+      if (box->isVisible() && box->isEnabled())
+        check(
+            box->accessibleName(), box, [&] { type(box, "0.375"), key(box, Qt::Key_Return); },
+            [box] { return QVariant(box->value()); });
     for (QToolButton* swatch : details.findChildren<QToolButton*>())
       if (swatch->isVisible() && swatch->accessibleName() == "Colour 7")
-        check("colour", [&] { swatch->click(); });
+        check(
+            "colour", swatch, [&] { key(swatch, Qt::Key_Return); },
+            [swatch] { return QVariant(swatch->isChecked()); });
     for (QPlainTextEdit* text : details.findChildren<QPlainTextEdit*>())
       if (text->isVisible() && text->isEnabled())
-        check(text->accessibleName(), [&] { text->setPlainText("mood = calm"); });
-    QLineEdit* name = nullptr;
-    for (QLineEdit* line : details.findChildren<QLineEdit*>())
-      if (line->isVisible() && line->accessibleName() == "Name") name = line;
-    QVERIFY(name != nullptr);
-    check("name", [&] {
-      name->setFocus();
-      name->selectAll();
-      QTest::keyClicks(name, "Quay");
-    });
+        check(
+            text->accessibleName(), text, [&] { QTest::keyClicks(text, "mood = calm"); },
+            [text] { return QVariant(text->toPlainText()); });
+    check(
+        "name", named(), [&] { type(named(), "Quay"); }, [&] { return QVariant(named()->text()); });
     QVERIFY(fields >= 3);
   }
 
@@ -850,7 +858,7 @@ class PrepareTest : public QObject {
     o.window.sessions().offerRescue();
     QVERIFY(o.view<OfferBar>().isVisible());
     QVERIFY(o.view<OfferBar>().words().contains("test"));
-    press(o.view<OfferBar>(), "Bring them back");
+    QVERIFY(press(o.view<OfferBar>(), "Bring them back"));
     QCOMPARE(o.work.document().session()->regions[0].name, std::string("After"));
     QVERIFY(o.window.isWindowModified());
     key(&o.window, Qt::Key_S, Qt::ControlModifier);
@@ -865,7 +873,7 @@ class PrepareTest : public QObject {
     for (const QString& id : o.window.panels().commandIds()) {
       if (!id.startsWith("panel.")) continue;
       o.run(id);
-      QTest::qWait(60);
+      QTRY_VERIFY(o.window.panels().content(id.mid(6))->isVisible());
       for (QWidget* widget : o.window.findChildren<QWidget*>()) {
         if (!widget->isVisible() || widget->focusPolicy() == Qt::NoFocus) continue;
         const QAccessibleInterface* accessible = QAccessible::queryAccessibleInterface(widget);
@@ -885,18 +893,13 @@ class PrepareTest : public QObject {
 
 /// Edits a session, waits until that is kept, says so, and goes on living.
 static int work(const QString& file) {
-  QTemporaryDir dir;
-  MediaCache cache((dir.path() + "/cache").toStdString());
-  Theme::instance().install();
-  Work work(cache);
-  MainWindow window(work);
-  window.show();
-  if (!window.sessions().open(file)) return 1;
-  work.document().edit("Rename", [](Session& session) { session.regions[0].name = "After"; });
-  if (!work.rescue().flush()) return 1;
-  std::puts("working");
-  std::fflush(stdout);
-  return QApplication::exec();
+  return test::live(file, [](Work& work, MainWindow&) {
+    work.document().edit("Rename", [](Session& session) { session.regions[0].name = "After"; });
+    if (!work.rescue().flush()) return false;
+    std::puts("working");
+    std::fflush(stdout);
+    return true;
+  });
 }
 
 int main(int argc, char** argv) {

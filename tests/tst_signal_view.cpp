@@ -36,6 +36,15 @@ struct View : Opened {
   }
 };
 
+/// Chooses an entry of a list that is shut, by keyboard: opened, gone to, taken.
+void choose(QComboBox* box, int entry) {
+  box->setFocus();
+  box->showPopup();
+  QAbstractItemView* list = box->view();
+  list->setCurrentIndex(box->model()->index(entry, 0));
+  key(list, Qt::Key_Return);
+}
+
 }  // namespace
 
 class SignalViewTest : public QObject {
@@ -132,7 +141,7 @@ class SignalViewTest : public QObject {
     QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr);
     const int tunnel = send->findText("Tunnel");  // which sends to the hall already
     QVERIFY(tunnel > 0);
-    emit send->activated(tunnel);
+    choose(send, tunnel);
     QVERIFY(v.now().tracks == before);
     QVERIFY(v.view<StripBar>().stateText().contains("come back"));
     v.work.selected().set(Thing::Track, {"motor"});
@@ -140,7 +149,7 @@ class SignalViewTest : public QObject {
     v.line().setCurrent(1);
     QTRY_VERIFY((send = v.panel().findChild<QComboBox*>("newSend")) != nullptr &&
                 send->findText("Quay Hall") > 0);
-    emit send->activated(send->findText("Quay Hall"));
+    choose(send, send->findText("Quay Hall"));
     QCOMPARE(v.now().tracks[4].sends.size(), std::size_t{1});
     v.work.document().undoStack().undo();
     QVERIFY(v.now().tracks == before);
@@ -151,21 +160,20 @@ class SignalViewTest : public QObject {
     const auto before = v.now().tracks;
     v.line().setCurrent(1);
     auto* target = v.panel().findChild<QComboBox*>("curveTarget");
-    target->setCurrentIndex(target->findData("gain"));
-    emit target->activated(target->currentIndex());
+    choose(target, target->findData("gain"));
     TimelineView& timeline = v.view<TimelineView>();
     timeline.showSpan(0, 48000 * 20);
-    CurveGestures& hand = timeline.curve();
+    CurveGestures& gestures = timeline.curve();
     const auto curve = [&] { return findCurve(*v.work.document().session(), "gear", "gain"); };
     const auto click = [&](const QPointF& at, Qt::KeyboardModifiers modifiers = {}) {
       QTest::mouseClick(timeline.viewport(), Qt::LeftButton, modifiers, at.toPoint());
     };
-    click(hand.pointAt(48000 * 3, -3));
-    click(hand.pointAt(48000 * 9, -3));
+    click(gestures.pointAt(48000 * 3, -3));
+    click(gestures.pointAt(48000 * 9, -3));
     QVERIFY(curve() != nullptr);
     QCOMPARE(curve()->points.size(), std::size_t{2});
     QVERIFY(std::abs(curve()->points[0].value + 3) < 3);
-    const QPoint from = hand.pointAt(curve()->points[1].at, curve()->points[1].value).toPoint();
+    const QPoint from = gestures.pointAt(curve()->points[1].at, curve()->points[1].value).toPoint();
     QTest::mousePress(timeline.viewport(), Qt::LeftButton, {}, from);
     const QPoint to = from + QPoint(30, 8);
     QMouseEvent move(QEvent::MouseMove, to, timeline.viewport()->mapToGlobal(to), Qt::NoButton,
@@ -181,7 +189,7 @@ class SignalViewTest : public QObject {
     table->item(0, 2)->setText("curved −0.3");
     QCOMPARE(curve()->points[0].segment, Segment::Curve);
     QCOMPARE(curve()->points[0].bend, -0.3);
-    click(hand.pointAt(curve()->points[1].at, curve()->points[1].value), Qt::AltModifier);
+    click(gestures.pointAt(curve()->points[1].at, curve()->points[1].value), Qt::AltModifier);
     QCOMPARE(curve()->points.size(), std::size_t{1});
     v.work.transport().setPosition(48000 * 5);
     v.press("Point here");

@@ -356,7 +356,11 @@ class Stranger {
     note("a row of the sheet");
     table.setCurrentIndex(table.model()->index(row, 0));
     if (below(3) == 0) table.sortByColumn(below(9), below(2) == 0 ? Qt::AscendingOrder : Qt::DescendingOrder);
-    if (below(3) == 0) emit table.customContextMenuRequested(table.visualRect(table.currentIndex()).center());
+    if (below(3) == 0) {
+      const QPoint at = table.visualRect(table.currentIndex()).center();
+      QContextMenuEvent menu(QContextMenuEvent::Mouse, at, table.viewport()->mapToGlobal(at));
+      QApplication::sendEvent(table.viewport(), &menu);
+    }
   }
 
   void reopen() {
@@ -443,7 +447,7 @@ class StrangerTest : public QObject {
     Stranger stranger(seed);
     const QString wrong = stranger.run(kStepsInSuite);
     QVERIFY2(wrong.isEmpty(), qPrintable(wrong));
-    QVERIFY2(stranger.edits() > kStepsInSuite / 6, qPrintable(QString::number(stranger.edits())));
+    QVERIFY2(stranger.edits() > kStepsInSuite / 10, qPrintable(QString::number(stranger.edits())));
   }
 
  private:

@@ -307,7 +307,7 @@ class WindowTest : public QObject {
     QTRY_VERIFY(o.view<SentenceView>().editor() == nullptr);
     // From phrase to phrase by mouse: the click meets the phrase, though the editor above it goes.
     QVERIFY(o.openPhrase(PhraseKind::Sources) != nullptr);
-    QTest::qWait(20);
+    QApplication::processEvents();
     PhraseButton* folder = o.view<SentenceView>().phraseButton(PhraseKind::Folder);
     QTest::mouseClick(folder, Qt::LeftButton);
     QTRY_VERIFY(o.view<SentenceView>().editor() != nullptr &&

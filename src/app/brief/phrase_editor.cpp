@@ -27,7 +27,7 @@ PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
     : QFrame(parent), briefs_(work), layout_(new QVBoxLayout(this)), controls_(layout_, this), kind_(kind) {
   setObjectName("phraseEditor");
   setAccessibleName(title());
-  layout_->setContentsMargins(12, 8, 12, 10);
+  layout_->setContentsMargins(9, 8, 5, 10);
   layout_->setSpacing(4);
   auto* heading = new QLabel(title(), this);
   heading->setFont(Theme::strong());

@@ -69,7 +69,7 @@ QWidget* SentenceView::addParagraph() {
 
 void SentenceView::layOut() {
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 10, 14, 12);
+  layout->setContentsMargins(16, 10, 8, 12);
   layout->setSpacing(8);
   for (int i = 0; i < kParagraphs; ++i) layout->addWidget(addParagraph());
   template_ = new TemplateEdit(this);

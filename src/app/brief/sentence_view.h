@@ -35,6 +35,8 @@ class SentenceView : public QWidget {
   /// Opens the editor of a phrase below it, in place of another; of the template, puts the cursor there.
   void openEditor(PhraseKind kind);
   void closeEditor();
+  /// As narrow as its panel: nothing in it makes it scroll sideways.
+  QSize minimumSizeHint() const override { return {0, QWidget::minimumSizeHint().height()}; }
 
  signals:
   /// To be scrolled to, the phrase above all.

@@ -39,6 +39,7 @@ inline bool things(const Conditions& now) {
 inline bool canMute(const Conditions& now) { return now.open && (now.clips || now.tracks || now.clipSets); }
 inline bool brief(const Conditions& now) { return now.open && now.brief; }
 inline bool row(const Conditions& now) { return now.open && now.row; }
+inline bool idleRow(const Conditions& now) { return now.open && now.idle && now.row; }
 inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }
 inline bool idle(const Conditions& now) { return now.idle; }

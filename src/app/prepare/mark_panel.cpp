@@ -83,11 +83,11 @@ void MarkPanel::makeOutcome() {
   list_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   for (QLabel* label : {words_, list_}) label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   list_->setAccessibleName(tr("Spans that would be made"));
-  regions_ = new QPushButton(this);
+  regions_ = new QPushButton(tr("Make regions"), this);
   name_->setToolTip(tr("One name for all, numbered; empty: inherited"));
   regions_->setObjectName("make");
 
-  sets_ = new QPushButton(this);
+  sets_ = new QPushButton(tr("Make clip sets"), this);
   sets_->setToolTip(tr("Only their own clips sound in them; they may overlap"));
   connect(regions_, &QPushButton::clicked, this, &MarkPanel::makeRegions);
   connect(sets_, &QPushButton::clicked, this, &MarkPanel::makeClipSets);

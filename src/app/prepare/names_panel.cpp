@@ -173,7 +173,7 @@ void NamesPanel::makeControls() {
   find_->setToolTip(tr("In patterns, brackets make groups"));
   with_->setToolTip(tr("In patterns, $1 is the first group"));
   onlyDefault_->setToolTip(tr("Leaves every name alone that someone has given"));
-  rename_ = new QPushButton(this);
+  rename_ = new QPushButton(tr("Rename"), this);
   rename_->setObjectName("make");
   outcome_ = new QLabel(this);
   outcome_->setFont(Theme::caption());

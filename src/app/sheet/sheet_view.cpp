@@ -1,8 +1,6 @@
 #include "app/sheet/sheet_view.h"
 
 #include <algorithm>
-#include <QClipboard>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QMenu>
@@ -224,31 +222,12 @@ void SheetView::show(const std::string& key) {
 
 void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 
-/// The menu may stay open while another sheet comes: it goes by keys.
+/// Commands go by the keys of what is selected: the menu may stay open while another sheet comes.
 void SheetView::showMenu(const QPoint& at) {
-  const std::vector<std::size_t> rows = selectedRows();
-  if (rows.empty()) return;
-  const Sheet& sheet = model_->sheet();
-  const bool isHeld = std::any_of(rows.begin(), rows.end(), [&](std::size_t row) {
-    return sheet.rows[row].state != RowState::Fault && !mayBeMadeAgain(sheet, sheet.rows[row]);
-  });
-  QStringList names;
-  for (const std::size_t row : rows) names << QString::fromStdString(sheet.rows[row].file);
+  if (work_.rows().isEmpty()) return;
   QMenu menu(this);
-  const QString files = QString::fromStdString(counted(rows.size(), "file"));
-  const auto make = [&](const QString& words, bool replaceAny) {
-    menu.addAction(words.arg(files), this, [this, keys = work_.rows().keys(), replaceAny] {
-      work_.maker().makeRows(keys, replaceAny);
-    });
-  };
-  make(tr("Make %1"), false);
-  if (isHeld) make(tr("Make %1, replacing whatever is there"), true);
-  menu.addSeparator();
-  commands_.fill(menu, {"row.hear", "row.hear-file", "row.hear-difference", ""});
-  menu.addAction(tr("Go to the region"), this,
-                 [this, key = work_.rows().current()] { work_.places().goToRow(key); });
-  menu.addAction(tr("Copy names"), this,
-                 [names] { QGuiApplication::clipboard()->setText(names.join('\n')); });
+  commands_.fill(menu, {"row.make", "row.make-over", "", "row.hear", "row.hear-file", "row.hear-difference",
+                        "", "row.go", "row.copy-names"});
   menu.exec(table_->viewport()->mapToGlobal(at));
 }
 

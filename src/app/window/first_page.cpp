@@ -1,5 +1,6 @@
 #include "app/window/first_page.h"
 
+#include <QBitmap>
 #include <QFileInfo>
 #include <QLabel>
 #include <QPushButton>
@@ -12,7 +13,10 @@ namespace octaphon::app {
 FirstPage::FirstPage(Commands& commands, std::function<void(const QString&)> open, QWidget* parent)
     : QWidget(parent), open_(std::move(open)) {
   auto* mark = new QLabel(this);
-  const auto draw = [mark] { mark->setPixmap(pixmap("mark", Role::Accent, 72)); };
+  const auto draw = [mark] {  // without the margin that it has, in line with the words
+    const QPixmap whole = pixmap("mark", Role::Accent, 72);
+    mark->setPixmap(whole.copy(QRegion(whole.mask()).boundingRect()));
+  };
   draw();
   connect(&Theme::instance(), &Theme::changed, mark, draw);
   auto* title = new QLabel(tr("Many named files from one session"), this);

@@ -6,23 +6,17 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
-#include "app/brief/briefs_panel.h"
 #include "app/commands/brief_commands.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/listen_commands.h"
-#include "app/delivery/proof_panel.h"
+#include "app/commands/row_commands.h"
 #include "app/look/hairline.h"
 #include "app/look/theme.h"
-#include "app/outline/outline_view.h"
-#include "app/prepare/checks_panel.h"
-#include "app/prepare/details_panel.h"
-#include "app/prepare/mark_panel.h"
-#include "app/prepare/names_panel.h"
 #include "app/sheet/sheet_view.h"
-#include "app/signal/signal_panel.h"
 #include "app/timeline/timeline_commands.h"
 #include "app/window/key_rules.h"
 #include "app/window/menus.h"
+#include "app/window/panel_list.h"
 #include "app/window/shortcut_page.h"
 #include "app/work/settings.h"
 #include "app/work/text.h"
@@ -39,6 +33,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addTrackCommands(commands_, work_);
   addListenCommands(commands_, work_);
   addBriefCommands(commands_, work_);
+  addRowCommands(commands_, work_);
   offers_ = new OfferBar(this);
   bringIn_ = new BringInFlow(work_, *offers_, this);
   addBringInCommands(commands_, *bringIn_);
@@ -47,7 +42,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   timeline_ = new TimelineView(work_, commands_, this);
   addTimelineCommands(commands_, work_, *timeline_);
   addCommands();
-  makePanels();
+  panels_ = new Panels(timeline_, panelsOf(work_, commands_, *bringIn_), commands_, this);
   layOut();
   fillMenus(*menuBar(), commands_, panels_->commandIds(),
             [this](const QString& file) { sessions_->open(file); });
@@ -92,49 +87,6 @@ void MainWindow::addCommands() {
                          Theme::instance().setLook(on ? Look::Night : Look::Day);
                          settings::setNight(on);
                        }});
-}
-
-void MainWindow::makePanels() {
-  constexpr auto kLeft = Qt::LeftDockWidgetArea, kRight = Qt::RightDockWidgetArea,
-                 kBelow = Qt::BottomDockWidgetArea;
-  constexpr QSize kLower{320, 120};
-  panels_ = new Panels(
-      timeline_,
-      {{"regions",
-        tr("&Regions"),
-        tr("Regions and clip sets by their paths"),
-        kLeft,
-        Qt::Key_9,
-        {150, 120},
-        [this](QWidget* parent) { return new OutlineView(work_, commands_, parent); },
-        [](QWidget* content) { return static_cast<OutlineView*>(content)->countLabel(); }},
-       {"briefs",
-        tr("&Briefs"),
-        tr("What is printed, as a sentence"),
-        kRight,
-        Qt::Key_8,
-        {300, 160},
-        [this](QWidget* parent) { return new BriefsPanel(work_, commands_, parent); },
-        [](QWidget* content) { return static_cast<BriefsPanel*>(content)->tools(); }},
-       {"sheet", tr("Shee&t"), tr("Every file that the ticked briefs ask for"), kBelow, Qt::Key_1, kLower,
-        [this](QWidget* parent) { return new SheetView(work_, commands_, parent); }},
-       {"mark", tr("&Mark"), tr("Regions and clip sets out of the selection"), kBelow, Qt::Key_2, kLower,
-        [this](QWidget* parent) { return new MarkPanel(work_, parent); }},
-       {"names", tr("&Names"), tr("Names as a table; many renamed at once"), kBelow, Qt::Key_3, kLower,
-        [this](QWidget* parent) { return new NamesPanel(work_, parent); }},
-       {"details", tr("&Details"), tr("What the selected things have"), kBelow, Qt::Key_4, kLower,
-        [this](QWidget* parent) { return new DetailsPanel(work_, parent); }},
-       {"check", tr("&Check"), tr("What would go wrong later"), kBelow, Qt::Key_5, kLower,
-        [this](QWidget* parent) {
-          auto* panel = new ChecksPanel(work_, parent);
-          connect(panel, &ChecksPanel::mediaWanted, bringIn_, &BringInFlow::findMissing);
-          return panel;
-        }},
-       {"signal", tr("S&ignal"), tr("A source's way to main: effects, sends, faders, curves"), kBelow,
-        Qt::Key_6, kLower, [this](QWidget* parent) { return new SignalPanel(work_, parent); }},
-       {"proof", tr("&Proof"), tr("What was measured while files were made"), kBelow, Qt::Key_7, kLower,
-        [this](QWidget* parent) { return new ProofPanel(work_, parent); }}},
-      commands_, this);
 }
 
 void MainWindow::layOut() {

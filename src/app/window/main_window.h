@@ -37,7 +37,6 @@ class MainWindow : public QMainWindow {
 
  private:
   void addCommands();
-  void makePanels();
   void layOut();
   void connectWork();
   void showPanel(const QString& id);

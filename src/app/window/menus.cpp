@@ -48,8 +48,8 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",
        "view.only-sounding", "", "view.search", "view.filter", "view.night"});
   add(tr("&Panels"), panels);
-  add(tr("&Brief"),
-      {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "brief.folder"});
+  add(tr("&Brief"), {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "row.make",
+                     "row.make-over", "", "row.go", "row.copy-names", "brief.folder"});
   add(tr("&Help"), {"program.shortcuts"});
 }
 

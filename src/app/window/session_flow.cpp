@@ -198,9 +198,13 @@ void addSessionCommands(Commands& commands, SessionFlow& flow, BringInFlow& brin
        {QKeySequence::Open},
        needs::idle,
        [&] { flow.askForSession(); }},
-      {"session.demo", tr("Open the &demo"), {}, needs::idle, [&] { flow.openDemo(); }},
+      {"session.demo", tr("Open the &demo, Tidewheel"), {}, needs::idle, [&] { flow.openDemo(); }},
       {"session.save", tr("&Save"), {QKeySequence::Save}, needs::session, [&] { flow.save(); }},
-      {"session.save-as", tr("Save &as …"), {Qt::CTRL | Qt::SHIFT | Qt::Key_S}, needs::session, [&] { flow.saveAs(); }},
+      {"session.save-as",
+       tr("Save &as …"),
+       {Qt::CTRL | Qt::SHIFT | Qt::Key_S},
+       needs::session,
+       [&] { flow.saveAs(); }},
       {"session.close", tr("&Close session"), {QKeySequence::Close}, needs::session, [&] { flow.close(); }}});
 }
 

@@ -16,6 +16,12 @@ std::vector<std::string> RowChoice::keys() const {
   return keys;
 }
 
+QStringList RowChoice::fileNames() const {
+  QStringList names;
+  for (const std::size_t row : rows_) names << QString::fromStdString(sheet_->rows[row].file);
+  return names;
+}
+
 std::optional<std::size_t> RowChoice::currentRow() const {
   return current_.empty() ? std::nullopt : sheets_.sheet()->find(current_);
 }

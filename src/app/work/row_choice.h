@@ -5,6 +5,7 @@
 #include <memory>
 #include <optional>
 #include <QObject>
+#include <QStringList>
 #include <string>
 #include <vector>
 
@@ -21,7 +22,9 @@ class RowChoice : public QObject {
   void choose(std::shared_ptr<const Sheet> sheet, std::vector<std::size_t> rows);
   void clear() { choose(sheets_.sheet(), {}); }
   bool isEmpty() const { return rows_.empty(); }
+  std::size_t count() const { return rows_.size(); }
   std::vector<std::string> keys() const;
+  QStringList fileNames() const;
   /// Key of the current row; empty where there is none.
   const std::string& current() const { return current_; }
   /// Where the current row is in the newest sheet; nothing where it has gone.

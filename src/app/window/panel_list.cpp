@@ -1,0 +1,57 @@
+#include "app/window/panel_list.h"
+
+#include "app/brief/briefs_panel.h"
+#include "app/delivery/proof_panel.h"
+#include "app/outline/outline_view.h"
+#include "app/prepare/checks_panel.h"
+#include "app/prepare/details_panel.h"
+#include "app/prepare/mark_panel.h"
+#include "app/prepare/names_panel.h"
+#include "app/sheet/sheet_view.h"
+#include "app/signal/signal_panel.h"
+
+namespace octaphon::app {
+
+std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn) {
+  constexpr auto kLeft = Qt::LeftDockWidgetArea, kRight = Qt::RightDockWidgetArea,
+                 kBelow = Qt::BottomDockWidgetArea;
+  constexpr QSize kLower{320, 120};
+  return {
+      {"regions",
+       QObject::tr("&Regions"),
+       QObject::tr("Regions and clip sets by their paths"),
+       kLeft,
+       Qt::Key_9,
+       {150, 120},
+       [&](QWidget* parent) { return new OutlineView(work, commands, parent); },
+       [](QWidget* content) { return static_cast<OutlineView*>(content)->countLabel(); }},
+      {"briefs",
+       QObject::tr("&Briefs"),
+       QObject::tr("What is printed, as a sentence"),
+       kRight,
+       Qt::Key_8,
+       {300, 160},
+       [&](QWidget* parent) { return new BriefsPanel(work, commands, parent); },
+       [](QWidget* content) { return static_cast<BriefsPanel*>(content)->tools(); }},
+      {"sheet", QObject::tr("Shee&t"), QObject::tr("Every file that the ticked briefs ask for"), kBelow,
+       Qt::Key_1, kLower, [&](QWidget* parent) { return new SheetView(work, commands, parent); }},
+      {"mark", QObject::tr("&Mark"), QObject::tr("Regions and clip sets out of the selection"), kBelow,
+       Qt::Key_2, kLower, [&](QWidget* parent) { return new MarkPanel(work, parent); }},
+      {"names", QObject::tr("&Names"), QObject::tr("Names as a table; many renamed at once"), kBelow,
+       Qt::Key_3, kLower, [&](QWidget* parent) { return new NamesPanel(work, parent); }},
+      {"details", QObject::tr("&Details"), QObject::tr("What the selected things have"), kBelow, Qt::Key_4,
+       kLower, [&](QWidget* parent) { return new DetailsPanel(work, parent); }},
+      {"check", QObject::tr("&Check"), QObject::tr("What would go wrong later"), kBelow, Qt::Key_5, kLower,
+       [&](QWidget* parent) {
+         auto* panel = new ChecksPanel(work, parent);
+         QObject::connect(panel, &ChecksPanel::mediaWanted, &bringIn, &BringInFlow::findMissing);
+         return panel;
+       }},
+      {"signal", QObject::tr("S&ignal"),
+       QObject::tr("A source's way to main: effects, sends, faders, curves"), kBelow, Qt::Key_6, kLower,
+       [&](QWidget* parent) { return new SignalPanel(work, parent); }},
+      {"proof", QObject::tr("&Proof"), QObject::tr("What was measured while files were made"), kBelow,
+       Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }}};
+}
+
+}  // namespace octaphon::app
