@@ -62,7 +62,7 @@ class Photographer {
   }
 
  private:
-  void settle(MainWindow& window) {
+  void settle(MainWindow&) {
     wait([&] { return !work_->sheets().isPlanning() && !work_->sheets().sheet()->rows.empty(); });
     QTest::qWait(1500);  // overviews
   }

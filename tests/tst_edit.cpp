@@ -504,6 +504,12 @@ class EditTest : public QObject {
     const auto prefixes = groupsByPrefix({"Gull_10", "Gull_2", "Bell-1", "Bell 2", "Rain"});
     QCOMPARE(prefixes, (std::vector<GroupGuess>{{"Bell", {2, 3}}, {"Gull", {0, 1}}}));
     QVERIFY(groupsByPrefix({"a_1", "a_2"}).empty());  // all of them: nothing would be told apart
+    const auto takes = takesIn({"Rope 10", "Rope 2", "Rope 2", "Rope 3", "Plank"},
+                               {"H/Body/Rope 10.wav", "H/Body/Rope 2.wav", "H/Click/Rope 2.wav",
+                                "H/Click/Rope 3.wav", "H/Click/Plank.wav"});
+    QCOMPARE(takes.size(), std::size_t{2});  // layers of one name are not takes of each other
+    QVERIFY((takes[0] == GroupGuess{"Body Rope", {1, 0}}));
+    QVERIFY((takes[1] == GroupGuess{"Click Rope", {2, 3}}));
   }
 
   void findingsAndCures() {

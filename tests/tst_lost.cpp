@@ -323,7 +323,9 @@ class LostTest : public QObject {
     const Session first = *o.now();
     test::drop(o.view<TimelineView>().viewport(), {sound}, QPoint(400, 200));
     QCOMPARE(o.now()->media.size(), first.media.size() + 1);
-    choosing(other.filePath("Deep.octaphon"), [&] { o.run("session.save-as"); });
+    QDir(other.path()).mkpath("deep/down");  // from where other paths lead to the media
+    choosing(other.filePath("deep/down/Deep.octaphon"), [&] { o.run("session.save-as"); });
+    QVERIFY(QFile::exists(other.filePath("deep/down/Deep.octaphon")));
     const Session moved = *o.now();
     key(&o.window, Qt::Key_Z, kCtrl);
     QCOMPARE(o.now()->media.size(), first.media.size());
@@ -542,6 +544,7 @@ class LostTest : public QObject {
     QSignalSpy playing(&o.work.transport(), &Transport::playingChanged);
     o.work.selected().set(Thing::Clip, {o.now()->tracks[2].clips[0].id});
     o.work.selected().clear();
+    o.work.selected().set(Thing::Track, {"gear"});  // as it was
     QCOMPARE(playing.size(), 0);
     QCOMPARE(o.work.listener().only(), std::vector<std::string>{"gear"});
     o.work.document().edit("Delete", [](Session& session) {

@@ -39,6 +39,8 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
   count_ = new QLabel(this);
   count_->setFont(Theme::strong());
   count_->setAccessibleName(tr("How many files, and why"));
+  count_->setContentsMargins(0, 0, 8, 0);
+  count_->hide();
   state_ = new QLabel(this);
   state_->setAccessibleName(tr("What is to do"));
   state_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -56,7 +58,6 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
   layout->setContentsMargins(14, 0, 14, 0);
   layout->setSpacing(12);
   layout->addWidget(count_);
-  layout->addSpacing(8);
   layout->addWidget(state_, 1);
   for (QWidget* widget :
        {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
@@ -118,6 +119,7 @@ void StripBar::tick() {
 void StripBar::showSheet() {
   const Sheet& sheet = *work_.sheets().sheet();
   count_->setText(sheet.briefs.empty() ? QString() : text(octaphon::countText(sheet)));
+  count_->setVisible(!sheet.briefs.empty());  // without it, the news begin where it would
   all_->setVisible(work_.sheets().counts().again > 0 && !making_.isRunning());
   if (!making_.isRunning()) state_->setText(restText());
 }

@@ -1,5 +1,6 @@
 #include "app/signal/curve_table.h"
 
+#include <algorithm>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -129,8 +130,13 @@ void CurveTable::fillPoints() {
 /// Typed values; `straight`, `held` or `curved` and a bend from −1 to 1 say how it goes on.
 void CurveTable::editPoint(int row, int column) {
   const Automation* shown = curve();
-  if (shown == nullptr || row >= static_cast<int>(shown->points.size())) return;
-  CurvePoint point = shown->points[static_cast<std::size_t>(row)];
+  if (shown == nullptr) return;
+  // By its time: the table may be a moment behind.
+  const Frame at = points_->item(row, 0)->data(Qt::UserRole).toLongLong();
+  const auto found = std::find_if(shown->points.begin(), shown->points.end(),
+                                  [at](const CurvePoint& each) { return each.at == at; });
+  if (found == shown->points.end()) return;
+  CurvePoint point = *found;
   const QString typed = points_->item(row, column)->text().trimmed();
   bool understood = true;
   const auto numberIn = [&](const QString& words) {

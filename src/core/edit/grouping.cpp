@@ -60,14 +60,25 @@ std::vector<GroupGuess> groupsByPrefix(const std::vector<std::string>& names) {
   return guesses(std::move(found));
 }
 
-std::vector<GroupGuess> takesByName(const std::vector<std::string>& names) {
+std::vector<GroupGuess> takesIn(const std::vector<std::string>& names,
+                                const std::vector<std::string>& paths) {
   Found found;
-  for (std::size_t i = 0; i < names.size(); ++i) found[baseName(names[i])].push_back(i);
+  std::map<std::string, int> folders;  // how many have takes of a name
+  for (std::size_t i = 0; i < names.size(); ++i)
+    found[folderOf(paths[i]) + '\n' + baseName(names[i])].push_back(i);
   std::erase_if(found, [](const auto& takes) { return takes.second.size() < 2; });
-  for (auto& [name, members] : found)
-    std::stable_sort(members.begin(), members.end(),
+  const auto nameOf = [](const std::string& key) { return key.substr(key.find('\n') + 1); };
+  for (const auto& [key, members] : found) ++folders[nameOf(key)];
+  std::vector<GroupGuess> takes = guesses(std::move(found));
+  for (GroupGuess& guess : takes) {
+    std::stable_sort(guess.members.begin(), guess.members.end(),
                      [&](std::size_t a, std::size_t b) { return naturalLess(names[a], names[b]); });
-  return guesses(std::move(found));
+    const std::string name = nameOf(guess.name);
+    std::string folder = folderOf(paths[guess.members.front()]);
+    if (!folder.empty()) folder.pop_back();  // its slash
+    guess.name = folders[name] > 1 ? std::string(lastPart(folder)) + ' ' + name : name;
+  }
+  return takes;
 }
 
 }  // namespace octaphon

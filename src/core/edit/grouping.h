@@ -19,8 +19,9 @@ std::vector<GroupGuess> groupsByFolder(const std::vector<std::string>& paths);
 /// By what stands before the first `_`, `-` or space; two names at least, and not all of them.
 std::vector<GroupGuess> groupsByPrefix(const std::vector<std::string>& names);
 
-/// Takes of one name: names that are alike but for the number at their end; two at least. In natural order of
-/// the names, and so the members.
-std::vector<GroupGuess> takesByName(const std::vector<std::string>& names);
+/// Takes of one name: files of one folder whose names are alike but for the number at their end; two at
+/// least. Where folders have takes of the same name, the folder's stands before it. In natural order of the
+/// names, and so the members.
+std::vector<GroupGuess> takesIn(const std::vector<std::string>& names, const std::vector<std::string>& paths);
 
 }  // namespace octaphon

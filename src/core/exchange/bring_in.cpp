@@ -284,7 +284,7 @@ class BringerIn {
   void guessGroups() {
     result_.folders = groupsByFolder(paths_);
     result_.prefixes = groupsByPrefix(names_);
-    result_.takes = takesByName(names_);
+    result_.takes = takesIn(names_, paths_);
   }
 
   void group(const std::vector<GroupGuess>& guesses) {
