@@ -9,6 +9,7 @@
 #include "edit/findings.h"
 #include "edit/grouping.h"
 #include "edit/inserts.h"
+#include "edit/locks.h"
 #include "edit/near_zero.h"
 #include "edit/patch.h"
 #include "edit/rename.h"
@@ -495,6 +496,61 @@ class EditTest : public QObject {
     QVERIFY(!noGroup && noGroup.error().code == ErrorCode::Syntax);
     const auto endless = Pattern::compile("(a+)+$", false)->replaceAll(std::string(4000, 'a') + "b", "x");
     QVERIFY(!endless && endless.error().code == ErrorCode::TooLarge);
+  }
+
+  // Whatever an edit does, what was locked before it is as it was; consequences of what has gone are none.
+  void whatIsLockedIsPutBack_data() {
+    using Change = std::function<void(Session&)>;
+    QTest::addColumn<Change>("change");
+    QTest::addColumn<int>("kept");
+    QTest::newRow("a track's fader") << Change([](Session& s) { s.tracks[1].gainDb = -6; }) << 1;
+    QTest::newRow("its lock") << Change([](Session& s) { s.tracks[1].lock = false; }) << 0;
+    QTest::newRow("a clip on it") << Change([](Session& s) { s.tracks[1].clips[0].start += 5; }) << 1;
+    QTest::newRow("a clip beside it") << Change([](Session& s) { s.tracks[2].clips[0].start += 5; }) << 0;
+    QTest::newRow("a region and a track") << Change([](Session& s) {
+      s.regions[0].name = "Other";
+      s.tracks[1].mute = true;
+    }) << 2;
+    QTest::newRow("a marker that went to another set") << Change([](Session& s) {
+      Marker marker = s.markerSets[0].markers[0];
+      marker.at = 9;
+      s.markerSets[0].markers.clear();
+      s.markerSets.push_back(s.markerSets[0]);
+      s.markerSets.back().id = "other";
+      s.markerSets.back().markers = {marker};
+    }) << 1;
+    QTest::newRow("a set whose clip is gone") << Change([](Session& s) {
+      const std::string gone = s.clipSets[0].clips[0];
+      for (Track& track : s.tracks)
+        std::erase_if(track.clips, [&](const Clip& clip) { return clip.id == gone; });
+      std::erase(s.clipSets[0].clips, gone);
+    }) << 0;
+    QTest::newRow("a set's clips") << Change([](Session& s) { s.clipSets[0].clips.pop_back(); }) << 1;
+  }
+  void whatIsLockedIsPutBack() {
+    QFETCH(std::function<void(Session&)>, change);
+    QFETCH(int, kept);
+    Session before = harbour();
+    Region region;
+    region.id = "r";
+    region.length = 10;
+    region.lock = true;
+    before.regions = {region};
+    addMarker(before, "set", "Quay", 4);
+    before.markerSets[0].markers[0].lock = true;
+    ClipSet set;
+    set.id = "s";
+    set.clips = {before.tracks[2].clips[0].id, before.tracks[2].clips[1].id};
+    set.lock = true;
+    before.clipSets = {set};
+    before.tracks[1].lock = true;
+    Session after = before;
+    change(after);
+    const Session asked = after;
+    QCOMPARE(static_cast<int>(keepLocked(before, after)), kept);
+    QCOMPARE(after == asked, kept == 0);
+    QVERIFY(isSound(after));
+    QCOMPARE(keepLocked(before, after), std::size_t{0});  // nothing is left to put back
   }
 
   void groupsAreGuessed() {

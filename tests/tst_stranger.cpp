@@ -388,8 +388,9 @@ class Stranger {
     if (!read) return "the session is not valid: " + QString::fromStdString(read.error().describe());
     read->file = session.file;
     if (!(*read == session)) return "the session is not what is saved of it";
-    Session after = session;
-    if (sameSession_ && !isHistory_ && before.file == session.file && keepLocked(before, after) > 0)
+    Session kept = session;
+    (void)keepLocked(before, kept);
+    if (sameSession_ && !isHistory_ && before.file == session.file && !(kept == session))
       return "something that was locked has changed";
     Selected& selected = work_.selected();
     for (const std::string& id : selected.tracks())

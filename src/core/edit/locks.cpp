@@ -69,14 +69,21 @@ std::size_t keepLocked(const Session& before, Session& after) {
     for (const Clip& clip : track.clips)
       if (track.lock || clip.lock) clips[clip.id] = &clip;
   for (const MarkerSet& set : before.markerSets) markers.merge(lockedOf(set.markers));
-  std::size_t kept = keepIn(after.tracks, lockedOf(before.tracks));
-  if (kept > 0) dropLooseSends(after);
+  const auto tracks = lockedOf(before.tracks);
+  const auto regions = lockedOf(before.regions);
+  const auto sets = lockedOf(before.clipSets);
+  if (clips.empty() && markers.empty() && tracks.empty() && regions.empty() && sets.empty()) return 0;
+  const Session asked = after;
+  std::size_t kept = keepIn(after.tracks, tracks);
   for (Track& track : after.tracks) kept += keepIn(track.clips, clips);
-  kept += keepIn(after.regions, lockedOf(before.regions));
+  kept += keepIn(after.regions, regions);
   for (MarkerSet& set : after.markerSets) kept += keepIn(set.markers, markers);
-  const std::size_t sets = keepIn(after.clipSets, lockedOf(before.clipSets));
-  if (sets > 0) forgetLostMembers(after);
-  return kept + sets;
+  kept += keepIn(after.clipSets, sets);
+  if (kept == 0) return 0;
+  // What led to things that are gone goes with them, from locked things too.
+  dropLooseSends(after);
+  forgetLostMembers(after);
+  return after == asked ? 0 : kept;
 }
 
 }  // namespace octaphon
