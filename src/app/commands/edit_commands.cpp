@@ -144,9 +144,7 @@ void fade(Work& work, bool in) {
   });
 }
 
-}  // namespace
-
-void addEditCommands(Commands& commands, Work& work) {
+void addHistory(Commands& commands, Work& work) {
   commands.add(std::vector<Command>{
       {.id = "edit.undo",
        .words = tr("&Undo"),
@@ -169,7 +167,11 @@ void addEditCommands(Commands& commands, Work& work) {
        tr("Select clips in the &time"),
        {Qt::CTRL | Qt::ALT | Qt::Key_A},
        needs::regionsOrRange,
-       [&] { selectInTime(work); }},
+       [&] { selectInTime(work); }}});
+}
+
+void addShaping(Commands& commands, Work& work) {
+  commands.add(std::vector<Command>{
       {"edit.split",
        tr("&Split at the playhead"),
        {Qt::CTRL | Qt::Key_Slash},
@@ -214,6 +216,13 @@ void addEditCommands(Commands& commands, Work& work) {
        {Qt::CTRL | Qt::ALT | Qt::Key_BracketRight},
        needs::clips,
        [&] { fade(work, false); }}});
+}
+
+}  // namespace
+
+void addEditCommands(Commands& commands, Work& work) {
+  addHistory(commands, work);
+  addShaping(commands, work);
 }
 
 }  // namespace octaphon::app

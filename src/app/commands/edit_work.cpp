@@ -1,7 +1,6 @@
 #include "app/commands/edit_work.h"
 
-#include "app/work/text.h"
-#include "base/unicode.h"
+#include <algorithm>
 
 namespace octaphon::app {
 
@@ -16,9 +15,7 @@ std::vector<std::string> listOf(const Ids& ids) {
 void editCounted(Work& work, const QString& words, const std::function<EditCount(Session& session)>& change) {
   EditCount count;
   work.document().edit(words, [&](Session& session) { count = change(session); });
-  if (count.locked > 0)
-    work.news().say(
-        QObject::tr("%1 left as they are: they are locked").arg(text(counted(count.locked, "thing"))));
+  if (count.locked > 0) work.tellLocked(count.locked);
 }
 
 }  // namespace octaphon::app

@@ -53,9 +53,8 @@ void CurveGestures::show(std::string place, std::string target) {
 }
 
 QRectF CurveGestures::lane() const {
-  const Strip track =
-      place_ == kMainPlace ? Strip::main() : view_.model().tree().find(place_).value_or(Strip::main());
-  const QRect head = view_.headOf(track);
+  const auto track = place_ == kMainPlace ? Strip::main() : view_.model().tree().find(place_);
+  const QRect head = track ? view_.headOf(*track) : QRect();  // it may have gone
   return head.isNull() ? QRectF()
                        : QRectF(head.right() + 1, head.top() + 3, view_.viewport()->width() - head.right(),
                                 head.height() - 7);

@@ -77,7 +77,7 @@ bool SessionFlow::makeEmpty() {
   QString file = homeFolder() + "/" + tr("Session") + ".octaphon";
   for (int number = 2; QFileInfo::exists(file); ++number)
     file = homeFolder() + "/" + tr("Session %1").arg(number) + ".octaphon";
-  session.file = file.toStdString();
+  session.file = proposed_ = file.toStdString();
   work_.document().adopt(std::move(session), true);
   return true;
 }
@@ -92,7 +92,7 @@ bool SessionFlow::save() {
   Document& document = work_.document();
   if (!document.isOpen()) return false;
   const QString file = text(document.session()->file.string());
-  if (document.isNew() && QFileInfo::exists(file)) return saveAs();
+  if (document.isNew() && (isUnplaced() || QFileInfo::exists(file))) return saveAs();
   if (work_.sheets().facts() && !work_.sheets().isPlanning()) document.noteMedia(*work_.sheets().facts());
   if (const auto saved = document.save(); !saved) {
     work_.news().tell(text(saved.error().describe()));
@@ -101,6 +101,9 @@ bool SessionFlow::save() {
   settings::remember(QFileInfo(file).absoluteFilePath());
   return true;
 }
+
+/// Of files, a session lies beside them; of nothing, nobody has said where yet.
+bool SessionFlow::isUnplaced() const { return work_.session()->file == proposed_; }
 
 bool SessionFlow::saveAs() {
   if (!work_.document().isOpen()) return false;

@@ -2,6 +2,7 @@
 // the way.
 #pragma once
 
+#include <filesystem>
 #include <QObject>
 
 #include "app/bring_in/bring_in_flow.h"
@@ -37,11 +38,13 @@ class SessionFlow : public QObject {
   void clearMessages();
   bool saveUnder(const QString& file);
   void bringBack(const RescuedWork& kept);
+  bool isUnplaced() const;
 
   Work& work_;
   BringInFlow& bringIn_;
   OfferBar& offers_;
   QWidget* window_;
+  std::filesystem::path proposed_;  // of a session that has no place of its own yet
 };
 
 void addSessionCommands(Commands& commands, SessionFlow& flow, BringInFlow& bringIn);

@@ -95,8 +95,8 @@ std::string Listener::nextVariation() {
 
 void Listener::playRow(Listening::Of of) {
   if (rows_.isEmpty()) return news_.say(tr("Select a row of the sheet first"));
-  sheets_.whenPlanned([this, of] {
-    const auto found = rows_.currentRow();
+  sheets_.whenPlanned([this, of, key = rows_.current()] {
+    const auto found = sheets_.sheet()->find(key);
     if (!found) return news_.say(tr("The row is not in the sheet any more"));
     const Sheet& sheet = *sheets_.sheet();
     const Row& row = sheet.rows[*found];

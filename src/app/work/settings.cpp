@@ -11,8 +11,9 @@ constexpr int kMostRecent = 8;
 
 /// Settings have no slashes in their keys.
 QString ticksKey(const QString& session) {
+  const QString file = QFileInfo(session).canonicalFilePath();  // whatever path or link leads to it
   return "ticks/" +
-         QString::fromLatin1(QCryptographicHash::hash(session.toUtf8(), QCryptographicHash::Sha1).toHex());
+         QString::fromLatin1(QCryptographicHash::hash(file.toUtf8(), QCryptographicHash::Sha1).toHex());
 }
 
 }  // namespace

@@ -22,10 +22,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
     if ((parts & ~static_cast<unsigned>(kBriefs)) != 0) selected_.prune(*document_.session());
     replan();
   });
-  connect(&document_, &Document::leftLocked, this, [this](std::size_t things) {
-    news_.say(
-        tr("%1 left as they are: they are locked").arg(QString::fromStdString(counted(things, "thing"))));
-  });
+  connect(&document_, &Document::leftLocked, this, &Work::tellLocked);
   connect(&briefs_, &BriefChoice::tickedChanged, this, &Work::replan);
   connect(&selected_, &Selected::changed, this, [this] { document_.endMerging(); });
   connect(&sheets_, &SheetKeeper::factsChanged, this, [this] {
@@ -42,6 +39,10 @@ Work::~Work() {
        {static_cast<QObject*>(&document_), static_cast<QObject*>(&selected_), static_cast<QObject*>(&sheets_),
         static_cast<QObject*>(&transport_), static_cast<QObject*>(&briefs_)})
     object->blockSignals(true);
+}
+
+void Work::tellLocked(std::size_t things) {
+  news_.say(tr("%1 not changed: locked").arg(QString::fromStdString(counted(things, "thing"))));
 }
 
 void Work::sessionOpened() {

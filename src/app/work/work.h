@@ -46,6 +46,8 @@ class Work : public QObject {
   Drawn& drawn() { return drawn_; }
   Rescue& rescue() { return rescue_; }
 
+  /// Says how many things an edit passed over, because they are locked.
+  void tellLocked(std::size_t things);
   /// Asks for a name for what was just made, or what is selected.
   void askForName(Thing thing) {
     emit panelWanted("names");
