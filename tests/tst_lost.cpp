@@ -351,6 +351,19 @@ class LostTest : public QObject {
     QVERIFY(offers.isVisible());
     QCOMPARE(Rescue::found().size(), std::size_t{2});
     // Each of what was left is offered, one after the other.
+    // One that cannot be read is told, and does not stand before the others.
+    QFile damaged(Rescue::folder() + "/Damaged.work");
+    QVERIFY(damaged.open(QIODevice::WriteOnly));
+    damaged.write("{\"file\":\"x\",\"name\":\"Damaged\",\"new\":true}\n{");
+    damaged.close();
+    o.window.sessions().offerRescue();
+    QVERIFY(offers.words().contains("Damaged"));
+    QTRY_VERIFY(offers.buttons().front()->isVisible());
+    answering("Discard", [&] { QVERIFY(press(offers, "Bring them back")); });
+    QCOMPARE(o.now()->title, std::string("Mine"));
+    QVERIFY(damaged.exists() && offers.isVisible() && !offers.words().contains("Damaged"));
+    QVERIFY(damaged.remove());
+    QTRY_VERIFY(offers.buttons().front()->isVisible());
     answering("Discard", [&] { QVERIFY(press(offers, "Bring them back")); });
     const std::string one = o.now()->title;
     QVERIFY(one.starts_with("Kept "));

@@ -18,7 +18,7 @@ OfferBar::OfferBar(QWidget* parent) : QWidget(parent) {
 }
 
 void OfferBar::offer(const QString& words, const std::vector<Choice>& choices) {
-  for (QPushButton* button : std::exchange(buttons_, {})) button->deleteLater();
+  for (QPushButton* button : std::exchange(buttons_, {})) button->hide(), button->deleteLater();
   words_->setText(words);
   const auto add = [&](const QString& label) {
     auto* button = new QPushButton(label, this);

@@ -143,7 +143,8 @@ bool SessionFlow::maySwitch() {
 }
 
 void SessionFlow::offerRescue() {
-  const std::vector<RescuedWork> found = Rescue::found();
+  std::vector<RescuedWork> found = Rescue::found();
+  std::erase_if(found, [this](const RescuedWork& work) { return unreadable_.contains(work.keptIn); });
   if (found.empty()) return;
   const RescuedWork kept = found.front();
   QString words = tr("Octaphon ended while %1 had changes that were not saved. They were kept on %2.")
@@ -165,7 +166,8 @@ void SessionFlow::bringBack(const RescuedWork& kept) {
   auto session = Rescue::read(kept);
   if (!session) {
     work_.news().tell(text(session.error().describe()));
-    return;
+    unreadable_.insert(kept.keptIn);  // it stays for another version, and not before the others
+    return offerRescue();
   }
   work_.document().adopt(std::move(*session), kept.file.isEmpty());
   if (work_.rescue().flush()) Rescue::discard(kept);

@@ -4,6 +4,7 @@
 
 #include <filesystem>
 #include <QObject>
+#include <set>
 
 #include "app/bring_in/bring_in_flow.h"
 #include "app/commands/commands.h"
@@ -44,6 +45,7 @@ class SessionFlow : public QObject {
   BringInFlow& bringIn_;
   OfferBar& offers_;
   QWidget* window_;
+  std::set<QString> unreadable_;    // kept work that was asked for in vain
   std::filesystem::path proposed_;  // of a session that has no place of its own yet
 };
 
