@@ -56,7 +56,7 @@ Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame fra
     }
     OCTAPHON_TRY(writer->write(samples, count));
   }
-  OCTAPHON_TRY(writer->finish());
+  OCTAPHON_TRY(writer->finish(0));
   return file.publish(true);
 }
 

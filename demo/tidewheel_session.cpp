@@ -41,6 +41,7 @@ class Builder {
     addTour();
     addMarkers();
     addSignal();
+    addOwnEnds();
     addBriefs();
     return std::move(session_);
   }
@@ -292,6 +293,15 @@ class Builder {
     session_.markerSets.push_back(std::move(set));
   }
 
+  /// What some regions have otherwise than their briefs.
+  void addOwnEnds() {
+    for (Region& region : session_.regions) {
+      if (region.name.starts_with("Ambience/")) region.ends.tail = Tail::None;
+      if (region.name.starts_with("Tour/"))
+        region.ends.exactSeconds = static_cast<double>(region.length) / session_.rate;
+    }
+  }
+
   std::vector<std::string> regionsUnder(std::initializer_list<std::string> paths) const {
     std::vector<std::string> ids;
     for (const Region& region : session_.regions)
@@ -315,12 +325,17 @@ class Builder {
     game.what.tracks = {false, {"gear", "chain", "brake", "motor"}};
     game.names.format = "{region.base}_{source}_{n.name:2}";
     game.names.letterCase = LetterCase::Snake;
-    game.ends.tailSeconds = 0.25;
+    game.ends.tail = Tail::RingsOut;
+    game.ends.limitSeconds = 6;
+    game.ends.fadeOutMs = 5;
     game.delivery.folder = "Deliveries/Game";
     Brief& single = brief("single", "Single sounds");
     single.where.regions = {false, regionsUnder({"Bell", "Gull", "Ambience"})};
     single.names.format = "{region}";
     single.files.encoding = Encoding::Pcm16;
+    single.ends.tail = Tail::RingsOut;
+    single.ends.limitSeconds = 6;
+    single.ends.fadeOutMs = 15;
     single.names.letterCase = LetterCase::Kebab;
     single.delivery.folder = "Deliveries/Single";
     Brief& tour = brief("tour", "Tour, three lengths");
@@ -328,6 +343,7 @@ class Builder {
     tour.what.groups = {false, {"bells", "weather", "music", "voice"}};
     tour.heard.counts = Counts::EverythingHeard;
     tour.heard.runUp.fromStart = true;
+    tour.ends.fadeOutMs = 50;
     tour.names.format = "{region}/{n:2} {session} {source}";
     tour.delivery.folder = "Deliveries/Tour";
     Brief& stems = brief("stems", "Stems of the theme");
@@ -336,6 +352,8 @@ class Builder {
     stems.heard.counts = Counts::EverythingHeard;
     stems.heard.reach = {ReachStage::Groups, {}};
     stems.heard.withReturns = Returns::Out;
+    stems.ends.leadInSeconds = 0.5;
+    stems.ends.pictureFrames = true;
     stems.names.format = "{region} {source}";
     stems.files.encoding = Encoding::Float32;
     stems.delivery.folder = "Deliveries/Stems";

@@ -53,6 +53,8 @@ class Photographer {
     take(window, "main-night");
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Sources, "phrase-sources");
+    takePhrase(window, PhraseKind::Tail, "phrase-tail");
+    takeEnds(window);
     takeSignal(window);
     takePreparing(window);
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
@@ -100,6 +102,16 @@ class Photographer {
     QTest::qWait(200);
     take(window, name);
     view<SentenceView>().closeEditor();
+  }
+
+  /// The level over the tail of a row.
+  void takeEnds(MainWindow& window) {
+    const auto sheet = work_->sheets().sheet();
+    work_->rows().show(sheet->keyOf(sheet->rows.front()));
+    window.panels().show("ends");
+    wait([&] { return work_->tails().levels() != nullptr; });
+    take(window, "ends");
+    window.panels().show("sheet");
   }
 
   /// The way of a track to main, and a curve on its lane.
@@ -157,10 +169,6 @@ class Photographer {
     view<NamesPanel>().setRequest(request);
     QTest::qWait(300);
     take(window, "names");
-    Theme::instance().setLook(Look::Night);
-    QTest::qWait(300);
-    take(window, "names-night");
-    Theme::instance().setLook(Look::Day);
     work_->document().edit("Leave things undone", [](Session& session) {
       session.tracks[1].clips.clear();
       addRegions(session, {{{48000 * 100, 48000 * 3}, "Region 1", 0, {}},

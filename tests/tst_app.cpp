@@ -81,7 +81,7 @@ class AppTest : public QObject {
     QCOMPARE(o.view<SheetView>().model().index(0, SheetModel::State).data().toString(),
              QString("up to date"));
     // One change, and just what hears it is stale; a file removed behind our back is noticed.
-    o.editBrief(0, [](Brief& brief) { brief.ends.tailSeconds = 0.5; });
+    o.editBrief(0, [](Brief& brief) { brief.ends.tail = Tail::Fixed, brief.ends.tailSeconds = 0.5; });
     QTRY_COMPARE(o.count(RowState::Stale), 30);
     QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
     o.work.sheets().refresh();

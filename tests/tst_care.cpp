@@ -473,6 +473,7 @@ class CareTest : public QObject {
     brief.what.tracks = {true, {}};
     brief.heard.counts = Counts::EverythingHeard;
     brief.heard.runUp.fromStart = true;
+    brief.ends.tail = Tail::Fixed;
     brief.ends.tailSeconds = 0.01;
     make.session.tracks[0].inserts = {{"e", "echo", {}, true, {}, {}, {}, {}}};  // what a run-up is for
     const QString session = make.save();

@@ -64,6 +64,13 @@ std::vector<E> samples(const ChoiceKind<E>&, E) {
   return values;
 }
 
+template <class E>
+std::vector<std::optional<E>> samples(const OptionalChoiceKind<E>&, std::optional<E>) {
+  std::vector<std::optional<E>> values;
+  for (const Choice<E>& choice : kChoices<E>) values.push_back(choice.value);
+  return values;
+}
+
 /// JSON that a field refuses, each a near twin of one that it takes.
 QStringList refused(const TextKind& kind) {
   return kind.cureWhereMissing ? QStringList{"7", "\"\""} : QStringList{"7", "\"a\\u0000\"", "null"};
@@ -97,6 +104,10 @@ template <class E>
 QStringList refused(const ChoiceKind<E>&) {
   return {"\"\"", "\"no such\"", "1"};
 }
+template <class E>
+QStringList refused(const OptionalChoiceKind<E>&) {
+  return refused(ChoiceKind<E>{});
+}
 template <class T>
 QStringList refused(const ListKind<T>&) {
   return {"{}", "\"a\"", "[1]"};
@@ -125,7 +136,7 @@ Session full() {
   room.id = "room";
   room.kind = TrackKind::Return;
   session.tracks = {track, room};
-  session.regions = {{"r1", "R", 0, 100, false, false, false, 0, {}, {}, {}}};
+  session.regions = {{"r1", "R", 0, 100, false, false, false, {}, 0, {}, {}, {}}};
   session.markerSets = {{"ms", "M", {{"mk", "K", 5, false, {}, {}}}, {}}};
   session.clipSets = {{"cs", "S"}};
   session.clipSets[0].span = TimeSpan{5, 50};
@@ -157,6 +168,7 @@ void forEachThing(const Visit& visit) {
   visit("point",
         Reach1<CurvePoint>([](Session& s) -> CurvePoint& { return s.tracks[0].automation[0].points[0]; }));
   visit("region", Reach1<Region>([](Session& s) -> Region& { return s.regions[0]; }));
+  visit("own ends", Reach1<OwnEnds>([](Session& s) -> OwnEnds& { return s.regions[0].ends; }));
   visit("marker set", Reach1<MarkerSet>([](Session& s) -> MarkerSet& { return s.markerSets[0]; }));
   visit("marker", Reach1<Marker>([](Session& s) -> Marker& { return s.markerSets[0].markers[0]; }));
   visit("clip set", Reach1<ClipSet>([](Session& s) -> ClipSet& { return s.clipSets[0]; }));
@@ -277,6 +289,9 @@ class DescriptionTest : public QObject {
     for (const EditableField<Brief>& field : editableFields()) {
       Brief brief = session.briefs[0];
       if (field.phrase == PhraseKind::RunUp) brief.heard.counts = Counts::EverythingHeard;
+      if (field.phrase == PhraseKind::Edges) brief.ends.fadeInMs = brief.ends.fadeOutMs = 10;
+      for (const Choice<Tail>& tail : kChoices<Tail>)  // one under which the field matters
+        if (field.matters != nullptr && !field.matters(brief)) brief.ends.tail = tail.value;
       const Brief before = brief;
       std::visit([&](const auto& control) { change(brief, control); }, field.control);
       QVERIFY2(!(brief == before), field.key);
@@ -321,6 +336,8 @@ class DescriptionTest : public QObject {
   static Session marked(const Reach1<T>& thing, Session session) {
     if constexpr (std::is_same_v<T, TimeSpan>)
       session.clipSets[0].unknownKeys = "{\"mark\":1}";
+    else if constexpr (std::is_same_v<T, OwnEnds>)
+      session.regions[0].unknownKeys = "{\"mark\":1}";
     else if constexpr (std::is_same_v<T, Overrides>)
       session.briefs[0].unknownKeys = "{\"mark\":1}";
     else
@@ -351,6 +368,9 @@ class DescriptionTest : public QObject {
   }
   static void change(Brief& brief, const EditableField<Brief>::Number& number) {
     number.in(brief) = (number.range.least + number.range.most) / 2;
+  }
+  static void change(Brief& brief, const EditableField<Brief>::OptionalNumber& number) {
+    number.in(brief) = number.in(brief) ? std::nullopt : std::optional(number.range.offered);
   }
   static void change(Brief& brief, const EditableField<Brief>::Text& text) { text.in(brief) += "x"; }
   static void change(Brief& brief, const EditableField<Brief>::Texts& texts) {

@@ -10,7 +10,7 @@ using namespace octaphon;
 namespace {
 
 /// Keeps what it is given, channels behind each other in each frame.
-struct Kept : SampleSink {
+struct Collected : SampleSink {
   int channels = 2;
   std::vector<std::int32_t> integers;
   std::vector<float> floats;
@@ -23,7 +23,9 @@ struct Kept : SampleSink {
       for (int c = 0; c < channels; ++c) to.push_back(in[c][i]);
     return {};
   }
-  bool operator==(const Kept& other) const { return integers == other.integers && floats == other.floats; }
+  bool operator==(const Collected& other) const {
+    return integers == other.integers && floats == other.floats;
+  }
 };
 
 /// Noise, with silence in the middle, and whole steps of 16 bits at the end.
@@ -46,8 +48,8 @@ struct Sound {
 
 /// Plays the sound in blocks of what `next` gives.
 template <class Next>
-Kept played(const Sound& sound, const FinishPlan& plan, const Next& next, Frame endAt = kMaxFrame) {
-  Kept kept;
+Collected played(const Sound& sound, const FinishPlan& plan, const Next& next, Frame endAt = kMaxFrame) {
+  Collected kept;
   kept.channels = plan.form.channels;
   FinishChain chain(plan, kept);
   const Frame end = std::min(sound.frames(), endAt);
@@ -66,7 +68,7 @@ FinishPlan planFor(int tapped, int channels, int bits, Frame latency, Frame fram
   FinishPlan plan;
   plan.tapped = tapped;
   plan.latency = latency;
-  plan.frames = frames;
+  plan.extent.body = frames;
   plan.form = {channels, bits, bits < 32, "row", "file.wav"};
   return plan;
 }
@@ -95,7 +97,7 @@ class FinishTest : public QObject {
     const Sound sound(tapped, 20'011);
     const Frame length = 19'000;
     const FinishPlan plan = planFor(tapped, channels, bits, latency, length);
-    const Kept whole = played(sound, plan, [] { return 1 << 20; });
+    const Collected whole = played(sound, plan, [] { return 1 << 20; });
     QCOMPARE(whole.integers.size() + whole.floats.size(), static_cast<std::size_t>(length * channels));
     for (const Frame block : {1, 255, 256, 257, 4096, 5000})
       QVERIFY(played(sound, plan, [&] { return block; }) == whole);
@@ -109,7 +111,7 @@ class FinishTest : public QObject {
   // Dither counts from the first frame that is written: a tap that comes late gives the same file.
   void latencyIsNoPartOfTheFile() {
     const Sound sound(2, 12'000);
-    const Kept prompt = played(sound, planFor(2, 2, 16, 0, 10'000), [] { return 4096; });
+    const Collected prompt = played(sound, planFor(2, 2, 16, 0, 10'000), [] { return 4096; });
     for (const Frame latency : {1, 100, 168, 256, 4095}) {
       Sound late(2, 0);
       for (int c = 0; c < 2; ++c) {
@@ -126,9 +128,9 @@ class FinishTest : public QObject {
   void toldToEndAnywhere() {
     const Sound sound(2, 9'000);
     const FinishPlan plan = planFor(2, 2, 24, 100, 8'000);
-    const Kept whole = played(sound, plan, [] { return 1 << 20; });
+    const Collected whole = played(sound, plan, [] { return 1 << 20; });
     for (const Frame end : {0, 1, 99, 100, 101, 355, 356, 357, 4196, 5000, 8099, 8100, 9000}) {
-      const Kept part = played(
+      const Collected part = played(
           sound, plan, [] { return 700; }, end);
       const auto frames = static_cast<std::size_t>(std::clamp<Frame>(end - 100, 0, 8'000));
       QCOMPARE(part.integers.size(), frames * 2);
@@ -143,7 +145,7 @@ class FinishTest : public QObject {
   // Silent blocks and blocks of zeros are the same thing.
   void silenceIsSilence() {
     const FinishPlan plan = planFor(2, 1, 16, 10, 9'000);
-    Kept zeros, silent;
+    Collected zeros, silent;
     zeros.channels = silent.channels = 1;
     FinishChain a(plan, zeros), b(plan, silent);
     const std::vector<float> nothing(700, 0.0f);
@@ -162,7 +164,7 @@ class FinishTest : public QObject {
   void whatIsNoNumberStopsTheFile() {
     for (const float bad : {std::numeric_limits<float>::quiet_NaN(), std::numeric_limits<float>::infinity()})
       for (const int bits : {24, 32}) {
-        Kept kept;
+        Collected kept;
         FinishChain chain(planFor(2, 2, bits, 0, 5'000), kept);
         std::vector<float> samples(5'000, 0.1f);
         samples[4'500] = bad;
@@ -179,7 +181,7 @@ class FinishTest : public QObject {
   void fullScaleIsSaturatedAndCounted() {
     for (const auto& [peak, clipped] :
          {std::pair(32767.0f / 32768, 0u), {1.0f, 256u}, {-1.0f, 0u}, {1.5f, 256u}}) {
-      Kept kept;
+      Collected kept;
       kept.channels = 1;
       FinishChain chain(planFor(1, 1, 16, 0, 256), kept);
       const std::vector<float> samples(256, peak);

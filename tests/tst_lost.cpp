@@ -670,11 +670,11 @@ class LostTest : public QObject {
     o.work.selected().set(Thing::ClipSet, {o.now()->clipSets[0].id});
     key(&o.window, Qt::Key_4, kCtrl);
     QCheckBox* own = nullptr;
-    QTRY_VERIFY((own = fieldNamed<QCheckBox>(o.view<DetailsPanel>(), "A tail of its own")) != nullptr);
-    QVERIFY(!o.now()->clipSets[0].tailSeconds.has_value());
+    QTRY_VERIFY((own = fieldNamed<QCheckBox>(o.view<DetailsPanel>(), "Tail's length of its own")) != nullptr);
+    QVERIFY(!o.now()->clipSets[0].ends.tailSeconds.has_value());
     own->setFocus();
     key(own, Qt::Key_Return);
-    QCOMPARE(o.now()->clipSets[0].tailSeconds, std::optional(0.0));
+    QCOMPARE(o.now()->clipSets[0].ends.tailSeconds, std::optional(0.0));
   }
 
  private:

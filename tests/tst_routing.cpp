@@ -85,6 +85,7 @@ struct Harbour {
     brief.what.mix = true;
     brief.names.format = "{region}_{source}";
     brief.files.encoding = Encoding::Float32;
+    brief.ends.tail = Tail::Fixed;
     brief.ends.tailSeconds = 0.5;
     return brief;
   }
@@ -650,6 +651,7 @@ class RoutingTest : public QObject {
          {}}};
     ones.make.region("r", "R", 0, 20'000).finish = true;
     Brief& brief = ones.make.brief("B");
+    brief.ends.tail = Tail::Fixed;
     brief.ends.tailSeconds = 0.25;
     brief.files.encoding = Encoding::Float32;
     brief.names.format = "x";

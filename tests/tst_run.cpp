@@ -86,7 +86,7 @@ class RunTest : public QObject {
     std::set<std::size_t> rows;
     for (const RowOutcome& outcome : job.outcomes) {
       QVERIFY(outcome.result.has_value());
-      QVERIFY(outcome.peak > 0.1f);
+      QVERIFY(outcome.level.peak > 0.1f);
       rows.insert(outcome.row);
     }
     QCOMPARE(rows.size(), 8u);
@@ -108,8 +108,8 @@ class RunTest : public QObject {
     job.make.session.tracks[0].gainDb = 20;
     job.prepare();
     job.run();
-    QVERIFY(job.outcomes[0].clipped > 100);
-    QVERIFY(job.outcomes[0].peak > 2);
+    QVERIFY(job.outcomes[0].level.clipped > 100);
+    QVERIFY(job.outcomes[0].level.peak > 2);
     double peak = 0;
     const test::Samples written = test::readSound(job.dir.filePath("out/R 0_mix.wav"));
     for (const double s : written[0]) peak = std::max(peak, std::abs(s));

@@ -136,7 +136,7 @@ class ViewsTest : public QObject {
       document.editBriefs(
           {first}, "Change the template", [&](Brief& b) { b.names.format = text; }, "template");
     QCOMPARE(document.undoStack().count(), 1);
-    const auto setTail = [](Brief& brief) { brief.ends.tailSeconds = 3; };
+    const auto setTail = [](Brief& brief) { brief.ends.tail = Tail::Fixed, brief.ends.tailSeconds = 3; };
     document.editBriefs({first}, "Change the tail", setTail, "tail game");
     QVERIFY(!document.editBriefs({first}, "Nothing new", setTail));
     QCOMPARE(document.undoStack().count(), 2);

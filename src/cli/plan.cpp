@@ -12,20 +12,28 @@ namespace octaphon::cli {
 namespace {
 
 Json asJson(const Sheet& sheet, const Row& row) {
-  return {{"key", sheet.keyOf(row)},
-          {"brief", sheet.briefOf(row).brief.name},
-          {"span", sheet.spanOf(row).name},
-          {"source", sheet.sourceOf(row).name},
-          {"heard", sheet.sourceOf(row).heard},
-          {"file", row.file},
-          {"start", row.start},
-          {"frames", row.frames},
-          {"rate", sheet.rate},
-          {"channels", row.channels},
-          {"layout", channelText(row.channels)},
-          {"encoding", encodingInfo(row.encoding).name},
-          {"state", rowStateName(row.state)},
-          {"remarks", cli::asJson(sheet.remarksOf(row))}};
+  Json json{{"key", sheet.keyOf(row)},
+            {"brief", sheet.briefOf(row).brief.name},
+            {"span", sheet.spanOf(row).name},
+            {"source", sheet.sourceOf(row).name},
+            {"heard", sheet.sourceOf(row).heard},
+            {"file", row.file},
+            {"start", row.start},
+            {"frames", row.frames()},
+            {"lead_in", row.extent.leadIn},
+            {"body", row.extent.body},
+            {"tail", row.extent.tail},
+            {"rate", row.rate},
+            {"channels", row.channels},
+            {"layout", channelText(row.channels)},
+            {"encoding", encodingInfo(row.encoding).name},
+            {"state", rowStateName(row.state)},
+            {"remarks", cli::asJson(sheet.remarksOf(row))}};
+  if (row.isMeasured) {
+    json["frames"] = json["tail"] = nullptr;
+    json["frames_max"] = row.frames();
+  }
+  return json;
 }
 
 Json asJson(const PlannedBrief& brief, const Session& session) {
@@ -66,9 +74,9 @@ void printText(const Sheet& sheet, const Session& session) {
     printRemarks(brief.remarks, "  ");
     for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
       const Row& row = sheet.rows[i];
-      std::printf("  %-44s %11s  %-6s  %-10s  %s\n",
+      std::printf("  %-44s %18s  %-6s  %-10s  %s\n",
                   row.file.empty() ? "(no name)" : printable(row.file, 3000).c_str(),
-                  timeText(row.frames, sheet.rate).c_str(), channelText(row.channels).c_str(),
+                  sheet.lengthText(row).c_str(), channelText(row.channels).c_str(),
                   std::string(rowStateText(row.state)).c_str(), printable(sheet.sourceOf(row).heard).c_str());
       printRemarks(sheet.remarksOf(row), "      ");
     }

@@ -84,7 +84,7 @@ class Reporter {
   void row(const RowOutcome& outcome) {
     const Row& row = sheet_.rows[outcome.row];
     std::vector<Remark> remarks = sheet_.remarksOf(row);
-    if (auto found = remarkOf(sheet_, outcome)) remarks.push_back(std::move(*found));
+    for (Remark& found : remarksOf(sheet_, outcome)) remarks.push_back(std::move(found));
     if (json_)
       printRow(outcome, row, remarks);
     else
@@ -122,13 +122,26 @@ class Reporter {
               {"key", sheet_.keyOf(row)},
               {"brief", sheet_.briefOf(row).brief.name},
               {"result", outcome.result ? "written" : "failed"},
-              {"frames", row.frames}};
+              {"frames", row.isMeasured ? Json(nullptr) : Json(row.frames())}};
     if (outcome.result)
-      json["peak_db"] = decibelsOf(outcome.peak);
+      addFigures(json, outcome, row);
     else
       json["error"] = outcome.result.error().describe();
     json["remarks"] = asJson(remarks);
     printJson(json);
+  }
+
+  static void addFigures(Json& json, const RowOutcome& outcome, const Row& row) {
+    json["frames"] = outcome.extent.frames();
+    json["lead_in"] = outcome.extent.leadIn;
+    json["body"] = outcome.extent.body;
+    json["tail"] = outcome.extent.tail;
+    json["start"] = outcome.start;
+    json["rate"] = row.rate;
+    json["peak_db"] = decibelsOf(outcome.level.peak);
+    if (!outcome.rungOut.isKnown) return;
+    json["tail_stopped"] = outcome.rungOut.byLimit ? "limit" : "quiet";
+    json["tail_left_db"] = outcome.rungOut.leftDb;
   }
 
   void printText(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) {
@@ -180,7 +193,7 @@ std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& rep
     const std::string text = remark == nullptr ? std::string() : remark->text;
     const bool concernsFolder = remark != nullptr && (remark->code == RemarkCode::UnusableFolder ||
                                                       remark->code == RemarkCode::BadFolder);
-    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), 0, 0, concernsFolder});
+    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), concernsFolder});
     ++count;
   }
   return count;

@@ -60,18 +60,29 @@ struct FieldControls::Maker {
     return box;
   }
 
+  void setUp(QDoubleSpinBox& box, const NumberKind& range) const {
+    box.setRange(range.least, range.most);
+    box.setDecimals(range.decimals);
+    box.setSuffix(*range.unit == '\0' ? QString() : QString(" %1").arg(range.unit));
+    box.setAccessibleName(tr(field.label));
+    box.setSingleStep(range.decimals > 1 ? 0.25 : 1);
+  }
+
   QDoubleSpinBox* numberBox(const NumberKind& range) const {
     auto* box = new NumberBox(parent());
-    box->setRange(range.least, range.most);
-    box->setDecimals(range.decimals);
-    box->setSuffix(*range.unit == '\0' ? QString() : QString(" %1").arg(range.unit));
-    box->setAccessibleName(tr(field.label));
-    box->setSingleStep(range.decimals > 1 ? 0.25 : 1);
-    auto* row = new QHBoxLayout;
-    row->addWidget(new QLabel(tr(field.label), parent()), 1);
-    row->addWidget(box);
-    controls.layout_->addLayout(row);
+    setUp(*box, range);
+    addRow(new QLabel(tr(field.label), parent()), box);
     return box;
+  }
+
+  /// In a widget of its own, so that it can be hidden whole.
+  void addRow(QWidget* words, QWidget* box) const {
+    auto* line = new QWidget(parent());
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(words, 1);
+    row->addWidget(box);
+    controls.layout_->addWidget(line);
   }
 
   QWidget* operator()(const typename Field::Number& number) const {
@@ -84,6 +95,35 @@ struct FieldControls::Maker {
       box->setValue(in(copy));
     });
     return box;
+  }
+
+  /// A tick, and the number beside it.
+  QWidget* operator()(const typename Field::OptionalNumber& number) const {
+    auto* tick = new QCheckBox(tr(field.label), parent());
+    auto* box = new NumberBox(parent());
+    setUp(*box, number.range.number);
+    addRow(tick, box);
+    QObject::connect(tick, &QCheckBox::toggled, tick,
+                     [self = *this, in = number.in, offered = number.range.offered](bool on) {
+                       self.change([=](Owner& owner) {
+                         in(owner) = on ? std::optional(in(owner).value_or(offered)) : std::nullopt;
+                       });
+                     });
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [self = *this, in = number.in](double value) {
+      self.change(
+          [=](Owner& owner) {
+            if (in(owner)) in(owner) = value;
+          },
+          true);
+    });
+    onRefresh([=, now = target.now, in = number.in, offered = number.range.offered] {
+      Owner copy = now();
+      const std::optional<double> value = in(copy);
+      tick->setChecked(value.has_value());
+      box->setEnabled(value.has_value());
+      box->setValue(value.value_or(offered));
+    });
+    return tick;
   }
 
   QLineEdit* lineEdit() const {
@@ -159,8 +199,23 @@ struct FieldControls::Maker {
     const auto choose = [self = *this, set = oneOf.set](int option) {
       self.change([=](Owner& owner) { set(owner, static_cast<std::size_t>(option)); });
     };
-    return choice(options, choose,
-                  [now = target.now, get = oneOf.get] { return static_cast<int>(get(now())); });
+    const auto chosen = [now = target.now, get = oneOf.get] { return static_cast<int>(get(now())); };
+    return oneOf.isList ? list(options, choose, chosen) : choice(options, choose, chosen);
+  }
+
+  /// One line, with a list that opens.
+  QWidget* list(const std::vector<std::pair<QString, QString>>& options,
+                const std::function<void(int)>& choose, const std::function<int()>& chosen) const {
+    auto* box = new QComboBox(parent());
+    box->setAccessibleName(tr(field.label));
+    for (const auto& [words, detail] : options) {
+      box->addItem(words);
+      box->setItemData(box->count() - 1, detail, Qt::ToolTipRole);
+    }
+    addRow(new QLabel(tr(field.label), parent()), box);
+    QObject::connect(box, &QComboBox::activated, box, choose);
+    onRefresh([=] { box->setCurrentIndex(chosen()); });
+    return box;
   }
 
   QWidget* operator()(const typename Field::RunUpOf& runUp) const {
@@ -246,9 +301,10 @@ template <class Owner>
 QWidget* FieldControls::add(const EditableField<Owner>& field, const FieldTarget<Owner>& target,
                             const Session& session) {
   QWidget* made = std::visit(Maker<Owner>{*this, field, target, session}, field.control);
-  if (field.matters != nullptr)
-    refreshers_.push_back(
-        [made, now = target.now, matters = field.matters] { made->setEnabled(matters(now())); });
+  if (field.matters == nullptr) return made;
+  QWidget* const whole = made->parentWidget() == parent_ ? made : made->parentWidget();
+  refreshers_.push_back(
+      [whole, now = target.now, matters = field.matters] { whole->setVisible(matters(now())); });
   return made;
 }
 

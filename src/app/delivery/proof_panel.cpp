@@ -110,9 +110,9 @@ void ProofPanel::take(const MadeReport& report) {
   for (const MadeRemark& remark : report.remarks)
     lines.push_back({remark.file,
                      {remark.file, text(printable(remark.briefName, 200)), text(remark.text),
-                      text(decibelText(decibelsOf(remark.peak))) + " dB", now},
-                     decibelsOf(remark.peak),
-                     true,
+                      text(decibelText(remark.levelDb)) + " dB", now},
+                     remark.levelDb,
+                     remark.isWarning,
                      remark.span,
                      {}});
   std::erase_if(lines_, [&](const Line& line) { return again.contains(line.key); });

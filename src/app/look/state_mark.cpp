@@ -1,5 +1,9 @@
 #include "app/look/state_mark.h"
 
+#include <cmath>
+#include <QPainterPath>
+#include <QPolygonF>
+
 #include <QPainterPath>
 
 #include "app/look/theme.h"
@@ -128,6 +132,33 @@ void drawTile(QPainter& painter, const QRectF& box, RowState state) {
       painter.fillRect(QRectF(box.left(), box.top(), std::min(5.0, box.width()), box.height()), ink);
       break;
   }
+}
+
+void drawTileEnds(QPainter& painter, const QRectF& whole, const QRectF& body, bool isOpen, RowState state) {
+  constexpr double kLeast = 2.5, kOpen = 26;
+  QPen pen(stateColour(state), 1);
+  if (state == RowState::ToMake) pen.setDashPattern({4, 3});
+  painter.save();
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(pen);
+  if (body.left() - whole.left() >= kLeast) {
+    const double step = std::round(body.center().y()) + 0.5;
+    painter.drawPolyline(QPolygonF({{body.left(), body.bottom()},
+                                    {whole.left(), body.bottom()},
+                                    {whole.left(), step},
+                                    {body.left(), step}}));
+  }
+  painter.setRenderHint(QPainter::Antialiasing);
+  const QPointF high(body.right(), body.top() + body.height() / 3);
+  if (isOpen) {
+    pen.setDashPattern({1.5, 3});
+    painter.setPen(pen);
+    painter.drawLine(high, QPointF(body.right() + kOpen, body.top() + body.height() * 2 / 3));
+    painter.drawLine(body.bottomRight(), body.bottomRight() + QPointF(kOpen, 0));
+  } else if (whole.right() - body.right() >= kLeast) {
+    painter.drawPolyline(QPolygonF({high, {whole.right(), body.bottom()}, body.bottomRight()}));
+  }
+  painter.restore();
 }
 
 }  // namespace octaphon::app

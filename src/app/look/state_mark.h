@@ -10,8 +10,12 @@ namespace octaphon::app {
 /// A small mark, about 12 × 9 px, centred in `box`.
 void drawStateMark(QPainter& painter, const QRectF& box, RowState state);
 
-/// The outline of a tile on the timeline.
+/// The outline of a tile on the timeline: its body, in full height.
 void drawTile(QPainter& painter, const QRectF& box, RowState state);
+
+/// Beside the body of a tile, `whole` holding all: a lead-in as a low step before it, a tail as a slope
+/// behind it. A tail whose length is not known is left open.
+void drawTileEnds(QPainter& painter, const QRectF& whole, const QRectF& body, bool isOpen, RowState state);
 
 QColor stateColour(RowState state);
 

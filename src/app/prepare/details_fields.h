@@ -16,6 +16,7 @@
 #include "app/work/document.h"
 #include "app/work/selection.h"
 #include "app/work/text.h"
+#include "brief/editing.h"
 
 namespace octaphon::app {
 
@@ -166,14 +167,7 @@ class Fields {
   void number(const QString& label, double least, double most, int decimals, const QString& unit,
               Read<double> read, Write<double> write, Read<bool> isThere = {}) {
     auto* box = new NumberBox;
-    // One step below the least value stands for "several".
-    const double step = decimals == 0 ? 1 : decimals == 1 ? 0.5 : 0.05;
-    box->setRange(least - step, most);
-    box->setSpecialValueText(QObject::tr("several"));
-    box->setDecimals(decimals);
-    box->setSingleStep(step);
-    box->setSuffix(unit);
-    box->setKeyboardTracking(false);
+    setRange(*box, least, most, decimals, unit);
     add(label, box);
     QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [=, this](double value) {
       if (!loading_ && value >= least) change<double>(label, value, write, true);
@@ -183,6 +177,42 @@ class Fields {
       box->setValue(common<double>(read).value_or(box->minimum()));
       loading_ = false;
       if (isThere) box->setEnabled(common<bool>(isThere).value_or(false) && !allLocked());
+    });
+  }
+
+  /// A number that may be there or not: a tick, and the number beside it.
+  void optionalNumber(const QString& label, const OptionalNumberKind& kind, Read<std::optional<double>> read,
+                      Write<std::optional<double>> write) {
+    auto* tick = new QCheckBox(label);
+    tick->setAccessibleName(QObject::tr("%1 of its own").arg(label));
+    auto* box = new NumberBox;
+    setRange(*box, kind.number.least, kind.number.most, kind.number.decimals,
+             *kind.number.unit == '\0' ? QString() : QString(" %1").arg(kind.number.unit));
+    box->setAccessibleName(label);
+    form_->addRow(tick, box);
+    lockable(tick);
+    QObject::connect(tick, &QCheckBox::clicked, tick, [=, this] {
+      const bool on = tick->checkState() != Qt::Unchecked;
+      tick->setTristate(false);
+      document_.edit(QObject::tr("%1 of %2").arg(label, wordOf(thingOf<T>(), shown_.size())),
+                     [&](Session& session) {
+                       forEach<T>(session, shown_, [&](T& thing) {
+                         write(thing, on ? std::optional(read(thing).value_or(kind.offered)) : std::nullopt);
+                       });
+                     });
+    });
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [=, this](double value) {
+      if (!loading_ && value >= kind.number.least) change<std::optional<double>>(label, value, write, true);
+    });
+    refreshers_.push_back([=, this] {
+      const auto value = common<std::optional<double>>(read);
+      const auto isThere = common<bool>([read](const T& thing) { return read(thing).has_value(); });
+      tick->setTristate(!isThere);
+      tick->setCheckState(!isThere ? Qt::PartiallyChecked : *isThere ? Qt::Checked : Qt::Unchecked);
+      loading_ = true;
+      box->setValue(!value ? box->minimum() : value->value_or(kind.offered));
+      loading_ = false;
+      box->setEnabled(isThere.value_or(true) && !allLocked());
     });
   }
 
@@ -229,6 +259,17 @@ class Fields {
   }
 
  private:
+  /// One step below the least value stands for "several".
+  static void setRange(QDoubleSpinBox& box, double least, double most, int decimals, const QString& unit) {
+    const double step = decimals == 0 ? 1 : decimals == 1 ? 0.5 : 0.05;
+    box.setRange(least - step, most);
+    box.setSpecialValueText(QObject::tr("several"));
+    box.setDecimals(decimals);
+    box.setSingleStep(step);
+    box.setSuffix(unit);
+    box.setKeyboardTracking(false);
+  }
+
   void add(const QString& label, QWidget* field) {
     field->setAccessibleName(label);
     form_->addRow(label, field);

@@ -6,6 +6,7 @@
 #include "app/prepare/details_fields.h"
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "brief/editing.h"
 
 namespace octaphon::app {
 namespace {
@@ -83,6 +84,28 @@ void addLevels(Fields<T>& right) {
   }
 }
 
+/// What a span's files have otherwise than their briefs say.
+template <class T>
+void addOwnEnds(Fields<T>& fields) {
+  for (const EditableField<OwnEnds>& field : editableOwnEnds()) {
+    const QString label = QObject::tr(field.label);
+    if (const auto* number = std::get_if<EditableField<OwnEnds>::OptionalNumber>(&field.control)) {
+      fields.optionalNumber(
+          label, number->range, [in = number->in](const T& thing) { return in(const_cast<T&>(thing).ends); },
+          [in = number->in](T& thing, const std::optional<double>& value) { in(thing.ends) = value; });
+    } else if (const auto* oneOf = std::get_if<EditableField<OwnEnds>::OneOf>(&field.control)) {
+      QList<std::pair<QString, int>> items;
+      for (const auto& option : oneOf->options)
+        items.push_back({text(option.label), static_cast<int>(items.size())});
+      fields.choice(
+          label, items, [get = oneOf->get](const T& thing) { return static_cast<int>(get(thing.ends)); },
+          [set = oneOf->set](T& thing, const int& value) {
+            set(thing.ends, static_cast<std::size_t>(value));
+          });
+    }
+  }
+}
+
 template <class T>
 void DetailsPanel::build() {
   auto* columns = new QHBoxLayout(page_);
@@ -120,14 +143,9 @@ void DetailsPanel::build() {
     right.choice(
         tr("Channels"), {{tr("as tapped"), 0}, {tr("mono"), 1}, {tr("stereo"), 2}},
         [](const T& set) { return set.channels; }, [](T& set, const int& value) { set.channels = value; });
-    const auto hasTail = [](const T& set) { return set.tailSeconds.has_value(); };
-    right.flag(tr("A tail of its own"), hasTail, [](T& set, const bool& on) {
-      set.tailSeconds = on ? std::optional(set.tailSeconds.value_or(0)) : std::nullopt;
-    });
-    right.number(
-        tr("Tail"), 0, kMaxTailSeconds, 3, tr(" s"), [](const T& set) { return set.tailSeconds.value_or(0); },
-        [](T& set, const double& value) { set.tailSeconds = value; }, hasTail);
   }
+  if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>)
+    addOwnEnds(*keep(new Fields<T>(document_, shown_, column(), refreshers_)));
   addLevels(right);
   right.flag(tr("Locked"), &T::lock, true);
 }

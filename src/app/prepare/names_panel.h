@@ -14,6 +14,7 @@
 #include <QWidget>
 
 #include "app/work/work.h"
+#include "brief/editing.h"
 #include "edit/rename.h"
 
 namespace octaphon::app {
@@ -21,6 +22,7 @@ namespace octaphon::app {
 class NamesModel : public QAbstractTableModel {
   Q_OBJECT
  public:
+  /// Behind these stand what regions and clip sets have of their own of their ends: editableOwnEnds().
   enum Column { Name, After, Why, kColumns };
   NamesModel(Document& document, QObject* parent) : QAbstractTableModel(parent), document_(document) {}
 
@@ -29,16 +31,25 @@ class NamesModel : public QAbstractTableModel {
   void show(std::vector<NamedThing> things, std::vector<Renaming> preview);
   const std::vector<NamedThing>& things() const { return things_; }
 
+  /// Texts as values of a column behind the names, from a cell down; one step of undo.
+  void pasteOwnEnds(const QModelIndex& from, const QStringList& values);
+
   int rowCount(const QModelIndex& parent = {}) const override;
-  int columnCount(const QModelIndex& = {}) const override { return kColumns; }
+  int columnCount(const QModelIndex& = {}) const override;
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
   Qt::ItemFlags flags(const QModelIndex& index) const override;
   bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
  private:
+  /// Of a column behind the names; null for the others.
+  static const EditableField<OwnEnds>* fieldOf(int column);
+  QVariant ownEnd(std::size_t row, const EditableField<OwnEnds>& field, int role) const;
+  bool setOwnEnd(const NamedThing& thing, const EditableField<OwnEnds>& field, const QVariant& value);
+
   Document& document_;
   std::vector<NamedThing> things_;
+  std::vector<OwnEnds> ends_;  // of each, where it is a region or clip set
   std::vector<Renaming> preview_;
 };
 
@@ -63,6 +74,7 @@ class NamesPanel : public QWidget {
  private:
   void makeControls();
   void makeTable();
+  void fitColumns();
   void layOut();
   void connectControls();
   void startNaming(Thing thing);

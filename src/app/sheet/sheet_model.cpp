@@ -110,13 +110,17 @@ std::vector<std::size_t> SheetModel::ordered() const {
   const auto number = [&](const Row& row) {
     switch (sortColumn_) {
       case Start: return row.start;
-      case Length: return row.frames;
+      case LeadIn: return row.extent.leadIn;
+      case Tail: return row.extent.tail;
+      case Length: return atRate(row.frames(), row.rate, sheet_->rate);
+      case Rate: return static_cast<Frame>(row.rate);
       case Channels: return static_cast<Frame>(row.channels);
       default: return static_cast<Frame>(row.state);
     }
   };
+  constexpr int kNumbers[]{Start, LeadIn, Tail, Length, Channels, Rate, State};
   const bool byNumber =
-      sortColumn_ == Start || sortColumn_ == Length || sortColumn_ == Channels || sortColumn_ == State;
+      std::find(std::begin(kNumbers), std::end(kNumbers), sortColumn_) != std::end(kNumbers);
   std::vector<QString> keys;
   if (!byNumber) {
     keys.resize(sheet_->rows.size());
@@ -152,7 +156,10 @@ QString SheetModel::textOf(const Row& row, int column) const {
       return text(heard.starts_with("through ") ? heard.substr(8) : heard);
     }
     case Start: return text(timeText(row.start, sheet_->rate));
-    case Length: return text(timeText(row.frames, sheet_->rate));
+    case LeadIn: return row.extent.leadIn == 0 ? QString() : text(timeText(row.extent.leadIn, row.rate));
+    case Tail: return tailText(row);
+    case Length: return text(sheet_->lengthText(row));
+    case Rate: return tr("%1 kHz").arg(row.rate / 1000.0);
     case Channels: return text(channelText(row.channels));
     case Format: return text(encodingInfo(row.encoding).text);
     case State: return text(rowStateText(row.state));
@@ -161,8 +168,17 @@ QString SheetModel::textOf(const Row& row, int column) const {
   }
 }
 
+/// Short: the tip says what rings out.
+QString SheetModel::tailText(const Row& row) const {
+  if (row.isMeasured) return sheet_->spanOf(row).ringsOut ? tr("rings out") : tr("trimmed");
+  const double seconds = static_cast<double>(row.extent.tail) / row.rate;
+  if (seconds >= 60) return text(timeText(row.extent.tail, row.rate));
+  return seconds == 0 ? QString() : tr("%1 s").arg(seconds, 0, 'f', 3);
+}
+
 QVariant SheetModel::alignment(int column) const {
-  const bool right = column == Start || column == Length;
+  const bool right =
+      column == Start || column == Length || column == LeadIn || column == Tail || column == Rate;
   return static_cast<int>(Qt::AlignVCenter | (right ? Qt::AlignRight : Qt::AlignLeft));
 }
 
@@ -173,9 +189,10 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole: return alignment(index.column());
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
     case Qt::ToolTipRole:
-      return index.column() == RemarkText ? allRemarks(sheet_->remarksOf(row))
-             : index.column() == Heard    ? text(sheet_->sourceOf(row).heard)
-                                          : textOf(row, index.column());
+      return index.column() == RemarkText                         ? allRemarks(sheet_->remarksOf(row))
+             : index.column() == Heard                            ? text(sheet_->sourceOf(row).heard)
+             : index.column() == Tail || index.column() == Length ? text(sheet_->endsText(row))
+                                                                  : textOf(row, index.column());
     case kStateRole: return static_cast<int>(row.state);
     case Qt::ForegroundRole:
       if (index.column() == RemarkText) return remarkColour(sheet_->remarksOf(row));
@@ -194,7 +211,10 @@ QVariant SheetModel::headerData(int section, Qt::Orientation orientation, int ro
     case Source: return tr("Source");
     case Heard: return tr("Heard");
     case Start: return tr("Start");
+    case LeadIn: return tr("Lead-in");
+    case Tail: return tr("Tail");
     case Length: return tr("Length");
+    case Rate: return tr("Rate");
     case Channels: return tr("Channels");
     case Format: return tr("Format");
     case State: return tr("State");

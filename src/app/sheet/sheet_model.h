@@ -13,7 +13,22 @@ namespace octaphon::app {
 class SheetModel : public QAbstractTableModel {
   Q_OBJECT
  public:
-  enum Column { File, Region, Source, Heard, Start, Length, Channels, Format, State, RemarkText, kColumns };
+  enum Column {
+    File,
+    Region,
+    Source,
+    Heard,
+    Start,
+    LeadIn,
+    Tail,
+    Length,
+    Channels,
+    Format,
+    Rate,
+    State,
+    RemarkText,
+    kColumns
+  };
 
   using QAbstractTableModel::QAbstractTableModel;
 
@@ -36,6 +51,7 @@ class SheetModel : public QAbstractTableModel {
 
  private:
   QString textOf(const Row& row, int column) const;
+  QString tailText(const Row& row) const;
   QVariant alignment(int column) const;
   std::vector<std::size_t> ordered() const;
   void reorder();

@@ -80,13 +80,15 @@ void SheetView::makeColumns() {
   header->setSortIndicatorClearable(true);
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
-  const std::pair<int, int> widths[] = {{SheetModel::File, 226},    {SheetModel::Region, 120},
-                                        {SheetModel::Source, 90},   {SheetModel::Heard, 128},
-                                        {SheetModel::Start, 84},    {SheetModel::Length, 78},
-                                        {SheetModel::Channels, 72}, {SheetModel::Format, 116},
-                                        {SheetModel::State, 104},   {SheetModel::RemarkText, 124}};
+  const std::pair<int, int> widths[] = {
+      {SheetModel::File, 226},      {SheetModel::Region, 120}, {SheetModel::Source, 90},
+      {SheetModel::Heard, 112},     {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
+      {SheetModel::Tail, 66},       {SheetModel::Length, 114}, {SheetModel::Channels, 62},
+      {SheetModel::Format, 116},    {SheetModel::Rate, 72},    {SheetModel::State, 96},
+      {SheetModel::RemarkText, 84}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
-  for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::Format})
+  for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::LeadIn,
+                           SheetModel::Format, SheetModel::Rate})
     table_->setColumnHidden(column, true);
   header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
 }

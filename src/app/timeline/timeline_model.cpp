@@ -123,7 +123,7 @@ TileModel::TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief)
   for (std::size_t i = planned.firstRow; i < planned.firstRow + planned.rowCount; ++i) {
     const Row& row = sheet_->rows[i];
     intervals[sheet_->sourceOf(row).track].push_back(
-        {row.start, row.start + row.frames, static_cast<std::uint32_t>(i)});
+        {row.start, sheet_->shownEndOf(row), static_cast<std::uint32_t>(i)});
   }
   for (auto& [track, list] : intervals) rows_.emplace(track, IntervalIndex(std::move(list)));
 }

@@ -37,7 +37,16 @@ QRectF TimelineView::ribbonOf(std::size_t index) const {
 QRectF TimelineView::tileOf(const Lane& lane, const Row& row) const {
   const double top = laneY(lane);
   const double x = xOf(row.start);
-  return {x, top + 3, xOf(row.start + row.frames) - x, lane.height - 7.0};
+  return {x, top + 3, xOf(tiles_.sheet()->shownEndOf(row)) - x, lane.height - 7.0};
+}
+
+QRectF TimelineView::bodyOf(const QRectF& tile, const Row& row) const {
+  const auto x = [&](Frame frames) {
+    return xOf(row.start + atRate(frames, row.rate, tiles_.sheet()->rate));
+  };
+  const double left = std::round(x(row.extent.leadIn)) + 0.5;
+  const double right = std::round(x(row.extent.leadIn + row.extent.body)) - 0.5;
+  return {left, tile.top(), std::max(2.0, right - left), tile.height()};
 }
 
 QRectF TimelineView::clipBox(ClipSpot spot) const {

@@ -353,7 +353,10 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
                    const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5,
                                         std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
                    if (selectedRow_ == found.item) painter.fillRect(snapped, faded(colour(Role::Accent), 45));
-                   drawTile(painter, snapped, row.state);
+                   const QRectF body = bodyOf(snapped, row);
+                   drawTile(painter, body, row.state);
+                   drawTileEnds(painter, snapped, body, row.isMeasured && sheet->spanOf(row).ringsOut,
+                                row.state);
                  });
   finishBar();
 }

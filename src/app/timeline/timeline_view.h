@@ -116,6 +116,8 @@ class TimelineView : public QAbstractScrollArea {
   int bodyWidth() const { return std::max(1, viewport()->width() - kHeadWidth); }
   Frame lastFrame() const;
   QRectF tileOf(const Lane& lane, const Row& row) const;
+  /// Its part without lead-in and tail.
+  QRectF bodyOf(const QRectF& tile, const Row& row) const;
   const Lane* laneAtY(int y) const;
   const Lane* laneOf(Strip track) const;
   TimelineHit hitAt(const QPoint& at) const;

@@ -2,6 +2,7 @@
 
 #include "app/brief/briefs_panel.h"
 #include "app/delivery/proof_panel.h"
+#include "app/delivery/tail_panel.h"
 #include "app/outline/outline_view.h"
 #include "app/prepare/checks_panel.h"
 #include "app/prepare/details_panel.h"
@@ -51,7 +52,9 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        QObject::tr("A source's way to main: effects, sends, faders, curves"), kBelow, Qt::Key_6, kLower,
        [&](QWidget* parent) { return new SignalPanel(work, parent); }},
       {"proof", QObject::tr("&Proof"), QObject::tr("What was measured while files were made"), kBelow,
-       Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }}};
+       Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }},
+      {"ends", QObject::tr("&Ends"), QObject::tr("How the selected row ends: its level over the tail"),
+       kBelow, 0, kLower, [&](QWidget* parent) { return new TailPanel(work, parent); }}};
 }
 
 }  // namespace octaphon::app

@@ -101,9 +101,9 @@ void Listener::playRow(Listening::Of of) {
     const Sheet& sheet = *sheets_.sheet();
     const Row& row = sheet.rows[*found];
     const Frame at = transport_.position();
-    const bool inside = transport_.isPlaying() && at >= row.start && at < row.start + row.frames;
+    const bool inside = transport_.isPlaying() && at >= row.start && at < sheet.endOf(row);
     transport_.setPosition(inside ? at : row.start);
-    play(row.start + row.frames, listeningTo(sheet, row, of));
+    play(sheet.endOf(row), listeningTo(sheet, row, of));
   });
 }
 

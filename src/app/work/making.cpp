@@ -1,6 +1,20 @@
 #include "app/work/making.h"
 
+#include "base/decibels.h"
+
 namespace octaphon::app {
+namespace {
+
+/// The level that a remark is about, in dBFS.
+double figureOf(const RowOutcome& outcome, RemarkCode code) {
+  switch (code) {
+    case RemarkCode::TailLimited: return outcome.rungOut.leftDb;
+    case RemarkCode::CutAtExact: return decibelsOf(outcome.facts.cutLevel);
+    default: return decibelsOf(outcome.level.peak);
+  }
+}
+
+}  // namespace
 
 Making::~Making() {
   stop();
@@ -22,11 +36,10 @@ void Making::start(RunRequest request) {
         report.made.insert(file);
       else
         report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
-      if (const auto found = remarkOf(*request.sheet, outcome)) {
-        const PlannedBrief& brief = request.sheet->briefOf(row);
-        report.remarks.push_back(
-            {file, brief.brief.name, request.sheet->spanOf(row), outcome.peak, found->text});
-      }
+      for (const Remark& found : remarksOf(*request.sheet, outcome))
+        report.remarks.push_back({file, request.sheet->briefOf(row).brief.name, request.sheet->spanOf(row),
+                                  figureOf(outcome, found.code), found.severity != Severity::Note,
+                                  found.text});
     };
     const auto noteSum = [&](const SumOutcome& sum) {
       const PlannedBrief& brief = request.sheet->briefs[sum.brief];

@@ -24,7 +24,8 @@ struct MadeRemark {
   QString file;
   std::string briefName;
   PlannedSpan span;
-  float peak;  ///< full scale 1
+  double levelDb;  ///< that it is about, in dBFS
+  bool isWarning;  ///< else a note
   std::string text;
 };
 

@@ -17,6 +17,7 @@
 #include "app/work/row_maker.h"
 #include "app/work/selection.h"
 #include "app/work/sheet_keeper.h"
+#include "app/work/tail_listener.h"
 #include "app/work/transport.h"
 #include "run/worker_passes.h"
 
@@ -40,6 +41,7 @@ class Work : public QObject {
   OverviewStore& overviews() { return overviews_; }
   Transport& transport() { return transport_; }
   Listener& listener() { return listener_; }
+  TailListener& tails() { return tails_; }
   Places& places() { return places_; }
   Making& making() { return making_; }
   RowMaker& maker() { return maker_; }
@@ -78,6 +80,7 @@ class Work : public QObject {
   OverviewStore overviews_;
   Transport transport_;
   Listener listener_;
+  TailListener tails_;
   Places places_;
   Making making_;
   RowMaker maker_;

@@ -35,8 +35,10 @@ struct NumberKind {
   const char* unit = "";  ///< as people write it: `s`, `ms`, `dB`
   int decimals = 2;       ///< that an editor offers
 };
+/// In files also null: nothing.
 struct OptionalNumberKind {
   NumberKind number;
+  double offered = 0;  ///< what an editor begins with
 };
 struct IntegerKind {
   int least, most;
@@ -45,13 +47,20 @@ struct IntegerKind {
 /// One of a few whole numbers, in their order; unused places are 0.
 struct OneOfKind {
   std::array<int, 8> values;
+  const char* zeroWords = nullptr;  ///< set: 0 is allowed too, and means this
+  const char* unit = "";            ///< as people write it
 };
 /// 0 … kMaxFrame.
 struct FramesKind {
   bool isNeeded = false;
 };
+/// A value of choicesOf(E).
 template <class E>
-struct ChoiceKind {};    ///< a value of choicesOf(E)
+struct ChoiceKind {
+  bool isList = false;  ///< an editor shows it as a list that opens
+};
+template <class E>
+struct OptionalChoiceKind {};
 struct TagsKind {};      ///< texts that are not empty
 struct TextListKind {};  ///< texts
 struct TextMapKind {};   ///< texts by free keys

@@ -11,6 +11,7 @@ Frame framesOf(double seconds, int rate) {
 }
 
 std::string timeText(Frame frames, int rate) {
+  if (frames < 0) return "−" + timeText(-frames, rate);
   const Frame ms = atRate(frames, rate, 1000);
   const auto part = [](Frame value) { return static_cast<long long>(value); };
   char text[48];

@@ -25,16 +25,19 @@ constexpr std::optional<Frame> checkedSum(Frame a, Frame b) {
   return a + b;
 }
 
-/// round(frames · out / in), halves up: the length of `frames` at another rate. Exact for all lengths up to
-/// kMaxFrame. Rates in Hz, over 0.
-constexpr Frame atRate(Frame frames, int in, int out) {
-  return static_cast<Frame>((WideFrame{frames} * out * 2 + in) / (WideFrame{in} * 2));
-}
+/// The largest whole number that is not over a / b; b over 0.
+constexpr Frame floorOf(WideFrame a, WideFrame b) { return static_cast<Frame>(a / b - (a % b < 0 ? 1 : 0)); }
+/// The nearest whole number to a / b, halves up; b over 0.
+constexpr Frame roundOf(WideFrame a, WideFrame b) { return floorOf(a * 2 + b, b * 2); }
+
+/// round(frames · out / in), halves up: the length of `frames`, or a place before or after 0, at another
+/// rate. Exact for all lengths up to kMaxFrame. Rates in Hz, over 0.
+constexpr Frame atRate(Frame frames, int in, int out) { return roundOf(WideFrame{frames} * out, in); }
 
 /// The nearest frame to a time in seconds ≥ 0; kMaxFrame where it would be more.
 Frame framesOf(double seconds, int rate);
 
-/// `m:ss.mmm`, or `h:mm:ss.mmm` from an hour on; rounded to the nearest millisecond.
+/// `m:ss.mmm`, or `h:mm:ss.mmm` from an hour on; rounded to the nearest millisecond. `−0:01.000` before 0.
 std::string timeText(Frame frames, int rate);
 
 /// `m:ss`, for rulers and progress.

@@ -51,6 +51,12 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::ChangedFile: return "changed-file";
     case RemarkCode::ForeignFile: return "foreign-file";
     case RemarkCode::DamagedReceipt: return "damaged-receipt";
+    case RemarkCode::ContradictingEnds: return "contradicting-ends";
+    case RemarkCode::NoBars: return "no-bars";
+    case RemarkCode::HigherRate: return "higher-rate";
+    case RemarkCode::BeforeMidnight: return "before-midnight";
+    case RemarkCode::TailLimited: return "tail-limited";
+    case RemarkCode::CutAtExact: return "cut-at-exact";
     case RemarkCode::Clipped: return "clipped";
   }
   return {};

@@ -53,6 +53,12 @@ enum class RemarkCode {
   ChangedFile,        ///< warning: the file was altered by someone else
   ForeignFile,        ///< warning: a file that is not ours has this name
   DamagedReceipt,     ///< warning: lines of the receipt cannot be read
+  ContradictingEnds,  ///< fault: lengths that cannot be had together
+  NoBars,             ///< fault: bars are asked for, and the session has no tempo map
+  HigherRate,         ///< note: a rate over the session's gains nothing
+  BeforeMidnight,     ///< note: the file's time stamp lies before midnight
+  TailLimited,        ///< warning: a tail was stopped by its limit
+  CutAtExact,         ///< note, warning without a fade: the sound goes on where the exact length cuts it
   Clipped,            ///< warning: the sound was over full scale
 };
 inline constexpr int kRemarkCodes = static_cast<int>(RemarkCode::Clipped) + 1;

@@ -41,10 +41,31 @@ MusicalPosition TempoMap::positionAt(Frame frame) const {
   return position;
 }
 
+std::size_t TempoMap::stretchOfBar(double bar) const {
+  std::size_t index = 0;
+  while (index + 1 < stretches_.size() && stretches_[index + 1].firstBar <= bar) ++index;
+  return index;
+}
+
+Frame TempoMap::frameAfterBars(Frame frame, double bars) const {
+  const auto next = std::upper_bound(points_.begin(), points_.end(), frame,
+                                     [](Frame at, const TempoPoint& point) { return at < point.at; });
+  const std::size_t from = next == points_.begin() ? 0 : static_cast<std::size_t>(next - points_.begin()) - 1;
+  const auto barFrames = [&](std::size_t index) {
+    return stretches_[index].framesPerBeat * points_[index].beats;
+  };
+  const double wanted =
+      stretches_[from].firstBar + static_cast<double>(frame - points_[from].at) / barFrames(from) + bars;
+  const std::size_t to = stretchOfBar(wanted);
+  const double after = (wanted - stretches_[to].firstBar) * barFrames(to);
+  // A bar that a new metre cuts short ends where that begins.
+  const Frame found = points_[to].at + static_cast<Frame>(std::llround(after));
+  return to + 1 < points_.size() ? std::min(found, points_[to + 1].at) : found;
+}
+
 Frame TempoMap::frameOfBar(long bar) const {
   const double wanted = static_cast<double>(bar - 1);
-  std::size_t index = 0;
-  while (index + 1 < stretches_.size() && stretches_[index + 1].firstBar <= wanted) ++index;
+  const std::size_t index = stretchOfBar(wanted);
   const double beats = (wanted - stretches_[index].firstBar) * points_[index].beats;
   return points_[index].at + static_cast<Frame>(std::llround(beats * stretches_[index].framesPerBeat));
 }

@@ -37,10 +37,14 @@ class TempoMap {
   MusicalPosition positionAt(Frame frame) const;
   /// The frame nearest to the beginning of a bar, counted from 1.
   Frame frameOfBar(long bar) const;
+  /// The frame nearest to `bars` bars after another frame (before it where they are under 0). Bars are
+  /// counted from the frame on and rounded once. May lie before 0: the first tempo goes on there.
+  Frame frameAfterBars(Frame frame, double bars) const;
   /// The beginning of the beat nearest to a frame.
   Frame nearestBeat(Frame frame) const;
 
  private:
+  std::size_t stretchOfBar(double bar) const;
   struct Stretch {
     double firstBar;  ///< bars before it, as a number from 0
     double framesPerBeat;

@@ -67,8 +67,10 @@ Result<Frame> parseTimecode(std::string_view text, const PictureRate& rate) {
   return counted - dropped(rate) * (allMinutes - allMinutes / 10);
 }
 
+Frame picturesADay(const PictureRate& rate) { return perTenMinutes(rate) * 144; }
+
 std::string timecodeText(Frame pictureFrames, const PictureRate& rate) {
-  const Frame day = perTenMinutes(rate) * 144;
+  const Frame day = picturesADay(rate);
   const Frame count = ((pictureFrames % day) + day) % day;
   const Frame tens = count / perTenMinutes(rate);
   const Frame inTen = count % perTenMinutes(rate);
@@ -82,6 +84,10 @@ std::string timecodeText(Frame pictureFrames, const PictureRate& rate) {
                 static_cast<int>(seconds / 60 % 60), static_cast<int>(seconds % 60), rate.drop ? ';' : ':',
                 static_cast<int>(number % rate.nominal));
   return text;
+}
+
+Frame nearestAudioFrame(Frame pictureFrame, const PictureRate& rate, int sampleRate) {
+  return roundOf(WideFrame{pictureFrame} * rate.denominator * sampleRate, rate.numerator);
 }
 
 Frame audioFrameOf(Frame pictureFrame, const PictureRate& rate, int sampleRate) {

@@ -32,6 +32,12 @@ std::string pictureRateText(const PictureRate& rate);
 Result<Frame> parseTimecode(std::string_view text, const PictureRate& rate);
 std::string timecodeText(Frame pictureFrames, const PictureRate& rate);
 
+/// Picture frames from midnight to midnight.
+Frame picturesADay(const PictureRate& rate);
+/// The audio frame nearest to the beginning of a picture frame; either side of 0. At 48 kHz and 29.97 Hz
+/// picture frames have 1602, 1601, 1602, 1601, 1602 frames in turn, the sequence of SMPTE ST 272 (from
+/// memory).
+Frame nearestAudioFrame(Frame pictureFrame, const PictureRate& rate, int sampleRate);
 /// First audio frame at or after the beginning of a picture frame.
 Frame audioFrameOf(Frame pictureFrame, const PictureRate& rate, int sampleRate);
 /// The picture frame showing at an audio frame.

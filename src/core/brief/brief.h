@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/choices.h"
+#include "brief/ends.h"
 #include "brief/reach.h"
 #include "formats/encoding.h"
 #include "naming/letter_case.h"
@@ -57,7 +58,8 @@ constexpr auto choicesOf(Existing) {
 
 inline constexpr double kDefaultEndFadeMs = 5.0;
 inline constexpr double kMaxEndFadeMs = 1000.0;
-inline constexpr double kMaxTailSeconds = 3600.0;
+/// Rates that files may have besides the session's, in Hz.
+inline constexpr std::array<int, 6> kFileRates{44100, 48000, 88200, 96000, 176400, 192000};
 inline constexpr double kMaxRunUpSeconds = 3600.0;
 
 /// Session time that is processed before the span and thrown away.
@@ -108,12 +110,9 @@ struct Brief {
     bool withoutMissing = false;  ///< a plug-in that is not there is passed over
     bool operator==(const Heard&) const = default;
   };
-  struct Ends {
-    double tailSeconds = 0;  ///< 0 … kMaxTailSeconds, after the span's end
-    bool operator==(const Ends&) const = default;
-  };
   struct Files {
     Encoding encoding = Encoding::Pcm24;
+    int rate = 0;  ///< Hz, one of kFileRates; 0: the session's
     std::vector<Output> more;
     bool operator==(const Files&) const = default;
   };

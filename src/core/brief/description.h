@@ -48,6 +48,29 @@ constexpr auto describe(const SumSource*) {
 }
 static_assert(isDescribedWhole<SumSource>());
 
+constexpr auto describe(const OwnEnds*) {
+  using O = OwnEnds;
+  constexpr OptionalNumberKind kSeconds{{0, kMaxTailSeconds, "s", 3}};
+  constexpr OptionalNumberKind kBars{{0, kMaxEndBars, "bars", 2}};
+  constexpr OptionalNumberKind kEdge{{0, kMaxEdgeMs, "ms", 1}};
+  return description(
+      "own-ends",  //
+      field<&O::tail>("tail", OptionalChoiceKind<Tail>{}, "instead of the brief's, as all keys from here on")
+          .labelled("Tail"),
+      field<&O::tailSeconds>("tail_seconds", kSeconds, "without `tail`: a `fixed` one")
+          .labelled("Tail's length"),
+      field<&O::tailBars>("tail_bars", kBars).labelled("Tail in bars"),
+      field<&O::silenceSeconds>("silence_seconds", kSeconds).labelled("Silence behind"),
+      field<&O::leadInSeconds>("lead_in_seconds", kSeconds).labelled("Lead-in"),
+      field<&O::leadInBars>("lead_in_bars", kBars).labelled("Lead-in in bars"),
+      field<&O::fadeInMs>("fade_in_ms", kEdge).labelled("Fade in"),
+      field<&O::fadeOutMs>("fade_out_ms", kEdge).labelled("Fade out"),
+      field<&O::exactSeconds>("exact_seconds", OptionalNumberKind{{0, kMaxExactSeconds, "s", 4}},
+                              "0: as long as it is")
+          .labelled("Exact length"));
+}
+static_assert(isDescribedWhole<OwnEnds>(0));
+
 constexpr auto describe(const Output*) {
   return description("output",  //
                      field<&Output::encoding>("encoding", ChoiceKind<Encoding>{}).always(),
@@ -91,8 +114,79 @@ inline std::string withoutMissing(const Brief& brief) {
   return brief.heard.withoutMissing ? ", plug-ins that are missing passed over" : "";
 }
 
+constexpr bool hasTailOfLength(const Brief& brief) {
+  return brief.ends.tail == Tail::Fixed || brief.ends.tail == Tail::AsHeard;
+}
+constexpr bool ringsOut(const Brief& brief) { return brief.ends.tail == Tail::RingsOut; }
+
+/// `2 bars`, `0.5 s`
+inline std::string lengthWords(double seconds, double bars) {
+  if (bars <= 0) return plainNumber(seconds) + " s";
+  return plainNumber(bars) + (bars == 1 ? " bar" : " bars") +
+         (seconds > 0 ? " and " + plainNumber(seconds) + " s" : "");
+}
+
 inline std::string tail(const Brief& brief) {
-  return brief.ends.tailSeconds > 0 ? "a tail of " + plainNumber(brief.ends.tailSeconds) + " s" : "no tail";
+  const Ends& ends = brief.ends;
+  switch (ends.tail) {
+    case Tail::None: break;
+    case Tail::Fixed: return "a tail of " + lengthWords(ends.tailSeconds, ends.tailBars);
+    case Tail::AsHeard: return lengthWords(ends.tailSeconds, ends.tailBars) + " more as heard";
+    case Tail::RingsOut:
+      return "tails until they ring out (" + decibelText(ends.thresholdDb) +
+             (ends.relative ? " dB, " : " dBFS, ") +
+             (ends.holdMs == Ends{}.holdMs ? "" : "quiet for " + plainNumber(ends.holdMs) + " ms, ") +
+             plainNumber(ends.limitSeconds) + " s at most)";
+  }
+  return "no tail";
+}
+
+inline std::string silence(const Brief& brief) {
+  return brief.ends.silenceSeconds > 0 ? " and " + plainNumber(brief.ends.silenceSeconds) + " s of silence"
+                                       : "";
+}
+
+inline std::string leadIn(const Brief& brief) {
+  const Ends& ends = brief.ends;
+  if (ends.leadInSeconds <= 0 && ends.leadInBars <= 0) return "no lead-in";
+  return "a lead-in of " + lengthWords(ends.leadInSeconds, ends.leadInBars);
+}
+
+constexpr bool fadesIn(const Brief& brief) { return brief.ends.fadeInMs > 0; }
+constexpr bool fadesOut(const Brief& brief) { return brief.ends.fadeOutMs > 0; }
+
+inline std::string edges(const Brief& brief) {
+  const Ends& ends = brief.ends;
+  const auto words = [](double ms, FadeShape shape, const char* side) {
+    return plainNumber(ms) + " ms " + side +
+           (shape == FadeShape::Linear ? "" : " (" + std::string(nameOf(shape)) + ")");
+  };
+  if (ends.fadeInMs <= 0 && ends.fadeOutMs <= 0) return "edges as they are";
+  std::string text = "edges faded ";
+  if (ends.fadeInMs > 0) text += words(ends.fadeInMs, ends.fadeInShape, "in");
+  if (ends.fadeOutMs > 0)
+    text += (ends.fadeInMs > 0 ? " and " : "") + words(ends.fadeOutMs, ends.fadeOutShape, "out");
+  return text;
+}
+
+inline std::string exact(const Brief& brief) {
+  return brief.ends.exactSeconds > 0 ? "exactly " + plainNumber(brief.ends.exactSeconds) + " s long"
+                                     : "as long as it is";
+}
+inline std::string lengths(const Brief& brief) {
+  return brief.ends.lengths == Lengths::LinedUp ? ", all lined up" : "";
+}
+inline std::string pictureFrames(const Brief& brief) {
+  return brief.ends.pictureFrames ? ", moved out to whole picture frames" : "";
+}
+
+inline std::string trim(const Brief& brief) {
+  return brief.ends.trimDb ? "silence under " + decibelText(*brief.ends.trimDb) + " dBFS trimmed"
+                           : "silence kept";
+}
+
+inline std::string rate(const Brief& brief) {
+  return brief.files.rate > 0 ? plainNumber(brief.files.rate / 1000.0) + " kHz" : "the session's rate";
 }
 
 inline std::string encoding(const Brief& brief) { return std::string(choiceOf(brief.files.encoding).words); }
@@ -155,10 +249,102 @@ constexpr auto whatWhereHeard() {
           .always()
           .when(clauses::onlyWhatBegins),
       said(Tail,
-           field<&B::ends, &B::Ends::tailSeconds>("tail_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
-                                                  "frames after the region's end"),
-           "Length of the tail", "Change the tail", clauses::tail)
-          .always());
+           field<&B::ends, &Ends::tail>("tail", ChoiceKind<octaphon::Tail>{},
+                                        "after the span's end; a session that has only `tail_seconds` or "
+                                        "`tail_bars` means `fixed`"),
+           "What is kept after the span", "Choose the tail", clauses::tail)
+          .always(),
+      said(Tail,
+           field<&B::ends, &Ends::tailSeconds>("tail_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
+                                               "length of a tail that is `fixed` or `as-heard`"),
+           "Length of the tail", "Change the tail")
+          .always()
+          .when(clauses::hasTailOfLength));
+}
+
+/// The rest of how files end.
+constexpr auto ends() {
+  using B = Brief;
+  using enum PhraseKind;
+  return std::tuple(
+      said(Tail,
+           field<&B::ends, &Ends::tailBars>("tail_bars", NumberKind{0, kMaxEndBars, "bars", 2},
+                                            "the same in bars from the span's end; not both"),
+           "Or in bars", "Change the tail")
+          .when(clauses::hasTailOfLength),
+      said(Tail,
+           field<&B::ends, &Ends::thresholdDb>("tail_threshold_db", NumberKind{kLeastThresholdDb, 0, "dB", 1},
+                                               "of `rings-out`: the tail ends with the last frame over it"),
+           "Threshold", "Change the threshold of tails")
+          .when(clauses::ringsOut),
+      said(Tail,
+           field<&B::ends, &Ends::relative>("tail_relative", FlagKind{},
+                                            "the threshold counts from the span's peak, and is never under "
+                                            "-90 dBFS; else it is in dBFS"),
+           "Relative to the peak", "Change the threshold of tails")
+          .when(clauses::ringsOut),
+      said(Tail,
+           field<&B::ends, &Ends::holdMs>("tail_hold_ms", NumberKind{10, kMaxHoldMs, "ms", 0},
+                                          "quiet for so long, it has rung out; at least the longest delay on "
+                                          "the way"),
+           "Quiet for", "Change the hold of tails")
+          .when(clauses::ringsOut),
+      said(Tail,
+           field<&B::ends, &Ends::limitSeconds>("tail_limit_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
+                                                "the longest tail that rings out"),
+           "At most", "Change the longest tail")
+          .when(clauses::ringsOut),
+      said(Tail,
+           field<&B::ends, &Ends::silenceSeconds>("silence_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
+                                                  "added after the tail"),
+           "Silence after it", "Change the silence after the tail", clauses::silence),
+      said(LeadIn,
+           field<&B::ends, &Ends::leadInSeconds>("lead_in_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
+                                                 "kept before the span's start"),
+           "Length of the lead-in", "Change the lead-in", clauses::leadIn),
+      said(LeadIn,
+           field<&B::ends, &Ends::leadInBars>("lead_in_bars", NumberKind{0, kMaxEndBars, "bars", 2},
+                                              "the same in bars back from the span's start; not both"),
+           "Or in bars", "Change the lead-in"),
+      said(Edges,
+           field<&B::ends, &Ends::fadeInMs>("fade_in_ms", NumberKind{0, kMaxEdgeMs, "ms", 1},
+                                            "from the file's first frame on"),
+           "Fade in", "Change the fade in", clauses::edges),
+      said(Edges, field<&B::ends, &Ends::fadeInShape>("fade_in_shape", ChoiceKind<FadeShape>{true}),
+           "Shape of the fade in", "Choose the shape of the fade in")
+          .when(clauses::fadesIn),
+      said(Edges,
+           field<&B::ends, &Ends::fadeOutMs>("fade_out_ms", NumberKind{0, kMaxEdgeMs, "ms", 1},
+                                             "up to the file's last frame"),
+           "Fade out", "Change the fade out"),
+      said(Edges, field<&B::ends, &Ends::fadeOutShape>("fade_out_shape", ChoiceKind<FadeShape>{true}),
+           "Shape of the fade out", "Choose the shape of the fade out")
+          .when(clauses::fadesOut),
+      said(Length,
+           field<&B::ends, &Ends::exactSeconds>("exact_seconds", NumberKind{0, kMaxExactSeconds, "s", 4},
+                                                "of the whole file, lead-in and tail included: cut with the "
+                                                "fade out, or filled with silence; 0: as long as it is"),
+           "Exact length (0: as it is)", "Change the exact length", clauses::exact),
+      said(Length,
+           field<&B::ends, &Ends::lengths>("lengths", ChoiceKind<Lengths>{},
+                                           "`lined-up`: sources without clips have files too, so that all "
+                                           "files of a span begin together and are equally long"),
+           "Files of one span", "Choose whether files line up", clauses::lengths),
+      said(Length,
+           field<&B::ends, &Ends::pictureFrames>("picture_frames", FlagKind{},
+                                                 "both ends are moved out to whole picture frames, with "
+                                                 "silence"),
+           "Move ends out to whole picture frames", "Change picture frames", clauses::pictureFrames),
+      said(Trim,
+           field<&B::ends, &Ends::trimDb>("trim_db",
+                                          OptionalNumberKind{{kLeastThresholdDb, 0, "dBFS", 1}, -60},
+                                          "what is quieter at head and end is trimmed off; null: kept"),
+           "Trim what is under", "Change the trimming", clauses::trim),
+      said(PhraseKind::Rate,
+           field<&B::files, &B::Files::rate>(
+               "rate", OneOfKind{{44100, 48000, 88200, 96000, 176400, 192000}, "the session's", "Hz"},
+               "of the files, in Hz; 0: the session's"),
+           "Sample rate", "Choose the rate", clauses::rate));
 }
 
 /// Files, names and where they go.
@@ -178,8 +364,7 @@ constexpr auto filesNamesDelivery() {
            "Folder below the session", "Change the folder", clauses::folder)
           .always(),
       said(PhraseKind::Encoding,
-           field<&B::files, &B::Files::encoding>("encoding", ChoiceKind<octaphon::Encoding>{},
-                                                 "all WAV at the session's rate"),
+           field<&B::files, &B::Files::encoding>("encoding", ChoiceKind<octaphon::Encoding>{}, "all WAV"),
            "As what", "Choose the format", clauses::encoding)
           .always(),
       said(Existing,
@@ -257,13 +442,14 @@ constexpr auto signal() {
 }  // namespace fields
 
 constexpr auto describe(const Brief*) {
-  return describedBy("brief", std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(),
-                                             fields::moreSpansSourcesReach(), fields::signal(),
-                                             std::tuple(field<&Brief::notes>("notes", TextKind{}))));
+  return describedBy("brief",
+                     std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(),
+                                    fields::moreSpansSourcesReach(), fields::signal(), fields::ends(),
+                                    std::tuple(field<&Brief::notes>("notes", TextKind{}))));
 }
 static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
               isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&
-              isDescribedWhole<Brief, Brief::Ends>(0) && isDescribedWhole<Brief, Brief::Files>(0) &&
+              isDescribedWhole<Brief, Ends>(0) && isDescribedWhole<Brief, Brief::Files>(0) &&
               isDescribedWhole<Brief, Brief::Names>(0) && isDescribedWhole<Brief, Brief::Delivery>(0));
 
 }  // namespace octaphon

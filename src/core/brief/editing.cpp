@@ -1,5 +1,7 @@
 #include "brief/editing.h"
 
+#include <algorithm>
+
 #include "brief/description.h"
 
 namespace octaphon {
@@ -23,6 +25,10 @@ Control<Owner> controlOf(const TheField&, const NumberKind& kind) {
   return typename EditableField<Owner>::Number{kind, valueIn<Owner, double, TheField>};
 }
 template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const OptionalNumberKind& kind) {
+  return typename EditableField<Owner>::OptionalNumber{kind, valueIn<Owner, std::optional<double>, TheField>};
+}
+template <class Owner, class TheField>
 Control<Owner> controlOf(const TheField&, const TextKind&) {
   return typename EditableField<Owner>::Text{valueIn<Owner, std::string, TheField>};
 }
@@ -38,13 +44,62 @@ template <class Owner, class TheField>
 Control<Owner> controlOf(const TheField&, const RunUpKind&) {
   return typename EditableField<Owner>::RunUpOf{valueIn<Owner, RunUp, TheField>};
 }
+template <class E>
+std::string labelOf(const Choice<E>& choice) {
+  return std::string(choice.label.empty() ? choice.words : choice.label);
+}
+
 template <class Owner, class TheField, class E>
-Control<Owner> controlOf(const TheField&, const ChoiceKind<E>&) {
+Control<Owner> controlOf(const TheField&, const ChoiceKind<E>& kind) {
   typename EditableField<Owner>::OneOf control;
+  control.isList = kind.isList;
   for (const Choice<E>& choice : kChoices<E>)
-    control.options.push_back({choice.label.empty() ? choice.words : choice.label, choice.detail});
+    control.options.push_back({labelOf(choice), std::string(choice.detail)});
   control.get = [](const Owner& owner) { return static_cast<std::size_t>(TheField::in(owner)); };
   control.set = [](Owner& owner, std::size_t option) { TheField::in(owner) = kChoices<E>[option].value; };
+  return control;
+}
+
+/// Nothing comes first.
+template <class Owner, class TheField, class E>
+Control<Owner> controlOf(const TheField&, const OptionalChoiceKind<E>&) {
+  typename EditableField<Owner>::OneOf control;
+  control.isList = true;
+  control.options.push_back({"as the brief", ""});
+  for (const Choice<E>& choice : kChoices<E>)
+    control.options.push_back({labelOf(choice), std::string(choice.detail)});
+  control.get = [](const Owner& owner) {
+    const auto& value = TheField::in(owner);
+    return value ? static_cast<std::size_t>(*value) + 1 : 0;
+  };
+  control.set = [](Owner& owner, std::size_t option) {
+    auto& value = TheField::in(owner);
+    value.reset();
+    if (option > 0) value = kChoices<E>[option - 1].value;
+  };
+  return control;
+}
+
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const OneOfKind& kind) {
+  typename EditableField<Owner>::OneOf control;
+  control.isList = true;
+  std::vector<int> values;
+  if (kind.zeroWords != nullptr) {
+    values.push_back(0);
+    control.options.push_back({kind.zeroWords, ""});
+  }
+  for (const int value : kind.values) {
+    if (value == 0) continue;
+    values.push_back(value);
+    control.options.push_back(
+        {std::to_string(value) + (*kind.unit == '\0' ? "" : std::string(" ") + kind.unit), ""});
+  }
+  control.get = [values](const Owner& owner) {
+    return static_cast<std::size_t>(std::find(values.begin(), values.end(), TheField::in(owner)) -
+                                    values.begin());
+  };
+  control.set = [values](Owner& owner, std::size_t option) { TheField::in(owner) = values[option]; };
   return control;
 }
 
@@ -84,6 +139,11 @@ std::vector<EditableField<Owner>> collected() {
 
 const std::vector<EditableField<Brief>>& editableFields() {
   static const auto kFields = collected<Brief>();
+  return kFields;
+}
+
+const std::vector<EditableField<OwnEnds>>& editableOwnEnds() {
+  static const auto kFields = collected<OwnEnds>();
   return kFields;
 }
 

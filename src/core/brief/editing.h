@@ -1,6 +1,10 @@
-// The fields of a brief as something that asks a person for a value sees them. Made of the description.
+// The fields of a brief, and of what spans have of their own, as something that asks a person for a value
+// sees them. Made of the description.
 #pragma once
 
+#include <functional>
+#include <optional>
+#include <string>
 #include <string_view>
 #include <variant>
 #include <vector>
@@ -9,7 +13,7 @@
 
 namespace octaphon {
 
-/// A field of a brief, or of its overrides, that a control can change.
+/// A field of a brief, of its overrides or of a span's own ends that a control can change.
 template <class Owner>
 struct EditableField {
   struct Flag {
@@ -19,6 +23,10 @@ struct EditableField {
     NumberKind range;
     double& (*in)(Owner& owner);
   };
+  struct OptionalNumber {
+    OptionalNumberKind range;
+    std::optional<double>& (*in)(Owner& owner);
+  };
   struct Text {
     std::string& (*in)(Owner& owner);
   };
@@ -27,11 +35,12 @@ struct EditableField {
   };
   struct OneOf {
     struct Option {
-      std::string_view label, detail;
+      std::string label, detail;
     };
     std::vector<Option> options;
-    std::size_t (*get)(const Owner& owner);
-    void (*set)(Owner& owner, std::size_t option);
+    std::function<std::size_t(const Owner& owner)> get;
+    std::function<void(Owner& owner, std::size_t option)> set;
+    bool isList = false;  ///< that opens, instead of a line for each
   };
   /// Which groups there are, only a session knows.
   struct ReachOf {
@@ -42,15 +51,16 @@ struct EditableField {
   };
 
   const char* key;
-  PhraseKind phrase;
+  PhraseKind phrase;  ///< of a brief
   const char* label;
   const char* act;                      ///< for undo
   bool (*matters)(const Owner& owner);  ///< null: always
-  std::variant<Flag, Number, Text, Texts, OneOf, ReachOf, RunUpOf> control;
+  std::variant<Flag, Number, OptionalNumber, Text, Texts, OneOf, ReachOf, RunUpOf> control;
 };
 
 /// Those that have a label, in the order of the description.
 const std::vector<EditableField<Brief>>& editableFields();
 const std::vector<EditableField<Overrides>>& editableOverrides();
+const std::vector<EditableField<OwnEnds>>& editableOwnEnds();
 
 }  // namespace octaphon

@@ -20,7 +20,12 @@ enum class PhraseKind {
   Keyed,
   RunUp,
   Tail,
+  LeadIn,
+  Edges,
+  Length,
+  Trim,
   Encoding,
+  Rate,
   Template,
   Case,
   Folder,
@@ -38,7 +43,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 14> kPhrases{
+inline constexpr std::array<PhraseInfo, 19> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -54,9 +59,18 @@ inline constexpr std::array<PhraseInfo, 14> kPhrases{
       "each layer as if it were alone."},
      {PhraseKind::RunUp, "run-up", "Run-up before the span",
       "Processed and thrown away, so that effects are already moving when the file begins."},
-     {PhraseKind::Tail, "tail", "Tail after the region's end",
-      "Clips that are allowed to finish ring into it; others end with the region."},
+     {PhraseKind::Tail, "tail", "Tail after the span's end",
+      "Clips that are allowed to finish ring into it; others end with the span. What rings out is listened "
+      "to "
+      "in all sources of a span, so that their files are equally long."},
+     {PhraseKind::LeadIn, "lead-in", "Lead-in before the span's start", "In seconds or in bars."},
+     {PhraseKind::Edges, "edges", "Fades at the ends of the file",
+      "They lie in the lead-in and the tail where there are any."},
+     {PhraseKind::Length, "length", "How long files are",
+      "An exact length is that of the whole file: longer ones are cut, shorter ones end in silence."},
+     {PhraseKind::Trim, "silence", "Silence at head and end"},
      {PhraseKind::Encoding, "format", "As what"},
+     {PhraseKind::Rate, "rate", "At which rate", "A higher rate than the session's gains nothing."},
      {PhraseKind::Template, "template", "Template of the names"},
      {PhraseKind::Case, "letters", "Letters of the whole name"},
      {PhraseKind::Folder, "folder", "Into which folder", "Below the session's folder."},

@@ -1,18 +1,54 @@
 #include "finish/chain.h"
 
+#include "finish/convert_rate.h"
+#include "finish/edge_fades.h"
+#include "finish/fit_length.h"
 #include "finish/fold_channels.h"
+#include "finish/trim.h"
 
 namespace octaphon {
 
-FinishChain::FinishChain(const FinishPlan& plan, SampleSink& sink)
-    : frames_(plan.frames), round_(plan.form, sink), first_(&round_) {
-  if (plan.form.channels != plan.tapped)
-    first_ = &before(std::make_unique<FoldChannels>(plan.tapped, plan.form.channels, *first_));
-  auto cut = std::make_unique<Cut>(plan.tapped, plan.latency, plan.frames, *first_);
-  cut_ = cut.get();
-  first_ = &before(std::move(cut));
+FinishChain::FinishChain(FinishPlan plan, SampleSink& sink)
+    : plan_(std::move(plan)), round_(plan_.form, sink), first_(&round_) {
+  facts_.tail = plan_.tail;
+  addLengths();
+  addAfterTap();
 }
 
-Stage& FinishChain::before(std::unique_ptr<Stage> stage) { return *stages_.emplace_back(std::move(stage)); }
+/// The new first stage, with the one after it behind its arguments.
+template <class OfStage, class... Arguments>
+OfStage& FinishChain::before(Arguments&&... arguments) {
+  auto stage = std::make_unique<OfStage>(std::forward<Arguments>(arguments)..., *first_);
+  OfStage& made = *stage;
+  first_ = stages_.emplace_back(std::move(stage)).get();
+  return made;
+}
+
+/// What has to do with where the file begins and ends.
+void FinishChain::addLengths() {
+  const ExtentPlan& extent = plan_.extent;
+  if (plan_.fadeIn.frames > 0 || plan_.fadeOut.frames > 0)
+    before<EdgeFades>(plan_.form.channels, plan_.fadeIn, plan_.fadeOut);
+  if (extent.exact > 0 || extent.picture || extent.silence > 0) before<FitLength>(plan_, facts_);
+  if (plan_.trimDb) before<Trim>(plan_, facts_);
+  if (extent.rate != extent.sessionRate) before<ConvertRate>(plan_, facts_);
+}
+
+void FinishChain::addAfterTap() {
+  if (plan_.form.channels != plan_.tapped) before<FoldChannels>(plan_.tapped, plan_.form.channels);
+  if (!plan_.isDecided) gate_ = &before<Gate>(plan_.tapped);
+  cut_ = &before<Cut>(plan_.tapped, plan_.latency, soundFrames());
+}
+
+Result<> FinishChain::openTo(Frame tail) {
+  return gate_ == nullptr ? Result<>{}
+                          : gate_->openTo(plan_.before + plan_.extent.leadIn + plan_.extent.body + tail);
+}
+
+Result<> FinishChain::decide(Frame tail) {
+  if (gate_ == nullptr) return {};
+  facts_.tail = tail;
+  return gate_->endAt(plan_.before + plan_.extent.leadIn + plan_.extent.body + tail + plan_.context);
+}
 
 }  // namespace octaphon

@@ -1,46 +1,58 @@
 // All stages of one file, from its tap to its encoder. Adding a stage means a place in the order here:
-// tap → cut → channels → (rate → trim → picture frames → exact length → edge fades → level → ceiling) →
-// round.
+// tap → cut → gate → channels → rate → trim → picture frames → exact length → edge fades → (level → ceiling)
+// → round.
 #pragma once
 
 #include <memory>
 #include <vector>
 
 #include "finish/cut.h"
+#include "finish/finish_plan.h"
+#include "finish/gate.h"
 #include "finish/round.h"
 
 namespace octaphon {
 
-/// What a file asks of its sound.
-struct FinishPlan {
-  int tapped = 2;     ///< channels where it is taken off
-  Frame latency = 0;  ///< frames that the tap lies behind the session
-  Frame frames = 0;   ///< of the file
-  SampleForm form;
-};
-
 class FinishChain {
  public:
   /// `sink` must live as long.
-  FinishChain(const FinishPlan& plan, SampleSink& sink);
+  FinishChain(FinishPlan plan, SampleSink& sink);
   FinishChain(const FinishChain&) = delete;
 
-  /// The next frames of the tap, `plan.tapped` channels.
+  /// The next frames of the tap, `plan.tapped` channels: `plan.before` frames before the file's first one,
+  /// then its own.
   Result<> take(const SoundBlock& block) { return first_->take(block); }
+  /// Of a tail that is not decided: it has so many frames, at least. In frames of the session.
+  Result<> openTo(Frame tail);
+  /// So many and no more.
+  Result<> decide(Frame tail);
+  /// The sound has ended.
   Result<> end() { return first_->end(); }
   bool wantsMore() const { return first_->wantsMore(); }
 
   const Level& level() const { return round_.level(); }
-  /// Frames of the file whose sound has come.
-  Frame taken() const { return frames_ - cut_->left(); }
+  const SoundFacts& facts() const { return facts_; }
+  /// Once the sound has ended: the parts of the file.
+  Extent extent() const { return extentOf(plan_.extent, facts_.tail, facts_.kept); }
+  /// Frames of the sound that have come, of soundFrames().
+  Frame taken() const { return soundFrames() - cut_->left(); }
+  /// Frames that are taken of the tap, at most.
+  Frame soundFrames() const {
+    return plan_.before + plan_.extent.leadIn + plan_.extent.body + plan_.tail + plan_.context;
+  }
 
  private:
-  Stage& before(std::unique_ptr<Stage> stage);
+  template <class OfStage, class... Arguments>
+  OfStage& before(Arguments&&... arguments);
+  void addAfterTap();
+  void addLengths();
 
-  Frame frames_;
+  FinishPlan plan_;
+  SoundFacts facts_;
   Round round_;
   std::vector<std::unique_ptr<Stage>> stages_;  // those before it, the last one first
   Stage* first_;
+  Gate* gate_ = nullptr;
   Cut* cut_;
 };
 

@@ -14,7 +14,7 @@ class Cut : public Stage {
 
   Result<> take(const SoundBlock& block) override;
   Result<> end() override { return next_.end(); }
-  bool wantsMore() const override { return left_ > 0; }
+  bool wantsMore() const override { return left_ > 0 && next_.wantsMore(); }
   /// Frames that are still to come.
   Frame left() const { return left_; }
 

@@ -32,6 +32,7 @@ FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& fi
     return facts;
   }
   const Receipt receipt = Receipt::load(*folder);
+  facts.measured = receipt.measured();
   facts.damagedLines = receipt.damagedLines();
   std::set<std::string> folders;
   for (const std::string& file : files) folders.insert(folderOf(file));

@@ -26,7 +26,8 @@ struct FoundFile {
 /// file is read only when its size or time differ from what its receipt says.
 struct FolderFacts {
   std::unordered_map<std::string, FoundFile> files;
-  std::size_t damagedLines = 0;  ///< of the receipt
+  std::unordered_map<std::string, Measured> measured;  ///< of the receipt, by key
+  std::size_t damagedLines = 0;                        ///< of the receipt
   /// What keeps files of a folder from being written, by its path relative to the base; "" is the base.
   std::map<std::string, Error> problems;
 

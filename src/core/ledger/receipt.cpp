@@ -1,6 +1,7 @@
 #include "ledger/receipt.h"
 
 #include <algorithm>
+#include <map>
 
 #include <nlohmann/json.hpp>
 
@@ -11,6 +12,7 @@ using Json = nlohmann::ordered_json;
 
 constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
 constexpr std::string_view kFileKind = "file";
+constexpr std::string_view kMeasuredKind = "measured";
 
 std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
@@ -34,6 +36,17 @@ std::string Receipt::asText(const ReceiptLine& line) {
   return dumped(json);
 }
 
+std::string Receipt::asText(const Measured& measured) {
+  return dumped({{"kind", kMeasuredKind},
+                 {"key", measured.key},
+                 {"sound", measured.sound.hex()},
+                 {"tail", measured.tail},
+                 {"by_limit", measured.byLimit},
+                 {"left_db", measured.leftDb},
+                 {"from", measured.kept.from},
+                 {"to", measured.kept.to}});
+}
+
 namespace {
 
 template <class T>
@@ -42,6 +55,10 @@ T valueOf(const Json& json, const char* key) {
   if (found == json.end()) return {};
   if constexpr (std::is_same_v<T, std::string>)
     return found->is_string() ? found->get<std::string>() : T{};
+  else if constexpr (std::is_same_v<T, bool>)
+    return found->is_boolean() && found->get<bool>();
+  else if constexpr (std::is_same_v<T, double>)
+    return found->is_number() ? found->get<double>() : T{};
   else
     return found->is_number_integer() ? found->get<T>() : T{};
 }
@@ -75,10 +92,23 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   return line;
 }
 
+std::optional<Measured> parseMeasured(const Json& json) {
+  Measured measured;
+  measured.key = valueOf<std::string>(json, "key");
+  measured.sound = digestAt(json, "sound");
+  measured.tail = valueOf<Frame>(json, "tail");
+  measured.byLimit = valueOf<bool>(json, "by_limit");
+  measured.leftDb = valueOf<double>(json, "left_db");
+  measured.kept = {valueOf<Frame>(json, "from"), valueOf<Frame>(json, "to")};
+  const bool isSound = measured.tail >= 0 && measured.tail <= kMaxFrame && measured.kept.from >= 0 &&
+                       measured.kept.from <= measured.kept.to && measured.kept.to <= kMaxFrame;
+  if (measured.key.empty() || measured.sound.empty() || !isSound) return std::nullopt;
+  return measured;
+}
+
 /// The first versions wrote no kind, and only lines about files.
-bool isAboutFile(const Json& json) {
-  const auto kind = json.find("kind");
-  return kind == json.end() || (kind->is_string() && *kind == kFileKind);
+std::string kindOf(const Json& json) {
+  return json.contains("kind") ? valueOf<std::string>(json, "kind") : std::string(kFileKind);
 }
 
 /// The line's JSON; a nesting a hostile file could hold is cut off before it costs anything.
@@ -102,7 +132,7 @@ Result<Receipt> Receipt::read(int fd, const std::string& place) {
 }
 
 const std::string& Receipt::head() {
-  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.1"})"
+  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.2"})"
                                    "\n";
   return kHead;
 }
@@ -124,7 +154,12 @@ void Receipt::take(std::string_view text) {
   const Json json = parseShallow(text);
   if (json.contains("format")) {
     --lines_;  // the head, of whatever version
-  } else if (json.is_object() && !isAboutFile(json)) {
+  } else if (json.is_object() && kindOf(json) == kMeasuredKind) {
+    if (auto measured = parseMeasured(json))
+      measured_[measured->key] = std::move(*measured);
+    else
+      ++damaged_;
+  } else if (json.is_object() && kindOf(json) != kFileKind) {
     others_.emplace_back(text);
   } else if (auto line = parseLine(json)) {
     byFile_[line->file].push_back(std::move(*line));
@@ -134,7 +169,7 @@ void Receipt::take(std::string_view text) {
 }
 
 std::size_t Receipt::kept() const {
-  std::size_t kept = others_.size();
+  std::size_t kept = others_.size() + measured_.size();
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
   return kept;
 }
@@ -148,6 +183,12 @@ std::string Receipt::compacted() const {
             [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
   std::string text = head();
   for (const std::string& line : others_) text += line + "\n";
+  const std::map<std::string_view, const Measured*> inOrder = [&] {
+    std::map<std::string_view, const Measured*> found;
+    for (const auto& [key, measured] : measured_) found[key] = &measured;
+    return found;
+  }();
+  for (const auto& [key, measured] : inOrder) text += asText(*measured);
   for (const auto* lines : files)
     for (std::size_t i = lines->size() - std::min(lines->size(), kLinesOfAFile); i < lines->size(); ++i)
       text += asText((*lines)[i]);

@@ -10,6 +10,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "base/extent.h"
 #include "base/files.h"
 #include "base/hash.h"
 #include "base/result.h"
@@ -31,6 +32,16 @@ struct ReceiptLine {
   std::string unknownKeys = {};  ///< JSON of keys that a newer version wrote
 };
 
+/// What was heard of a sound, found again by what the sound is made of.
+struct Measured {
+  std::string key;       ///< of a row, or of a brief's span
+  Digest sound;          ///< of all that it depends on
+  Frame tail = 0;        ///< of a span that rings out: frames of the session
+  bool byLimit = false;  ///< the tail was stopped by its limit
+  double leftDb = 0;     ///< level of the tail's last 10 ms, in dBFS
+  Kept kept = {};        ///< of a row: what trimming left
+};
+
 class Receipt {
  public:
   /// An empty one where the folder has none. Lines that cannot be read are counted and left aside.
@@ -41,6 +52,8 @@ class Receipt {
   /// All lines about a file of ours, oldest first; empty when the file is not ours.
   const std::vector<ReceiptLine>& linesOf(const std::string& file) const;
   const std::unordered_map<std::string, std::vector<ReceiptLine>>& byFile() const { return byFile_; }
+  /// By key; the last of each counts.
+  const std::unordered_map<std::string, Measured>& measured() const { return measured_; }
   std::size_t damagedLines() const { return damaged_; }
   /// Lines of kinds that this version does not know, as they are.
   const std::vector<std::string>& otherLines() const { return others_; }
@@ -48,6 +61,7 @@ class Receipt {
   /// First line of a receipt.
   static const std::string& head();
   static std::string asText(const ReceiptLine& line);
+  static std::string asText(const Measured& measured);
 
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
@@ -60,6 +74,7 @@ class Receipt {
   std::size_t kept() const;
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
+  std::unordered_map<std::string, Measured> measured_;
   std::vector<std::string> others_;
   std::size_t lines_ = 0;
   std::size_t damaged_ = 0;

@@ -44,9 +44,11 @@ Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder) {
   return ReceiptJournal(folder, std::move(handle), place);
 }
 
-Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync) {
+Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync,
+                                const std::vector<Measured>& measured) {
   if (!isNamed(folder_, handle_.get())) OCTAPHON_TRY(restore());
   std::string text;
+  for (const Measured& one : measured) text += Receipt::asText(one);
   for (const ReceiptLine& line : lines) text += Receipt::asText(line);
   OCTAPHON_TRY(writeAll(handle_.get(), text, place_));
   if (sync && ::fdatasync(handle_.get()) != 0)

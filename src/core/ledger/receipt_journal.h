@@ -18,7 +18,8 @@ class ReceiptJournal {
 
   /// On the disk when it returns, if `sync`. A receipt that was deleted or replaced meanwhile is written
   /// anew, with all that was in it.
-  Result<> append(const std::vector<ReceiptLine>& lines, bool sync);
+  Result<> append(const std::vector<ReceiptLine>& lines, bool sync,
+                  const std::vector<Measured>& measured = {});
   /// Writes the receipt anew where that pays and all of it could be read.
   Result<> compact();
   /// Whether it was gone at some time, and is there again.

@@ -1,14 +1,14 @@
 #include "media/conversion.h"
 
 #include <sndfile.h>
-#include <soxr.h>
 
 #include <algorithm>
 #include <cerrno>
-#include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/pending_file.h"
+#include "media/resampler.h"
 
 namespace octaphon {
 namespace {
@@ -56,22 +56,6 @@ class CacheFile {
   SNDFILE* file_ = nullptr;
 };
 
-struct DeleteResampler {
-  void operator()(soxr* resampler) const { soxr_delete(resampler); }
-};
-using Resampler = std::unique_ptr<soxr, DeleteResampler>;
-
-Result<Resampler> makeResampler(int in, int out, int channels) {
-  const soxr_io_spec_t io = soxr_io_spec(SOXR_FLOAT32_I, SOXR_FLOAT32_I);
-  const soxr_quality_spec_t quality = soxr_quality_spec(SOXR_VHQ, 0);
-  const soxr_runtime_spec_t runtime = soxr_runtime_spec(1);
-  soxr_error_t problem = nullptr;
-  Resampler resampler(
-      soxr_create(in, out, static_cast<unsigned>(channels), &problem, &io, &quality, &runtime));
-  if (problem != nullptr) return fail(ErrorCode::Unsupported, "rate conversion", problem);
-  return resampler;
-}
-
 /// Decodes a whole file into another one, at the same rate or through a resampler.
 class Conversion {
  public:
@@ -81,8 +65,8 @@ class Conversion {
   Result<> run() {
     const bool sameRate = rate_ == input_.info().rate;
     if (!sameRate) {
-      OCTAPHON_ASSIGN(resampler_, makeResampler(input_.info().rate, rate_, channels_));
-      out_.resize(static_cast<std::size_t>((kTurn * rate_ / input_.info().rate + 1024) * channels_));
+      OCTAPHON_ASSIGN(Resampler made, Resampler::make(input_.info().rate, rate_, channels_));
+      resampler_.emplace(std::move(made));
     }
     std::vector<float> in(static_cast<std::size_t>(kTurn * channels_));
     while (const Frame got = input_.read(in.data(), kTurn)) {
@@ -101,38 +85,22 @@ class Conversion {
 
  private:
   Result<> resample(const float* in, Frame frames) {
-    while (true) {
-      std::size_t used = 0;
-      std::size_t made = 0;
-      const std::size_t space = out_.size() / static_cast<std::size_t>(channels_);
-      if (soxr_process(resampler_.get(), in, static_cast<std::size_t>(frames), &used, out_.data(), space,
-                       &made) != nullptr)
-        return fail(ErrorCode::Unsupported, "rate conversion");
-      OCTAPHON_TRY(write(static_cast<Frame>(made)));
-      if (in == nullptr) {
-        if (made == 0) return {};
-        continue;
-      }
-      in += used * static_cast<std::size_t>(channels_);
-      frames -= static_cast<Frame>(used);
-      if (frames == 0 && made < space) return {};
-    }
+    return resampler_->process(in, frames, [this](const float* out, Frame made) { return write(out, made); });
   }
 
-  Result<> write(Frame frames) {
+  Result<> write(const float* out, Frame frames) {
     const Frame wanted = atRate(read_, input_.info().rate, rate_);
     frames = finishing_ ? std::min(frames, wanted - written_) : frames;
     written_ += frames;
-    return frames > 0 ? output_.write(out_.data(), frames) : Result<>{};
+    return frames > 0 ? output_.write(out, frames) : Result<>{};
   }
 
   /// The rest, to the length promised.
   Result<> finish() {
     finishing_ = true;
     OCTAPHON_TRY(resample(nullptr, 0));
-    std::fill(out_.begin(), out_.end(), 0.0f);
-    const auto space = static_cast<Frame>(out_.size()) / channels_;
-    while (written_ < atRate(read_, input_.info().rate, rate_)) OCTAPHON_TRY(write(space));
+    const std::vector<float> silence(static_cast<std::size_t>(kTurn * channels_), 0.0f);
+    while (written_ < atRate(read_, input_.info().rate, rate_)) OCTAPHON_TRY(write(silence.data(), kTurn));
     return {};
   }
 
@@ -141,8 +109,7 @@ class Conversion {
   int rate_;
   const std::atomic<bool>* cancel_;
   int channels_;
-  Resampler resampler_;
-  std::vector<float> out_;
+  std::optional<Resampler> resampler_;
   Frame read_ = 0;
   Frame written_ = 0;
   bool finishing_ = false;

@@ -3,41 +3,88 @@
 namespace octaphon {
 namespace {
 
-Digest soundOf(const TappedSound& sound, SpanRecipe& recipe, const Tap& tap) {
+/// Revision of how tails are listened to.
+constexpr int kTailRevision = 1;
+
+/// How a tail is listened for.
+void addTail(Hasher& hasher, const Ends& asked, const PlannedSpan& span) {
+  hasher.add(kTailRevision);
+  for (const double value : {asked.thresholdDb, asked.holdMs}) hasher.add(value);
+  hasher.add(asked.relative);
+  for (const Frame frames : {span.leadIn, span.length, span.tail}) hasher.add(frames);
+}
+
+Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail) {
+  const PlannedSpan& span = sheet.spanOf(row);
   Hasher hasher;
   hasher.add(recipe.soundDigest(tap));
-  hasher.add(sound.frames);
+  hasher.add(span.leadIn);
+  hasher.add(span.length);
+  hasher.add(tail);
+  hasher.add(span.ringsOut);
+  if (span.ringsOut) addTail(hasher, sheet.endsOf(row).asked, span);
   return hasher.digest();
 }
 
 constexpr int kWideForm = 2;  // revision of how more than two channels are written: with their places
 
-Digest formOf(const Sheet& sheet, const Row& row) {
+Digest formOf(const Sheet& sheet, const Row& row, Frame tail) {
+  const SpanEnds& ends = sheet.endsOf(row);
+  const Extent extent = extentOf(ends.extent, tail);
   Hasher hasher;
   hasher.add(encodingInfo(row.encoding).name);
   hasher.add(row.channels);
-  hasher.add(row.frames);
+  hasher.add(row.rate);
+  for (const Frame part : {extent.leadIn, extent.body, extent.tail, ends.fadeIn, ends.fadeOut})
+    hasher.add(part);
+  if (ends.fadeIn > 0) hasher.add(ends.asked.fadeInShape);
+  if (ends.fadeOut > 0) hasher.add(ends.asked.fadeOutShape);
+  hasher.add(ends.asked.trimDb.value_or(1));
   if (row.channels > 2) hasher.add(kWideForm);
   hasher.add(std::string_view(sheet.keyOf(row)));  // chooses the noise of dither
   return hasher.digest();
 }
 
-Digest tagsOf(const Row& row) {
+/// Trimming moves the time stamp by what the sound itself says.
+Digest tagsOf(const Sheet& sheet, const Row& row) {
   Hasher hasher;
   hasher.add(std::string_view(row.file));
+  hasher.add(timeReference(sheet.startPicture, sheet.picture, row.rate, sheet.endsOf(row).most().start));
   return hasher.digest();
 }
 
 }  // namespace
 
-Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap) {
-  return {soundOf(sheet.soundOf(row), recipe, tap), formOf(sheet, row), tagsOf(row),
+Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap,
+                          Frame tail) {
+  return {soundOf(sheet, row, recipe, tap, tail), formOf(sheet, row, tail), tagsOf(sheet, row),
           recipe.engineDigest(tap)};
 }
 
-Fingerprint Fingerprints::of(const Row& row) {
+Digest tailDigest(const Sheet& sheet, const TappedSound& sound, SpanRecipe& recipe) {
+  const PlannedBrief& brief = sheet.briefs[sound.brief];
+  Hasher hasher;
+  addTail(hasher, brief.ends[sound.span].asked, brief.spans[sound.span]);
+  for (const TappedSound& beside : sheet.soundsBeside(sound)) {
+    const Tap tap = recipe.tap(brief.brief, brief.sources[beside.source]);
+    hasher.add(recipe.soundDigest(tap));
+    hasher.add(recipe.engineDigest(tap));
+  }
+  return hasher.digest();
+}
+
+Digest trimDigest(const Fingerprint& fingerprint) {
+  Hasher hasher;
+  hasher.add(fingerprint.sound);
+  hasher.add(fingerprint.form);
+  hasher.add(fingerprint.engine);
+  return hasher.digest();
+}
+
+Fingerprint Fingerprints::of(const Row& row, std::optional<Frame> tail) {
   SpanRecipe& recipe = recipeOf(sheet_.soundOf(row));
-  return fingerprintOf(sheet_, row, recipe, recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)));
+  return fingerprintOf(sheet_, row, recipe, recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)),
+                       tail.value_or(sheet_.tailOf(row)));
 }
 
 SpanRecipe& Fingerprints::recipeOf(const TappedSound& sound) {

@@ -8,15 +8,24 @@
 
 namespace octaphon {
 
-/// A row's fingerprint out of the recipe of its span, or of a longer one that begins there. `tap` is the
-/// row's.
-Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap);
+/// A row's fingerprint out of the recipe of its span. `tap` is the row's; `tail` what the file has, or will
+/// have, of one that rings out: frames of the session.
+Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail);
+
+/// What the length of a span's tail depends on: all its sources, printed now or not, and how it is listened
+/// for.
+Digest tailDigest(const Sheet& sheet, const TappedSound& sound, SpanRecipe& recipe);
+
+/// What trimming a row depends on.
+Digest trimDigest(const Fingerprint& fingerprint);
 
 /// Fingerprints of rows one after the other; rows of one span in a row share their recipe. Keeps references.
 class Fingerprints {
  public:
   Fingerprints(const Sheet& sheet, const SignalContext& context) : sheet_(sheet), context_(context) {}
-  Fingerprint of(const Row& row);
+  /// `tail` as above; by default what was heard of it, or the limit.
+  Fingerprint of(const Row& row, std::optional<Frame> tail = std::nullopt);
+  Digest tailOf(const TappedSound& sound) { return tailDigest(sheet_, sound, recipeOf(sound)); }
 
  private:
   SpanRecipe& recipeOf(const TappedSound& sound);

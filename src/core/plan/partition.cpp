@@ -49,6 +49,7 @@ class PartitionCheck {
 
   std::string problem() const {
     if (check_.sources.empty()) return "there are no layers to add up";
+    if (brief_.brief.ends.trimDb) return "silence is trimmed off each file on its own";
     std::string text = missingOrTwice();
     if (!text.empty()) return text;
     return carried_ ? returnBeyondReach() : returnInNoFile();
@@ -58,7 +59,8 @@ class PartitionCheck {
     std::vector<char> active(session_.tracks.size(), 0);  // 1: rings on from before, 2: sounds in the span
     for (const HeardClip& clip : recipe_.heard())
       if (!tree_.isHelper(clip.track) && clip.from < span_.end())
-        active[clip.track.track()] |= clip.to > span_.start ? 2 : 1;
+        active[clip.track.track()] =
+            static_cast<char>(active[clip.track.track()] | (clip.to > span_.first() ? 2 : 1));
     for (const Strip track : tree_.order()) {
       const auto t = track.track();
       if (active[t] == 1 && times_[t] == 0)

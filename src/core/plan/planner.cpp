@@ -45,7 +45,8 @@ class BriefPlanner {
         finder_(context.finder),
         session_(context.session()),
         tree_(context.tree()),
-        facts_(context.facts) {}
+        facts_(context.facts),
+        endsPlanner_(session_) {}
 
   void plan(const Brief& brief, const std::optional<std::filesystem::path>& folder) {
     index_ = sheet_.briefs.size();
@@ -105,13 +106,29 @@ class BriefPlanner {
       return std::tuple(a.start, -a.length, std::string_view(a.id)) <
              std::tuple(b.start, -b.length, std::string_view(b.id));
     });
+    planEnds();
     remarkUnknown(planned(), brief().where.regions, known, RemarkCode::UnknownRegion, "region");
+  }
+
+  void planEnds() {
+    std::unordered_map<std::string_view, const OwnEnds*> regions, sets;
+    for (const Region& region : session_.regions) regions[region.id] = &region.ends;
+    for (const ClipSet& set : session_.clipSets) sets[set.id] = &set.ends;
+    for (PlannedSpan& span : planned().spans) {
+      const auto& own = span.kind == PlannedSpan::Kind::Region ? regions : sets;
+      planned().ends.push_back(endsPlanner_.plan(brief(), *own.at(span.id), span));
+    }
+    planned().rungOut.resize(planned().spans.size());
+    if (brief().files.rate > session_.rate)
+      planned().remarks.push_back(
+          {Severity::Note, RemarkCode::HigherRate, brief().name,
+           "The files have a higher rate than the session, which makes them larger and no better. Choose the "
+           "session's, unless the receiver asks for it"});
   }
 
   PlannedSpan spanOf(const Region& region) const {
     PlannedSpan span = PlannedSpan::stretch(region.start, region.length);
     span.finish = region.finish;
-    span.tail = framesOf(brief().ends.tailSeconds, session_.rate);
     span.id = region.id;
     span.name = region.name;
     return span;
@@ -137,7 +154,6 @@ class BriefPlanner {
     const TimeSpan extent = finder_.extentOf(set).value_or(TimeSpan{});
     PlannedSpan span = PlannedSpan::stretch(extent.start, extent.length);
     span.finish = set.finish;
-    span.tail = framesOf(set.tailSeconds.value_or(brief().ends.tailSeconds), session_.rate);
     span.kind = PlannedSpan::Kind::ClipSet;
     span.id = set.id;
     span.name = set.name;
@@ -299,9 +315,10 @@ class BriefPlanner {
       return;
     }
     const bool sounds = recipe.sounds(source);
-    const Tap tap = source.isWhole() || sounds ? recipe.tap(brief(), source) : Tap{};
+    const bool isKept = source.isWhole() || brief().ends.lengths == Lengths::LinedUp;
+    const Tap tap = isKept || sounds ? recipe.tap(brief(), source) : Tap{};
     const bool isReturn = source.kind == PlannedSource::Kind::Return;
-    if (isReturn ? tap.node.isSilent() : !source.isWhole() && !sounds) {
+    if (!isKept && (isReturn ? tap.node.isSilent() : !sounds)) {
       ++made.leftOutEmpty;
       return;
     }
@@ -310,9 +327,11 @@ class BriefPlanner {
     sound.span = static_cast<std::uint32_t>(spanIndex);
     sound.source = static_cast<std::uint32_t>(sourceIndex);
     sound.channels = tap.channels;
-    sound.start = span.start;
-    sound.frames = span.length + span.tail;
-    addSoundRemarks(sound, span, sounds);
+    sound.start = span.first();
+    sound.frames = span.last() - span.first();
+    addSoundRemarks(sound, span, sounds && !(isReturn && tap.node.isSilent()));
+    const std::vector<Remark>& faults = planned().ends[spanIndex].faults;
+    sound.remarks.insert(sound.remarks.end(), faults.begin(), faults.end());
     for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
     addTrackRemarks(sound, source, remarks);
     if (!media.empty()) addMediaRemarks(sound, recipe, tap, media);
@@ -361,28 +380,43 @@ class BriefPlanner {
                ? "The region has no length. Draw it longer"
                : "The clip set has no clips that could sound. Add clips to it, or delete it"});
     if (!sounds)
-      sound.remarks.push_back({Severity::Warning, RemarkCode::NothingSounding, span.id,
+      sound.remarks.push_back({brief().ends.lengths == Lengths::LinedUp ? Severity::Note : Severity::Warning,
+                               RemarkCode::NothingSounding, span.id,
                                "No clip sounds in " + printable(span.name) + "; the file will be silent"});
   }
 
   /// A file for each output of the brief.
   void addRows(const TappedSound& sound) {
     const PlannedSpan& span = planned().spans[sound.span];
+    const SpanEnds& ends = planned().ends[sound.span];
     for (std::size_t i = 0; i < outputs_.size(); ++i) {
       Row row;
       row.sound = static_cast<std::uint32_t>(sheet_.sounds.size());
       row.output = static_cast<std::uint32_t>(i);
       row.channels = span.channels > 0 ? span.channels : sound.channels;
       row.encoding = outputs_[i].encoding;
-      row.start = sound.start;
-      row.frames = sound.frames;
-      if (dataBytes(row.encoding, row.frames, row.channels) > encodingInfo(row.encoding).maxBytes)
+      row.rate = ends.extent.rate;
+      row.extent = ends.most();
+      row.start = sessionStart(ends.extent, row.extent);
+      row.isMeasured = ends.isMeasured();
+      row.least = row.isMeasured ? ends.least() : row.frames();
+      addTimeRemark(row, span);
+      if (dataBytes(row.encoding, row.frames(), row.channels) > encodingInfo(row.encoding).maxBytes)
         row.remarks.push_back(
             {Severity::Fault, RemarkCode::TooLong, span.id,
              "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
              "or choose fewer bits"});
       sheet_.rows.push_back(std::move(row));
     }
+  }
+
+  void addTimeRemark(Row& row, const PlannedSpan& span) const {
+    if (nearestAudioFrame(session_.startPicture, session_.pictureRate, row.rate) + row.extent.start >= 0)
+      return;
+    row.remarks.push_back({Severity::Note, RemarkCode::BeforeMidnight, span.id,
+                           "The file begins before midnight, and its time stamp is late the day before. Give "
+                           "the session a later "
+                           "start timecode"});
   }
 
   void addBriefFaults() {
@@ -400,6 +434,7 @@ class BriefPlanner {
   const Session& session_;
   const TrackTree& tree_;
   const MediaFacts& facts_;
+  SpanEndsPlanner endsPlanner_;
   std::size_t index_ = 0;
   std::vector<Output> outputs_;  // of the brief
   std::vector<Remark> briefFaults_;
@@ -436,6 +471,8 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   Sheet sheet;
   sheet.session = session.displayName();
   sheet.rate = session.rate;
+  sheet.startPicture = session.startPicture;
+  sheet.picture = session.pictureRate;
   BriefPlanner planner(sheet, context.signal);
   for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
   findCollisions(sheet);

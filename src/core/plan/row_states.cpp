@@ -5,14 +5,16 @@
 
 #include <algorithm>
 
+#include "base/decibels.h"
 #include "plan/fingerprints.h"
 
 namespace octaphon {
 namespace {
 
 /// What states have to say; taken away when they are looked at again.
-constexpr RemarkCode kOfStates[]{RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile,
-                                 RemarkCode::Kept, RemarkCode::DamagedReceipt};
+constexpr RemarkCode kOfStates[]{RemarkCode::UnusableFolder, RemarkCode::ForeignFile,
+                                 RemarkCode::ChangedFile,    RemarkCode::Kept,
+                                 RemarkCode::DamagedReceipt, RemarkCode::TailLimited};
 
 void removeRemarksOfStates(std::vector<Remark>& remarks) {
   std::erase_if(remarks, [](const Remark& remark) {
@@ -59,15 +61,70 @@ void addRemark(const Sheet& sheet, Row& row) {
   }
 }
 
+/// What is known of a row's length: that of its span's tail, and of its own trimming. A file that is up to
+/// date has the length that its tail was heard to have, even where a sibling has changed since.
+void setLength(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
+  const SpanEnds& ends = sheet.endsOf(row);
+  row.extent = ends.most();
+  row.isMeasured = ends.isMeasured();
+  if (!row.isMeasured) return;
+  const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
+  const bool isFixed = !sheet.spanOf(row).ringsOut;
+  const bool isTailKnown = isFixed || heard.isKnown || (heard.isKept && row.state == RowState::UpToDate);
+  const Frame tail = isFixed ? ends.limit : heard.tail;
+  if (ends.asked.trimDb) {
+    const auto own = folder.measured.find(sheet.keyOf(row));
+    if (!isTailKnown || own == folder.measured.end()) return;
+    if (own->second.sound != trimDigest(fingerprints.of(row, tail))) return;
+    row.extent = extentOf(ends.extent, tail, own->second.kept);
+  } else if (isTailKnown) {
+    row.extent = extentOf(ends.extent, tail);
+  } else {
+    return;
+  }
+  row.isMeasured = false;
+  row.start = sessionStart(ends.extent, row.extent);
+}
+
+/// What the receipt knows of the tails of a brief's spans.
+void findTails(const Sheet& sheet, std::size_t index, const SignalContext& context, const FolderFacts& folder,
+               std::vector<RungOut>& rungOut) {
+  const PlannedBrief& brief = sheet.briefs[index];
+  std::vector<const TappedSound*> first(brief.spans.size(), nullptr);
+  for (std::size_t row = brief.firstRow; row < brief.firstRow + brief.rowCount; ++row) {
+    const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
+    if (first[sound.span] == nullptr) first[sound.span] = &sound;
+  }
+  tbb::parallel_for(std::size_t{0}, brief.spans.size(), [&](std::size_t span) {
+    rungOut[span] = {};
+    if (!brief.spans[span].ringsOut || first[span] == nullptr) return;
+    const auto found = folder.measured.find(sheet.spanKeyOf(index, span));
+    if (found == folder.measured.end()) return;
+    const Measured& measured = found->second;
+    const bool isKnown = measured.sound == Fingerprints(sheet, context).tailOf(*first[span]);
+    rungOut[span] = {isKnown, true, std::min(measured.tail, brief.spans[span].tail), measured.byLimit,
+                     measured.leftDb};
+  });
+}
+
 void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
   removeRemarksOfStates(row.remarks);
   if (const Error* problem = folder.problemOf(row.file))
     row.remarks.push_back({Severity::Fault, RemarkCode::UnusableFolder, row.file, problem->describe()});
   row.state = stateOf(sheet, row, folder, fingerprints);
+  setLength(sheet, row, folder, fingerprints);
   addRemark(sheet, row);
+  const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
+  if (heard.isKnown && heard.byLimit) row.remarks.push_back(tailLimitedRemark(sheet, row, heard));
 }
 
 }  // namespace
+
+Remark tailLimitedRemark(const Sheet& sheet, const Row& row, const RungOut& rungOut) {
+  return {Severity::Warning, RemarkCode::TailLimited, row.file,
+          "The tail was stopped by its limit after " + timeText(rungOut.tail, sheet.rate) + ", at " +
+              decibelText(rungOut.leftDb) + " dBFS. Allow a longer one, or raise the threshold"};
+}
 
 std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet) {
   std::map<FolderPath, std::set<std::string>> files;
@@ -88,6 +145,8 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
           {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.full().string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
+  for (std::size_t i = 0; i < sheet.briefs.size(); ++i)
+    findTails(sheet, i, context, *ofBrief[i], sheet.briefs[i].rungOut);
   // In shares, each with recipes of its own.
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.rows.size(), 256), [&](const auto& share) {
     Fingerprints fingerprints(sheet, context);

@@ -18,4 +18,7 @@ std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet);
 /// stay Fault. Fingerprints are worked out only where a file of ours is there.
 void setStates(Sheet& sheet, const SignalContext& context, const std::map<FolderPath, FolderFacts>& folders);
 
+/// About a tail that its limit stopped.
+Remark tailLimitedRemark(const Sheet& sheet, const Row& row, const RungOut& rungOut);
+
 }  // namespace octaphon

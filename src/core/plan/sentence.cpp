@@ -211,6 +211,7 @@ struct Part {
   bool isNeeded = false;
   bool (*isSaid)(const Brief& brief, const Session& session) = nullptr;  // null: always
   std::string_view trail = {};
+  bool isQuiet = false;
 };
 
 bool isKeySaid(const Brief& brief, const Session& session) {
@@ -231,7 +232,12 @@ constexpr Part kParts[]{
     {PhraseKind::Keyed, Paragraph::Heard, ",", "", false, isKeySaid},
     {PhraseKind::RunUp, Paragraph::Heard, ",", "", false, isRunUpSaid},
     {PhraseKind::Tail, Paragraph::Ends, ",", "with"},
+    {PhraseKind::LeadIn, Paragraph::Ends, ",", "with", false, nullptr, "", true},
+    {PhraseKind::Edges, Paragraph::Ends, ",", "with", false, nullptr, "", true},
+    {PhraseKind::Length, Paragraph::Ends, ",", "", false, nullptr, "", true},
+    {PhraseKind::Trim, Paragraph::Ends, ",", "", false, nullptr, "", true},
     {PhraseKind::Encoding, Paragraph::Files, ",", "as", true},
+    {PhraseKind::Rate, Paragraph::Files, "", "at", false, nullptr, "", true},
     {PhraseKind::Template, Paragraph::NamesAndFolder, ",", "named", true},
     {PhraseKind::Case, Paragraph::NamesAndFolder, "", "in"},
     {PhraseKind::Folder, Paragraph::NamesAndFolder, "", "into", true},
@@ -249,7 +255,7 @@ std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
     // A level that no fader is set to, say, changes no words.
     const bool isDefault = isUsual(part.kind, brief) || text == textOf(part.kind, kNew, session);
     phrases.push_back({part.kind, part.paragraph, part.mark, part.lead, std::move(text), part.trail,
-                       isDefault, part.isNeeded});
+                       isDefault, part.isNeeded, part.isQuiet});
   }
   return phrases;
 }
@@ -260,6 +266,7 @@ std::string sentenceText(const Brief& brief, const Session& session) {
     if (!words.empty()) text.append(text.empty() ? "" : " ").append(words);
   };
   for (const Phrase& phrase : sentenceOf(brief, session)) {
+    if (phrase.isQuiet && phrase.isDefault) continue;
     text += phrase.mark;
     add(phrase.lead);
     add(printable(phrase.text, 400));
@@ -292,7 +299,13 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::MissingEffect:
     case RemarkCode::PluginChannels: return PhraseKind::Overrides;
     case RemarkCode::KeyedAlone: return PhraseKind::Keyed;
+    case RemarkCode::NoBars:
+    case RemarkCode::TailLimited:
     case RemarkCode::CutByTail: return PhraseKind::Tail;
+    case RemarkCode::BeforeMidnight: return PhraseKind::LeadIn;
+    case RemarkCode::ContradictingEnds:
+    case RemarkCode::CutAtExact: return PhraseKind::Length;
+    case RemarkCode::HigherRate: return PhraseKind::Rate;
     case RemarkCode::TooLong:
     case RemarkCode::Clipped: return PhraseKind::Encoding;
     case RemarkCode::Kept:

@@ -20,6 +20,7 @@ struct Phrase {
   std::string_view trail;  ///< words behind it; may be empty
   bool isDefault = true;   ///< as a new brief has it
   bool isNeeded = true;    ///< said even at its default, where others may go without saying
+  bool isQuiet = false;    ///< at its default it goes without saying in plain text too
 };
 
 std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session);

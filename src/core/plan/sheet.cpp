@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/decibels.h"
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -62,11 +63,68 @@ static std::string formatKey(const Brief& brief, const Row& row) {
   return std::string(nameOf(row.encoding)) + (equal == 0 ? "" : "-" + std::to_string(equal + 1));
 }
 
+std::string Sheet::spanKeyOf(std::size_t brief, std::size_t span) const {
+  const PlannedSpan& planned = briefs[brief].spans[span];
+  const bool isRegion = planned.kind == PlannedSpan::Kind::Region;
+  return briefs[brief].brief.id + (isRegion ? "/region:" : "/set:") + planned.id;
+}
+
+std::span<const TappedSound> Sheet::soundsBeside(const TappedSound& sound) const {
+  const auto before = [](const TappedSound& a, const TappedSound& b) {
+    return std::pair(a.brief, a.span) < std::pair(b.brief, b.span);
+  };
+  const auto [first, last] = std::equal_range(sounds.begin(), sounds.end(), sound, before);
+  return {first, last};
+}
+
+Frame Sheet::tailOf(const Row& row) const {
+  const RungOut& heard = briefOf(row).rungOut[soundOf(row).span];
+  return heard.isKept ? heard.tail : endsOf(row).limit;
+}
+
+Frame Sheet::shownEndOf(const Row& row) const {
+  if (!row.isMeasured) return endOf(row);
+  return row.start + atRate(row.extent.leadIn + row.extent.body, row.rate, rate);
+}
+
+/// What is known of a tail that rings out.
+static std::string rungOutText(const Sheet& sheet, const Row& row) {
+  const Ends& asked = sheet.endsOf(row).asked;
+  const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
+  const std::string to = decibelText(asked.thresholdDb) + (asked.relative ? " dB under its peak" : " dBFS");
+  if (row.isMeasured || !heard.isKept)
+    return "It rings out to " + to + ", which is heard when it is made, " +
+           timeText(framesOf(asked.limitSeconds, sheet.rate), sheet.rate) + " at most.";
+  const std::string left = "its last 10 ms are at " + decibelText(heard.leftDb) + " dBFS.";
+  if (heard.byLimit)
+    return "It was stopped by its limit after " + timeText(heard.tail, sheet.rate) + "; " + left;
+  return "It rings out to " + to + ": " + timeText(heard.tail, sheet.rate) +
+         " after the span's end all sources are quieter" + (heard.tail == 0 ? "." : "; " + left);
+}
+
+std::string Sheet::endsText(const Row& row) const {
+  const auto part = [&](const char* name, Frame frames) {
+    return frames == 0 ? std::string() : name + timeText(frames, row.rate) + ", ";
+  };
+  std::string text = part("lead-in ", row.extent.leadIn) + part("body ", row.extent.body) +
+                     (row.isMeasured ? "" : part("tail ", row.extent.tail));
+  if (!text.empty()) text.replace(text.size() - 2, 2, ".");
+  if (spanOf(row).ringsOut) text += (text.empty() ? "" : " ") + rungOutText(*this, row);
+  if (endsOf(row).asked.trimDb && row.isMeasured)
+    text +=
+        " What is under " + decibelText(*endsOf(row).asked.trimDb) + " dBFS at head and end is trimmed off.";
+  return text;
+}
+
+std::string Sheet::lengthText(const Row& row) const {
+  if (!row.isMeasured) return timeText(row.frames(), row.rate);
+  if (row.least > 0) return "at least " + timeText(row.least, row.rate);
+  return "at most " + timeText(row.frames(), row.rate);
+}
+
 std::string Sheet::keyOf(const Row& row) const {
   const PlannedSource& source = sourceOf(row);
-  const PlannedSpan& span = spanOf(row);
-  const bool isRegion = span.kind == PlannedSpan::Kind::Region;
-  std::string key = briefOf(row).brief.id + (isRegion ? "/region:" : "/set:") + span.id + "/";
+  std::string key = spanKeyOf(soundOf(row).brief, soundOf(row).span) + "/";
   switch (source.kind) {
     case PlannedSource::Kind::Track: key += "track:" + source.id; break;
     case PlannedSource::Kind::Group: key += "group:" + source.id; break;
@@ -115,7 +173,7 @@ SheetCounts countRows(const Sheet& sheet) {
     if (mayBeMadeAgain(sheet, row)) ++counts.again;
     if (!isMakeable(sheet, row)) continue;
     ++counts.makeable;
-    counts.bytes += dataBytes(row.encoding, row.frames, row.channels);
+    counts.bytes += dataBytes(row.encoding, row.frames(), row.channels);
   }
   return counts;
 }

@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <filesystem>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -14,6 +15,7 @@
 #include "base/safe_folder.h"
 #include "brief/brief.h"
 #include "formats/encoding.h"
+#include "plan/span_ends.h"
 #include "recipe/source.h"
 #include "recipe/span.h"
 
@@ -36,8 +38,8 @@ struct TappedSound {
   std::uint32_t span = 0;    ///< index in PlannedBrief::spans
   std::uint32_t source = 0;  ///< index in PlannedBrief::sources
   int channels = 2;          ///< where it is taken off
-  Frame start = 0;           ///< first frame, from session frame 0
-  Frame frames = 0;          ///< body and tail
+  Frame start = 0;           ///< first frame, lead-in included, from session frame 0; may be before it
+  Frame frames = 0;          ///< lead-in, body and tail, at the session's rate; the most there can be
   std::vector<Remark> remarks;
 };
 
@@ -47,17 +49,34 @@ struct Row {
   std::uint32_t output = 0;  ///< index in Brief::outputs()
   int channels = 2;          ///< may be more or fewer than where it is taken off
   Encoding encoding = Encoding::Pcm24;
+  int rate = 48000;  ///< Hz
   RowState state = RowState::ToMake;
-  Frame start = 0;              ///< first frame written, from session frame 0
-  Frame frames = 0;             ///< written
+  Frame start = 0;              ///< first frame written, in frames of the session from its frame 0
+  Extent extent;                ///< of the file; where its length is not known, the longest there can be
+  bool isMeasured = false;      ///< its length is known once its sound was heard, and was not heard yet
+  Frame least = 0;              ///< frames of the shortest file, where the length is not known
   std::string file;             ///< relative to the brief's base folder; empty where the template gives none
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
+
+  /// Of the file, at its rate; where its length is not known, at most.
+  Frame frames() const { return extent.frames(); }
+};
+
+/// What was heard of a tail that rings out, of the files of one span that are there.
+struct RungOut {
+  bool isKnown = false;  ///< of the very sound that is planned
+  bool isKept = false;   ///< of what the files that are there were made of, if nothing else
+  Frame tail = 0;        ///< frames of the session
+  bool byLimit = false;  ///< its limit stopped it
+  double leftDb = 0;     ///< level of its last 10 ms, in dBFS
 };
 
 struct PlannedBrief {
   Brief brief;
   FolderPath base;                     ///< folder the rows' files are relative to
   std::vector<PlannedSpan> spans;      ///< by start, then longer first, then id
+  std::vector<SpanEnds> ends;          ///< of each span
+  std::vector<RungOut> rungOut;        ///< of each span; empty where nothing was heard yet
   std::vector<PlannedSource> sources;  ///< depth first in track order, the mix last
   std::vector<Remark> remarks;         ///< about the brief as a whole
   std::size_t firstRow = 0;
@@ -67,8 +86,10 @@ struct PlannedBrief {
 };
 
 struct Sheet {
-  std::string session;  ///< name for people
-  int rate = 48000;     ///< Hz, of every row
+  std::string session;     ///< name for people
+  int rate = 48000;        ///< Hz, the session's
+  Frame startPicture = 0;  ///< of the session's frame 0, in picture frames since midnight
+  PictureRate picture;     ///< the session's
   std::vector<PlannedBrief> briefs;
   std::vector<TappedSound> sounds;  ///< by brief, span, source
   std::vector<Row> rows;            ///< by sound, output
@@ -76,6 +97,13 @@ struct Sheet {
   const TappedSound& soundOf(const Row& row) const { return sounds[row.sound]; }
   const PlannedBrief& briefOf(const Row& row) const { return briefs[soundOf(row).brief]; }
   const PlannedSpan& spanOf(const Row& row) const { return briefOf(row).spans[soundOf(row).span]; }
+  /// Frames of the session that a file's tail has, as far as it is known; else the most.
+  Frame tailOf(const Row& row) const;
+  /// The frame of the session after a file's last one; of the least there is, where its length is not known.
+  Frame shownEndOf(const Row& row) const;
+  /// The frame of the session after a file's last one.
+  Frame endOf(const Row& row) const { return row.start + atRate(row.frames(), row.rate, rate); }
+  const SpanEnds& endsOf(const Row& row) const { return briefOf(row).ends[soundOf(row).span]; }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[soundOf(row).source]; }
   /// About the sound, then about the file.
   std::vector<Remark> remarksOf(const Row& row) const;
@@ -88,6 +116,14 @@ struct Sheet {
   /// format and the part of the channels. Of several outputs of one format the first has the format's name,
   /// the others that of their encoding.
   std::string keyOf(const Row& row) const;
+  /// The length of a file as people read it: `0:01.240`, `at least 0:01.240`, `at most 0:02.000`.
+  std::string lengthText(const Row& row) const;
+  /// How it ends, in a sentence or two: `lead-in 0:00.500, body 0:02.000, tail 0:01.240. Rings out until …`.
+  std::string endsText(const Row& row) const;
+  /// Key of a brief's span, for what is the same for all its files: `brief/region:id`.
+  std::string spanKeyOf(std::size_t brief, std::size_t span) const;
+  /// The sounds of one span, of which `sound` is one: they stand beside each other.
+  std::span<const TappedSound> soundsBeside(const TappedSound& sound) const;
   /// The row of this key; nothing where there is none any more. Looks through the rows of one brief.
   std::optional<std::size_t> find(std::string_view key) const;
 };

@@ -141,11 +141,11 @@ std::vector<ClipRemark> mediaRemarks(const ClipFinder& finder, const MediaFacts&
 std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const PlannedSpan& span,
                                      const Counting& counting, const std::vector<HeardClip>& heard) {
   SpanRemarks remarks(finder);
-  const bool mayFinish = span.finish && counting.counts == Counts::BeginsHere;
+  const bool mayFinish = span.finish && !span.asHeard && counting.counts == Counts::BeginsHere;
   const Frame window = framesOf(0.05, finder.session().rate);
   for (const HeardClip& clip : heard) {
     if (finder.tree().isHelper(clip.track)) continue;
-    remarks.addAtEnd(clip, span, window);
+    if (!span.asHeard) remarks.addAtEnd(clip, span, window);
     if (mayFinish) remarks.addCutByTail(clip);
   }
   remarks.addOutside(finder.inNoSet(span), span);
@@ -158,7 +158,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const PlannedSpan
 std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::vector<HeardClip>& heard) {
   std::vector<TrackRemark> remarks;
   if (span.kind == PlannedSpan::Kind::ClipSet) return remarks;  // sets overlap freely
-  std::erase_if(earlier_, [&](const Earlier& e) { return e.span.start + e.span.length <= span.start; });
+  std::erase_if(earlier_, [&](const Earlier& e) { return e.span.end() <= span.first(); });
   for (auto e = earlier_.rbegin(); e != earlier_.rend() && remarks.empty(); ++e) {
     const bool contains =
         span.start + span.length <= e->span.start + e->span.length || e->span.start == span.start;

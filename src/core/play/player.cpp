@@ -6,15 +6,31 @@
 #include <set>
 
 #include "base/denormals.h"
-#include "media/sound_file.h"
 #include "play/heard_block.h"
-#include "routing/mixing_law.h"
 #include "signal/graph.h"
 
 namespace octaphon {
 namespace {
 
 constexpr Frame kBlock = 2048;
+
+/// A row's ends at the session's rate.
+FinishPlan finishOf(const Sheet& sheet, const Row& row) {
+  const SpanEnds& ends = sheet.endsOf(row);
+  const auto frames = [&](double ms) { return framesOf(ms / 1000, sheet.rate); };
+  FinishPlan plan;
+  plan.tapped = sheet.soundOf(row).channels;
+  plan.extent = ends.extent;
+  plan.extent.rate = sheet.rate;
+  plan.extent.silence = framesOf(ends.asked.silenceSeconds, sheet.rate);
+  plan.extent.exact = framesOf(ends.asked.exactSeconds, sheet.rate);
+  plan.tail = sheet.tailOf(row);
+  plan.trimDb = ends.asked.trimDb;
+  plan.fadeIn = {frames(ends.asked.fadeInMs), ends.asked.fadeInShape};
+  plan.fadeOut = {frames(ends.asked.fadeOutMs), ends.asked.fadeOutShape};
+  plan.form = {row.channels, 32, false, {}, row.file};
+  return plan;
+}
 
 }  // namespace
 
@@ -27,8 +43,10 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   listening.brief = sheet.briefOf(row).brief;
   listening.source = sheet.sourceOf(row);
   listening.start = row.start;
-  listening.frames = row.frames;
+  listening.frames = atRate(row.frames(), row.rate, sheet.rate);
   listening.channels = row.channels;
+  listening.finish = finishOf(sheet, row);
+  if (of == Listening::Of::File) listening.finish.trimDb.reset();  // nothing of the session is heard
   listening.file = sheet.briefOf(row).base.full() / row.file;
   return listening;
 }
@@ -131,37 +149,6 @@ std::vector<HeardClip> Player::heardClips(const ClipFinder& finder, const PassKe
   return heard;
 }
 
-/// The file of a row, read along with the session; silent before its start, behind its end and where it
-/// cannot be read.
-class RowFile {
- public:
-  RowFile(const Listening& listening) : start_(listening.start) {
-    if (auto file = SoundFile::open(listening.file)) file_ = std::make_unique<SoundFile>(std::move(*file));
-  }
-  bool isThere() const { return file_ != nullptr; }
-  /// Adds what it has, times `gain`.
-  void add(Frame at, Frame frames, float gain, HeardBlock& block) {
-    if (!file_ || at < start_ || !file_->seek(at - start_)) return;
-    const int channels = file_->info().channels;
-    if (channels > kMaxMixChannels) return;
-    interleaved_.assign(static_cast<std::size_t>(frames * channels), 0.0f);
-    (void)file_->read(interleaved_.data(), frames);
-    planar_.resize(interleaved_.size());
-    const float* sound[kMaxMixChannels];
-    for (int c = 0; c < channels; ++c) {
-      float* own = planar_.data() + c * frames;
-      for (Frame i = 0; i < frames; ++i) own[i] = interleaved_[static_cast<std::size_t>(i * channels + c)];
-      sound[c] = own;
-    }
-    block.add(sound, channels, gain);
-  }
-
- private:
-  Frame start_;
-  std::unique_ptr<SoundFile> file_;
-  std::vector<float> interleaved_, planar_;
-};
-
 void Player::work(Frame from) {
   const DenormalGuard guard;
   const TrackTree tree(*session_);
@@ -186,26 +173,28 @@ void Player::work(Frame from) {
     return std::make_unique<Graph>(recipe, readable, std::vector<NodeIndex>{tapped.node});
   };
   std::optional<RowFile> file;
-  if (listening_.of != Listening::Of::Session) file.emplace(listening_);
+  if (listening_.of != Listening::Of::Session)
+    file.emplace(listening_.file, listening_.start, session_->rate);
   if (file && !file->isThere()) tell(listening_.file.string() + ": the file is not there yet. Make it first");
   for (Frame lap = from;; lap = from_) {
     // A row is worked through from its run-up on, so that it is heard as it will be written wherever one
     // listens; in whole blocks from where files begin: plug-ins hear the difference.
     Frame start = lap;
-    if (listening_.isRow) start = key.start - finder.runUpOf(key.span(), key.counting);
+    if (listening_.isRow) start = key.span().first() - finder.runUpOf(key.span(), key.counting);
     while (start > lap) start -= kBlock;
     auto source = open();
     if (!source) return tell(source.error().describe());
-    if (!workThrough(**source, start, lap, file ? &*file : nullptr, tell) || !repeats_) return;
+    const bool isWell = listening_.isRow ? playRow(**source, start, lap, file ? &*file : nullptr, tell)
+                                         : playSession(**source, start, lap, tell);
+    if (!isWell || !repeats_) return;
   }
 }
 
 /// One lap, from `from` to the end; false where it was stopped.
-bool Player::workThrough(TapSource& source, Frame start, Frame from, RowFile* file,
-                         const std::function<void(std::string)>& tell) {
+bool Player::playSession(TapSource& source, Frame start, Frame from, const Tell& tell) {
   const Frame latency = source.latency(0);
   const Frame end = end_;
-  HeardBlock block(listening_.isRow ? listening_.channels : std::max(1, source.channels(0)));
+  HeardBlock block(std::max(1, source.channels(0)));
   for (Frame at = start; at - latency < end; at += kBlock) {
     if (stopping_) return false;
     source.process(at, kBlock);
@@ -216,8 +205,42 @@ bool Player::workThrough(TapSource& source, Frame start, Frame from, RowFile* fi
     if (first >= last) continue;
     block.clear(last - first);
     if (!tap.isSilent()) block.add(tap.after(first - (at - latency)).channel, source.channels(0), 1);
-    if (file != nullptr)
-      file->add(first, last - first, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
+    if (!store(block.asStereo())) return false;
+  }
+  return true;
+}
+
+/// The same of a row: what comes of it when its ends are made.
+bool Player::playRow(TapSource& source, Frame start, Frame from, RowFile* file, const Tell& tell) {
+  const Frame latency = source.latency(0);
+  FinishPlan plan = listening_.finish;
+  plan.latency = latency;
+  FinishedRow row(std::move(plan), listening_.start, listening_.span.first());
+  for (Frame at = start; row.wantsMore() && row.next() < end_; at += kBlock) {
+    if (stopping_) return false;
+    source.process(at, kBlock);
+    const TapBlock tap = source.tap(0);
+    if (tap.error != nullptr) tell(tap.error->describe());
+    if (const auto taken = row.take(tap, at, kBlock); !taken) return tell(taken.error().describe()), false;
+    if (!storeRow(row, from, file)) return false;
+  }
+  if (const auto ended = row.end(); !ended) return tell(ended.error().describe()), false;
+  return storeRow(row, from, file);
+}
+
+/// What is finished, from `from` on, with what is on disk or the difference.
+bool Player::storeRow(FinishedRow& row, Frame from, RowFile* file) {
+  HeardBlock passed(listening_.channels), block(listening_.channels);
+  while (row.next() < std::min(row.finishedTo(), end_.load())) {
+    const Frame at = row.next();
+    const Frame until = at < from ? from : end_.load();
+    const Frame frames = std::min({row.finishedTo() - at, until - at, kBlock});
+    HeardBlock& heard = at < from || listening_.of == Listening::Of::File ? passed : block;
+    passed.clear(frames);
+    block.clear(frames);
+    row.addNext(frames, heard);
+    if (at < from) continue;
+    if (file != nullptr) file->add(at, frames, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
     if (!store(block.asStereo())) return false;
   }
   return true;

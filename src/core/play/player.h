@@ -16,7 +16,9 @@
 
 #include "media/media_cache.h"
 #include "media/media_facts.h"
+#include "play/finished_row.h"
 #include "play/loudness_meter.h"
+#include "play/row_file.h"
 #include "recipe/recipe.h"
 #include "run/pass.h"
 #include "session/session.h"
@@ -36,15 +38,14 @@ struct Listening {
   Counting counting;
   Brief brief;                  ///< of a row: how far it is heard
   PlannedSource source;         ///< of a row; else the mix
-  Frame start = 0, frames = 0;  ///< of the row's file, in the session
+  Frame start = 0, frames = 0;  ///< of the row's file, in frames of the session
   int channels = 2;             ///< of the row's file
-  std::filesystem::path file;   ///< on disk; at the session's rate
+  FinishPlan finish;            ///< its ends, at the session's rate
+  std::filesystem::path file;   ///< on disk
 };
 
 /// A row of a sheet, the file it became, or what differs between them.
 Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of);
-
-class RowFile;
 
 /// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
 /// read(), which the sound device's thread calls.
@@ -78,8 +79,10 @@ class Player {
 
  private:
   void work(Frame from);
-  bool workThrough(TapSource& source, Frame start, Frame from, RowFile* file,
-                   const std::function<void(std::string)>& tell);
+  using Tell = std::function<void(std::string)>;
+  bool playSession(TapSource& source, Frame start, Frame from, const Tell& tell);
+  bool playRow(TapSource& source, Frame start, Frame from, RowFile* file, const Tell& tell);
+  bool storeRow(FinishedRow& row, Frame from, RowFile* file);
   void countRead(Frame frames);
   bool store(const std::vector<float>& stereo);
   PassKey keyFrom(Frame from) const;

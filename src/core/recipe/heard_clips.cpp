@@ -16,6 +16,11 @@ Counting countingOf(const Brief& brief, int rate) {
   return counting;
 }
 
+Frame lastHeard(const PlannedSpan& span, const Counting& counting) {
+  if (counting.counts == Counts::BeginsHere) return span.asHeard || span.finish ? span.last() : span.end();
+  return span.asHeard || span.tail == 0 ? span.last() + span.context : span.end();
+}
+
 ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_(session), tree_(tree) {
   std::vector<IntervalIndex::Interval> intervals;
   for (const Strip track : tree.order()) {
@@ -52,14 +57,15 @@ void ClipFinder::collectSets() {
   }
 }
 
-void ClipFinder::forEachIn(const PlannedSpan& span, const Visit& visit) const {
+/// Clips of the span that sound in a stretch of time.
+void ClipFinder::forEachIn(const PlannedSpan& span, TimeSpan stretch, const Visit& visit) const {
   if (span.kind == PlannedSpan::Kind::Region)
-    return index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
+    return index_.overlapping(stretch.start, stretch.end(), [&](const IntervalIndex::Interval& found) {
       visit(places_[found.item], clipAt(places_[found.item]));
     });
   const auto visitIfThere = [&](std::uint32_t place) {
     const Clip& clip = clipAt(places_[place]);
-    if (clip.start < span.end() && clip.end() > span.start) visit(places_[place], clip);
+    if (clip.start < stretch.end() && clip.end() > stretch.start) visit(places_[place], clip);
   };
   for (const std::uint32_t helper : helpers_) visitIfThere(helper);
   const auto members = members_.find(span.id);
@@ -69,7 +75,9 @@ void ClipFinder::forEachIn(const PlannedSpan& span, const Visit& visit) const {
 }
 
 Frame ClipFinder::runUpOf(const PlannedSpan& span, const Counting& counting) const {
-  return hasEffects_ && counting.counts == Counts::EverythingHeard ? std::min(counting.runUp, span.start) : 0;
+  if (counting.counts != Counts::EverythingHeard) return 0;
+  const Frame before = std::max<Frame>(0, span.first());
+  return std::min(span.context + (hasEffects_ ? std::min(counting.runUp, before) : 0), before);
 }
 
 std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
@@ -83,20 +91,20 @@ std::optional<TimeSpan> ClipFinder::extentOf(const ClipSet& set) const {
 std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counting& counting) const {
   std::vector<HeardClip> heard;
   const bool beginsHere = counting.counts == Counts::BeginsHere;
-  const Frame runUp = runUpOf(span, counting);
-  PlannedSpan whole = span;
-  whole.start -= runUp;
-  whole.length += runUp;
-  forEachIn(whole, [&](const Place& place, const Clip& found) {
-    if (beginsHere && found.start < span.start && counting.crossing == Crossing::LeftOut) return;
-    HeardClip clip{place.track, place.clip, std::max(found.start, whole.start), found.end(), 0};
-    const Frame last = span.end() + (beginsHere && span.finish ? span.tail : 0);
-    if (found.end() > last) {
-      clip.to = last;
-      if (beginsHere) clip.endFade = std::min(counting.endFade, clip.to - span.start);
-    }
-    heard.push_back(clip);
-  });
+  const Frame from = span.first() - runUpOf(span, counting);
+  const Frame begunBy = span.asHeard ? span.last() : span.end();
+  const Frame last = lastHeard(span, counting);
+  forEachIn(span, {from, std::max(begunBy, beginsHere ? begunBy : last) - from},
+            [&](const Place& place, const Clip& found) {
+              if (beginsHere && found.start < from && counting.crossing == Crossing::LeftOut) return;
+              HeardClip clip{place.track, place.clip, std::max(found.start, from), found.end(), 0};
+              if (found.end() > last) {
+                clip.to = last;
+                if (beginsHere && !span.asHeard)
+                  clip.endFade = std::min(counting.endFade, clip.to - span.first());
+              }
+              heard.push_back(clip);
+            });
   std::stable_sort(heard.begin(), heard.end(), [&](const HeardClip& a, const HeardClip& b) {
     return std::tuple(tree_.place(a.track), clipOf(a).start, a.clip) <
            std::tuple(tree_.place(b.track), clipOf(b).start, b.clip);
@@ -106,11 +114,10 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
 
 std::vector<HeardClip> ClipFinder::crossingInto(const PlannedSpan& span) const {
   std::vector<HeardClip> crossing;
-  PlannedSpan first = span;
-  first.length = 1;
-  forEachIn(first, [&](const Place& place, const Clip& found) {
-    if (found.start < span.start && !tree_.isHelper(place.track))
-      crossing.push_back({place.track, place.clip, span.start, found.end(), 0});
+  const Frame first = span.first();
+  forEachIn(span, {first, 1}, [&](const Place& place, const Clip& found) {
+    if (found.start < first && !tree_.isHelper(place.track))
+      crossing.push_back({place.track, place.clip, first, found.end(), 0});
   });
   return crossing;
 }
@@ -118,9 +125,9 @@ std::vector<HeardClip> ClipFinder::crossingInto(const PlannedSpan& span) const {
 std::vector<HeardClip> ClipFinder::inNoSet(const PlannedSpan& span) const {
   std::vector<HeardClip> outside;
   if (span.kind != PlannedSpan::Kind::ClipSet) return outside;
-  index_.overlapping(span.start, span.end(), [&](const IntervalIndex::Interval& found) {
+  index_.overlapping(span.first(), span.end(), [&](const IntervalIndex::Interval& found) {
     const Place& place = places_[found.item];
-    if (inSomeSet_[found.item] == 0 && found.start >= span.start && !tree_.isHelper(place.track))
+    if (inSomeSet_[found.item] == 0 && found.start >= span.first() && !tree_.isHelper(place.track))
       outside.push_back({place.track, place.clip, found.start, found.end, 0});
   });
   return outside;

@@ -36,6 +36,9 @@ struct Counting {
 };
 Counting countingOf(const Brief& brief, int rate);
 
+/// Where clips that go on are cut in a span: its end, or later.
+Frame lastHeard(const PlannedSpan& span, const Counting& counting);
+
 /// All clips of a session that are not muted, ready to be asked. Keeps a reference to the session and its
 /// tree.
 class ClipFinder {
@@ -56,7 +59,8 @@ class ClipFinder {
   /// By the rule of SetExtent.
   std::optional<TimeSpan> extentOf(const ClipSet& set) const;
 
-  /// Frames in front of a span that a pass has to process.
+  /// Frames in front of a span's first one that a pass has to process: its context, and what it is run up to
+  /// for.
   Frame runUpOf(const PlannedSpan& span, const Counting& counting) const;
 
   const Session& session() const { return session_; }
@@ -72,7 +76,7 @@ class ClipFinder {
     return session_.tracks[place.track.track()].clips[place.clip];
   }
   using Visit = std::function<void(const Place& place, const Clip& clip)>;
-  void forEachIn(const PlannedSpan& span, const Visit& visit) const;
+  void forEachIn(const PlannedSpan& span, TimeSpan stretch, const Visit& visit) const;
   void collectSets();
 
   const Session& session_;

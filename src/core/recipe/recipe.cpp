@@ -46,8 +46,9 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
       sounds_(context.tree().size(), 0),
       clipNodes_(context.tree().size()) {
   if (counting.counts == Counts::BeginsHere) {
-    curvesFrom_ = span.start;
-    curvesTo_ = std::max(span.start, span.end() - 1);  // a point on the end belongs to what follows
+    curvesFrom_ = span.first();
+    // A point on the end belongs to what follows.
+    curvesTo_ = std::max(span.first(), (span.asHeard ? span.last() : span.end()) - 1);
   }
   const TrackTree& tree = context.tree();
   for (std::size_t i = 0; i < heard_.size();) {
@@ -58,7 +59,7 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
     active_.push_back(track);
     const bool inSpan = std::any_of(heard_.begin() + static_cast<std::ptrdiff_t>(i),
                                     heard_.begin() + static_cast<std::ptrdiff_t>(end),
-                                    [&](const HeardClip& clip) { return clip.to > span.start; });
+                                    [&](const HeardClip& clip) { return clip.to > span.first(); });
     if (inSpan && !tree.isHelper(track))
       for (Strip at = track; !at.isMain() && sounds_[at.track()] == 0; at = tree.parent(at))
         sounds_[at.track()] = 1;

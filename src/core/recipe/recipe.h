@@ -136,6 +136,8 @@ class SpanRecipe {
   void forEachClipBefore(NodeIndex node, const std::function<void(const HeardClip&)>& visit) const;
   /// Plug-ins on the way to a node (or kSilentNode), by the ids of their inserts.
   std::map<std::string, const RecipeNode*> pluginsBefore(NodeIndex node) const;
+  /// Frames of the longest delay on the way to a node (or kSilentNode), of built-in effects.
+  Frame longestDelay(NodeIndex node) const;
   /// Whether any node is a plug-in.
   bool hasPlugins() const { return hasPlugins_; }
 

@@ -62,7 +62,7 @@ void SpanRecipe::addEffect(Hasher& hasher, const RecipeNode& node) const {
   }
   hasher.add(std::string_view(node.insert->state));
   // What rings on and what moves is judged in cells from the session's start.
-  if (!node.info->isPlugin) hasher.add(span_.start % kEffectCell);
+  if (!node.info->isPlugin) hasher.add(span_.first() - floorOf(span_.first(), kEffectCell) * kEffectCell);
 }
 
 /// Only what is heard of it: the points inside the time heard, and one on either side that they come from and
@@ -71,13 +71,13 @@ void SpanRecipe::addCurve(Hasher& hasher, const Automation* curve) const {
   hasher.add(curve != nullptr);
   if (curve == nullptr) return;
   // Heard from the run-up on, to the end of the tail.
-  const Frame from = std::max(curvesFrom_, span_.start - context_.finder.runUpOf(span_, counting_));
-  const Frame to = std::min(curvesTo_, span_.end() + span_.tail);
+  const Frame from = std::max(curvesFrom_, span_.first() - context_.finder.runUpOf(span_, counting_));
+  const Frame to = std::min(curvesTo_, span_.last() + span_.context);
   const auto& points = curve->points;
   std::size_t first = 0;
   while (first + 1 < points.size() && points[first + 1].at <= from) ++first;
   for (std::size_t i = first; i < points.size(); ++i) {
-    hasher.add(points[i].at - span_.start);
+    hasher.add(points[i].at - span_.first());
     hasher.add(points[i].value);
     hasher.add(points[i].segment);
     hasher.add(points[i].bend);
@@ -87,8 +87,8 @@ void SpanRecipe::addCurve(Hasher& hasher, const Automation* curve) const {
 
 void SpanRecipe::addClip(Hasher& hasher, const HeardClip& heard) const {
   const Clip& clip = context_.finder.clipOf(heard);
-  hasher.add(heard.from - span_.start);
-  hasher.add(heard.to - span_.start);
+  hasher.add(heard.from - span_.first());
+  hasher.add(heard.to - span_.first());
   hasher.add(heard.endFade);
   hasher.add(heard.from - clip.start + clip.offset);  // where in the medium it begins
   if (clip.channel > 0) hasher.add(clip.channel);

@@ -177,6 +177,18 @@ std::map<std::string, const RecipeNode*> SpanRecipe::pluginsBefore(NodeIndex tap
   return plugins;
 }
 
+Frame SpanRecipe::longestDelay(NodeIndex tapped) const {
+  Frame longest = 0;
+  forEachBefore(tapped, [&](const RecipeNode& node) {
+    if (node.info == nullptr || node.info->isPlugin) return;
+    for (const ParameterInfo& parameter : node.info->parameters)
+      if (parameter.isDelay)
+        longest =
+            std::max(longest, framesOf(valueOf(*node.insert, parameter) / 1000, context_.session().rate));
+  });
+  return longest;
+}
+
 void SpanRecipe::forEachClipBefore(NodeIndex tapped,
                                    const std::function<void(const HeardClip&)>& visit) const {
   forEachBefore(tapped, [&](const RecipeNode& node) {

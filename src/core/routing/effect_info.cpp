@@ -23,6 +23,12 @@ ParameterInfo fixed(ParameterInfo info) {
   info.smoothingMs = 0;
   return info;
 }
+/// What comes so much later is still of the sound.
+ParameterInfo delay(ParameterInfo info) {
+  info = fixed(std::move(info));
+  info.isDelay = true;
+  return info;
+}
 ParameterInfo toggle(const char* key, const char* name, bool usual) {
   return fixed({key, name, "", 0, 1, usual ? 1.0 : 0.0, Scale::Switch, {}, 0, false});
 }
@@ -125,7 +131,7 @@ EffectInfo echo() {
       false,
       0,
       0,
-      {fixed(ratio("time", "Time", "ms", 1, 4000, 350)), linear("feedback", "Repeats", "%", 0, 95, 35),
+      {delay(ratio("time", "Time", "ms", 1, 4000, 350)), linear("feedback", "Repeats", "%", 0, 95, 35),
        fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}};
 }
 
@@ -141,7 +147,7 @@ EffectInfo reverb() {
       0,
       {fixed(ratio("decay", "Decay (60 dB)", "s", 0.1, 30, 1.8)),
        fixed(linear("size", "Size", "%", 0, 100, 50)),
-       fixed(linear("predelay", "Delay before", "ms", 0, 250, 10)),
+       delay(linear("predelay", "Delay before", "ms", 0, 250, 10)),
        fixed(ratio("damp", "Duller over", "Hz", 500, 20000, 6000)), linear("mix", "Mix", "%", 0, 100, 100)}};
 }
 

@@ -29,6 +29,7 @@ struct ParameterInfo {
   std::vector<std::string> choices = {};
   double smoothingMs = 0;   ///< a jump in a curve is spread over this time, from the jump on
   bool automatable = true;  ///< whether curves can move it
+  bool isDelay = false;     ///< of built-in effects: ms after which the sound comes again
   bool operator==(const ParameterInfo&) const = default;
 };
 

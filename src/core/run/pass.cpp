@@ -13,7 +13,7 @@ PassResult runPass(const PassSetting& setting, const PlannedPass& pass) {
   SpanRecipe recipe(setting.context, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
   MediaWatch watch(recipe, setting.media);
   PassWriter writer(setting, pass, recipe, watch);
-  const Frame at = pass.key.start - finder.runUpOf(span, pass.key.counting);
+  const Frame at = span.first() - finder.runUpOf(span, pass.key.counting);
   if (!recipe.hasPlugins() || setting.plugins == nullptr) {
     Graph graph(recipe, setting.media, writer.taps().nodes());
     return writer.play(graph, at) ? writer.finish() : PassResult{};
@@ -25,6 +25,7 @@ PassResult runPass(const PassSetting& setting, const PlannedPass& pass) {
   if (rest.rows.empty()) return result;
   PassResult again = runPass(setting, rest);
   std::move(again.rows.begin(), again.rows.end(), std::back_inserter(result.rows));
+  std::move(again.tails.begin(), again.tails.end(), std::back_inserter(result.tails));
   return result;
 }
 

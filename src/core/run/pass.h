@@ -5,6 +5,7 @@
 
 #include "media/readable_media.h"
 #include "run/pass_key.h"
+#include "run/pass_tails.h"
 #include "run/plugin_passes.h"
 #include "run/progress.h"
 #include "run/row_output.h"
@@ -26,6 +27,7 @@ struct PlannedPass {
 struct PassResult {
   std::vector<RowResult> rows;  ///< one a row; none after a cancel
   std::vector<SumOutcome> sums;
+  std::vector<HeardTail> tails;
 };
 
 /// What all passes of a run have in common.
@@ -35,6 +37,7 @@ struct PassSetting {
   const ReadableMedia& media;
   RunControl& control;
   PluginPasses* plugins;  ///< may be null: then rows with plug-ins fail
+  PassTails::FloorOf floorOf;
 };
 
 /// Renders and writes the rows; files are complete but for their name. After a cancel nothing is left of it.

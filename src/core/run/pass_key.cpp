@@ -9,14 +9,27 @@ PassKey passKeyOf(const Sheet& sheet, const Row& row) {
 
 PassKey passKeyOf(const PlannedSpan& span, const Counting& counting) {
   const bool isSet = span.kind == PlannedSpan::Kind::ClipSet;
-  const bool tailCounts = span.finish || counting.counts == Counts::EverythingHeard;
-  return {span.start, span.length, span.finish, tailCounts ? span.tail : 0, isSet ? span.id : "", counting};
+  const bool tailCounts = span.finish || span.asHeard || counting.counts == Counts::EverythingHeard;
+  PassKey key;
+  key.start = span.start;
+  key.length = span.length;
+  key.leadIn = span.leadIn;
+  key.tail = tailCounts ? span.tail : 0;
+  key.finish = span.finish;
+  key.asHeard = span.asHeard;
+  key.context = span.context;
+  if (isSet) key.clipSet = span.id;
+  key.counting = counting;
+  return key;
 }
 
 PlannedSpan PassKey::span() const {
   PlannedSpan span = PlannedSpan::stretch(start, length);
-  span.finish = finish;
+  span.leadIn = leadIn;
   span.tail = tail;
+  span.finish = finish;
+  span.asHeard = asHeard;
+  span.context = context;
   span.kind = clipSet.empty() ? PlannedSpan::Kind::Region : PlannedSpan::Kind::ClipSet;
   span.id = clipSet;
   return span;

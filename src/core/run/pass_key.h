@@ -9,11 +9,14 @@
 namespace octaphon {
 
 struct PassKey {
-  Frame start = 0;
+  Frame start = 0;  ///< of the body
   Frame length = 0;
-  bool finish = false;  ///< clips may run on in the tail
-  Frame tail = 0;       ///< frames; only where what is heard depends on it
-  std::string clipSet;  ///< id; empty for a region: everything sounds
+  Frame leadIn = 0;
+  Frame tail = 0;        ///< frames; only where what is heard depends on it
+  bool finish = false;   ///< clips may run on in the tail
+  bool asHeard = false;  ///< the session goes on in the tail
+  Frame context = 0;     ///< as a span's
+  std::string clipSet;   ///< id; empty for a region: everything sounds
   Counting counting;
   auto operator<=>(const PassKey&) const = default;
   PlannedSpan span() const;

@@ -35,24 +35,15 @@ void PassSums::add(std::size_t row) {
   });
   if (isThere) return;
   const PlannedBrief& brief = sheet_.briefs[sound.brief];
-  SumCheck check = sumCheckOf(recipe_, brief, brief.spans[sound.span], sourcesBeside(sound));
+  std::vector<std::size_t> present;
+  for (const TappedSound& beside : sheet_.soundsBeside(sound)) present.push_back(beside.source);
+  SumCheck check = sumCheckOf(recipe_, brief, brief.spans[sound.span], present);
   Sum& sum = sums_.emplace_back();
   sum.outcome.brief = sound.brief;
   sum.outcome.span = sound.span;
   sum.outcome.text = std::move(check.text);
   sum.layers = check.sources.size();
   if (check.isJudged) addMeter(sum, sound, check.sources);
-}
-
-/// The sources that have a sound in the same brief and span; they stand beside each other.
-std::vector<std::size_t> PassSums::sourcesBeside(const TappedSound& sound) const {
-  const auto before = [](const TappedSound& a, const TappedSound& b) {
-    return std::pair(a.brief, a.span) < std::pair(b.brief, b.span);
-  };
-  const auto [first, last] = std::equal_range(sheet_.sounds.begin(), sheet_.sounds.end(), sound, before);
-  std::vector<std::size_t> sources;
-  for (auto beside = first; beside != last; ++beside) sources.push_back(beside->source);
-  return sources;
 }
 
 void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& indices) {
@@ -69,7 +60,14 @@ void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<st
         taps_.add(recipe_.asWide(tap.node, all.channels), {&brief.brief, {source}, false, all.channels}));
   }
   const std::size_t reference = taps_.add(all.node, {&brief.brief, sources, true});
-  sum.meter.emplace(std::move(layers), reference, sound.frames);
+  const PlannedSpan& span = brief.spans[sound.span];
+  const Frame wanted = span.ringsOut ? span.end() - span.first() : sound.frames;
+  sum.meter.emplace(std::move(layers), reference, sound.frames, wanted);
+}
+
+void PassSums::endAt(std::uint32_t brief, std::uint32_t span, Frame frames) {
+  for (Sum& sum : sums_)
+    if (sum.meter && sum.outcome.brief == brief && sum.outcome.span == span) sum.meter->endAt(frames);
 }
 
 void PassSums::begin(const TapSource& source) {

@@ -23,9 +23,11 @@ class PassSums {
 
   /// Once, before the first block.
   void begin(const TapSource& source);
-  /// The block that starts `at` frames after the span's start.
+  /// The tail of a brief's span has been listened to for so many frames of the file.
+  void endAt(std::uint32_t brief, std::uint32_t span, Frame frames);
+  /// The block that starts `at` frames after the file's first one.
   void take(const TapSource& source, Frame at, Frame frames);
-  /// After begin(): frames from the span's start that are measured, latency included.
+  /// After begin(): frames from the file's first one that are measured, latency included.
   Frame framesWanted() const;
   std::vector<SumOutcome> outcomes() const;
 
@@ -37,7 +39,6 @@ class PassSums {
     std::vector<SignalIssue> issues;
   };
 
-  std::vector<std::size_t> sourcesBeside(const TappedSound& sound) const;
   void addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& sources);
   SumOutcome judged(const Sum& sum) const;
   std::string verdictText(const Sum& sum, const SumOutcome& outcome) const;

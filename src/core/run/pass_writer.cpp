@@ -9,25 +9,25 @@
 
 namespace octaphon {
 
-static constexpr Frame kBlockStep = 512;  // TapSource::process
+static constexpr Frame kBlockStep = 512;             // TapSource::process
+static constexpr Frame kTailBlock = 8 * kBlockStep;  // where any block may be the last that is needed
 
 PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, SpanRecipe& recipe,
                        MediaWatch& watch)
-    : setting_(setting), pass_(pass), recipe_(recipe), watch_(watch), sums_(setting.sheet, recipe, taps_) {
-  // A recipe of a longer stretch says where in it the span lies, which is no part of the fingerprint.
-  const PlannedSpan& span = recipe.span();
-  const bool isOwn =
-      span.start == pass.key.start && span.length == pass.key.length && span.tail == pass.key.tail;
-  const Sheet& sheet = setting.sheet;
-  Fingerprints fingerprints(sheet, setting.context);
+    : setting_(setting),
+      pass_(pass),
+      recipe_(recipe),
+      watch_(watch),
+      span_(pass.key.span()),
+      tails_(setting.sheet, recipe, taps_, setting.floorOf),
+      sums_(setting.sheet, recipe, taps_) {
   for (const PassRow& place : pass.rows) {
-    const Row& row = sheet.rows[place.row];
-    const Brief& brief = sheet.briefOf(row).brief;
-    const PlannedSource& source = sheet.sourceOf(row);
-    const Tap tap = recipe.tap(brief, source);
-    outputs_.push_back({std::make_unique<RowOutput>(sheet, place.row, *place.folder),
-                        taps_.add(tap.node, {&brief, {source}, false}),
-                        isOwn ? fingerprintOf(sheet, row, recipe, tap) : fingerprints.of(row)});
+    const Row& row = setting.sheet.rows[place.row];
+    const Brief& brief = setting.sheet.briefOf(row).brief;
+    const PlannedSource& source = setting.sheet.sourceOf(row);
+    outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, place.row, *place.folder),
+                        taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}),
+                        tails_.add(place.row)});
   }
   for (const PassRow& place : pass.rows)
     if (pass.judgesSums) sums_.add(place.row);
@@ -47,49 +47,72 @@ void PassWriter::forEachOutput(const Work& work) {
 void PassWriter::begin(const TapSource& source) {
   for (Output& output : outputs_) {
     output.latency = source.latency(output.tap);
-    output.row->begin(output.latency);
+    output.row->begin(output.latency, before_);
   }
+  tails_.begin(source);
   sums_.begin(source);
 }
 
-/// Frames after the span's start that have to be played for the rows that want more, and for the sums.
+/// Frames after the files' first one that have to be played for the rows that want more, for their tails and
+/// for the sums.
 Frame PassWriter::framesWanted() const {
-  Frame frames = sums_.framesWanted();
+  Frame frames = std::max(sums_.framesWanted(), tails_.framesWanted());
   for (const Output& output : outputs_)
-    if (output.row->wantsMore()) frames = std::max(frames, output.row->row().frames + output.latency);
+    if (output.row->wantsMore()) frames = std::max(frames, output.row->framesWanted() + output.latency);
   return frames;
 }
 
+/// Whole blocks for plug-ins, wherever the span starts and ends in them.
+Frame PassWriter::nextBlock(const TapSource& source, Frame at) const {
+  const Frame left = span_.first() + framesWanted() - at;
+  const bool mayEnd = tails_.framesWanted() > 0 && at >= span_.end();
+  const Frame most = mayEnd ? std::min(source.blockFrames(), kTailBlock) : source.blockFrames();
+  return std::min(most, (left + kBlockStep - 1) / kBlockStep * kBlockStep);
+}
+
 bool PassWriter::play(TapSource& source, Frame at) {
-  begin(source);
   playedFrom_ = at;
-  const Frame start = pass_.key.start;
-  while (at < start + framesWanted()) {
+  before_ = std::min(span_.context, span_.first() - at);
+  begin(source);
+  while (at < span_.first() + framesWanted()) {
     if (!setting_.control.mayGoOn()) return false;
-    // Whole blocks for plug-ins, wherever the span starts and ends in them.
-    const Frame left = start + framesWanted() - at;
-    const Frame block = std::min(source.blockFrames(), (left + kBlockStep - 1) / kBlockStep * kBlockStep);
+    const Frame block = nextBlock(source, at);
     source.process(at, block);
-    take(source, at - start, block);
+    take(source, at - span_.first(), block);
     at += block;
   }
   return true;
 }
 
-/// The block that begins `at` frames after the span's start, before it while it is run up to.
+/// The block that begins `at` frames after the files' first one, before it while it is run up to.
 void PassWriter::take(TapSource& source, Frame at, Frame frames) {
-  const Frame before = std::clamp<Frame>(-at, 0, frames);
-  if (before < frames)
+  tails_.take(source, at, frames);
+  for (std::size_t i = 0; i < tails_.size(); ++i)
+    if (tails_.decided(i)) {
+      const TappedSound& sound = tails_.soundOf(i);
+      sums_.endAt(sound.brief, sound.span, tails_.heardTo(i));
+    }
+  if (at + frames > -before_)
     forEachOutput([&](Output& output) {
       const Frame taken = output.row->taken();
-      output.row->take(source.tap(output.tap).after(before), frames - before);
+      takeOne(output, source, at, frames);
       setting_.control.framesDone += std::max<Frame>(0, output.row->taken() - taken);
     });
   sums_.take(source, at, frames);
 }
 
+void PassWriter::takeOne(Output& output, TapSource& source, Frame at, Frame frames) {
+  const Frame skipped = std::clamp<Frame>(-before_ - at, 0, frames);
+  output.row->take(source.tap(output.tap).after(skipped), frames - skipped);
+  if (!output.tail) return;
+  if (const auto tail = tails_.decided(*output.tail))
+    output.row->decide(*tail);
+  else
+    output.row->openTo(tails_.certain(*output.tail));
+}
+
 bool PassWriter::failWhereMediaChanged() {
-  watch_.look(playedFrom_, pass_.key.span().end() + pass_.key.tail);
+  watch_.look(playedFrom_, lastHeard(span_, pass_.key.counting));
   const auto& changed = watch_.changed();
   if (changed.empty()) return false;
   for (Output& output : outputs_)
@@ -106,16 +129,42 @@ PassResult PassWriter::failed(const Error& error) const {
   return result;
 }
 
+/// Of each output. A recipe of a longer stretch says where in it the span lies, which is no part of them.
+std::vector<Fingerprint> PassWriter::fingerprints() {
+  const PassKey own = passKeyOf(recipe_.span(), pass_.key.counting);
+  const bool isOwn = own == pass_.key;
+  Fingerprints others(setting_.sheet, setting_.context);
+  std::vector<Fingerprint> made;
+  for (std::size_t i = 0; i < outputs_.size(); ++i) {
+    const Row& row = setting_.sheet.rows[pass_.rows[i].row];
+    const Frame tail = outputs_[i].tail
+                           ? tails_.decided(*outputs_[i].tail).value_or(setting_.sheet.endsOf(row).limit)
+                           : setting_.sheet.tailOf(row);
+    if (isOwn)
+      made.push_back(
+          fingerprintOf(setting_.sheet, row, recipe_,
+                        recipe_.tap(setting_.sheet.briefOf(row).brief, setting_.sheet.sourceOf(row)), tail));
+    else
+      made.push_back(others.of(row, tail));
+  }
+  return made;
+}
+
 PassResult PassWriter::finish() {
   const bool changed = failWhereMediaChanged();
+  const std::vector<Fingerprint> prints = fingerprints();
   std::vector<std::optional<RowResult>> finished(outputs_.size());
   forEachOutput([&](Output& output) {
     const auto i = static_cast<std::size_t>(&output - outputs_.data());
-    finished[i].emplace(output.row->finish(output.fingerprint));
+    finished[i].emplace(output.row->finish(prints[i]));
   });
   PassResult result;
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));
-  if (!changed) result.sums = sums_.outcomes();
+  if (changed) return result;
+  result.sums = sums_.outcomes();
+  Fingerprints digests(setting_.sheet, setting_.context);
+  for (std::size_t i = 0; i < tails_.size(); ++i)
+    result.tails.push_back(tails_.heard(i, digests.tailOf(tails_.soundOf(i))));
   return result;
 }
 

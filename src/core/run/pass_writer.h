@@ -8,6 +8,7 @@
 #include "run/media_watch.h"
 #include "run/pass.h"
 #include "run/pass_sums.h"
+#include "run/pass_tails.h"
 #include "run/row_output.h"
 
 namespace octaphon {
@@ -32,24 +33,30 @@ class PassWriter {
   struct Output {
     std::unique_ptr<RowOutput> row;
     std::size_t tap;
-    Fingerprint fingerprint;
+    std::optional<std::size_t> tail;  // that it waits for
     Frame latency = 0;
   };
 
   void begin(const TapSource& source);
   Frame framesWanted() const;
+  Frame nextBlock(const TapSource& source, Frame at) const;
   void take(TapSource& source, Frame at, Frame frames);
+  void takeOne(Output& output, TapSource& source, Frame at, Frame frames);
+  std::vector<Fingerprint> fingerprints();
   template <class Work>
   void forEachOutput(const Work& work);
   bool failWhereMediaChanged();
 
   const PassSetting& setting_;
   const PlannedPass& pass_;
-  const SpanRecipe& recipe_;
+  SpanRecipe& recipe_;
   MediaWatch& watch_;
+  PlannedSpan span_;
   Frame playedFrom_ = 0;
+  Frame before_ = 0;  // frames given before the files' first one
   TapList taps_;
   std::vector<Output> outputs_;
+  PassTails tails_;
   PassSums sums_;
 };
 

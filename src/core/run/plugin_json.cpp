@@ -119,7 +119,8 @@ json asJson(const WorkerPass& pass) {
   }
   return {{"key",
            {key.start, key.length, key.finish, key.tail, key.clipSet, static_cast<int>(key.counting.counts),
-            static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp}},
+            static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp, key.leadIn,
+            key.asHeard, key.context}},
           {"media", std::move(media)},
           {"taps", std::move(taps)}};
 }
@@ -134,6 +135,9 @@ WorkerPass passFrom(const json& j) {
   pass.key.clipSet = key.at(4);
   pass.key.counting = {static_cast<Counts>(key.at(5).get<int>()), static_cast<Crossing>(key.at(6).get<int>()),
                        key.at(7), key.at(8)};
+  pass.key.leadIn = key.at(9);
+  pass.key.asHeard = key.at(10);
+  pass.key.context = key.at(11);
   for (const json& m : j.at("media")) {
     ReadableMedium medium;
     medium.file = m.at(1).get<std::string>();

@@ -5,15 +5,29 @@ namespace octaphon {
 Result<> RowOutput::open() {
   OCTAPHON_ASSIGN(PendingFile file, folder_.create(row().file));
   file_ = std::make_unique<PendingFile>(std::move(file));
-  OCTAPHON_ASSIGN(encoder_, openEncoder(*file_, row().encoding, row().channels, sheet_.rate));
+  OCTAPHON_ASSIGN(encoder_, openEncoder(*file_, row().encoding, row().channels, row().rate));
   return {};
 }
 
-void RowOutput::begin(Frame latency) {
+void RowOutput::begin(Frame latency, Frame before) {
   keep(open());
   if (error_) return;
+  before_ = before;
   const EncodingInfo& encoding = encodingInfo(row().encoding);
-  FinishPlan plan{sheet_.soundOf(row()).channels, latency, row().frames, {}};
+  const SpanEnds& ends = sheet_.endsOf(row());
+  const PlannedSpan& span = sheet_.spanOf(row());
+  FinishPlan plan;
+  plan.tapped = sheet_.soundOf(row()).channels;
+  plan.latency = latency;
+  plan.extent = ends.extent;
+  plan.tail =
+      sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown ? sheet_.tailOf(row()) : ends.limit;
+  plan.isDecided = !span.ringsOut || sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown;
+  plan.context = span.context;
+  plan.before = before;
+  plan.trimDb = ends.asked.trimDb;
+  plan.fadeIn = {ends.fadeIn, ends.asked.fadeInShape};
+  plan.fadeOut = {ends.fadeOut, ends.asked.fadeOutShape};
   plan.form = {row().channels, encoding.bits, encoding.isInteger, key_, row().file};
   chain_ = std::make_unique<FinishChain>(std::move(plan), *encoder_);
 }
@@ -28,18 +42,24 @@ RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   if (!error_ && chain_) keep(chain_->end());
   Result<FinishedFile> file = finished(fingerprint);
   if (!file) stop(file.error());
-  return {index_, std::move(file), level_};
+  made_.file = std::move(file);
+  return std::move(made_);
 }
 
 Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   if (error_) return tl::unexpected(*error_);
   if (!chain_) return fail(ErrorCode::Cancelled, row().file);
-  level_ = chain_->level();
-  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish());
-  if (written.frames != row().frames)
+  made_.level = chain_->level();
+  made_.facts = chain_->facts();
+  made_.extent = chain_->extent();
+  OCTAPHON_ASSIGN(
+      const WrittenSound written,
+      encoder_->finish(timeReference(sheet_.startPicture, sheet_.picture, row().rate, made_.extent.start)));
+  const Frame planned = row().isMeasured ? made_.extent.frames() : row().frames();
+  if (written.frames != planned)
     return fail(
         ErrorCode::BadValue, file_->place(),
-        "written " + std::to_string(written.frames) + " frames instead of " + std::to_string(row().frames));
+        "written " + std::to_string(written.frames) + " frames instead of " + std::to_string(planned));
   const auto stamp = stampOf(file_->fd());
   if (!stamp) return fail(ErrorCode::NotWritable, file_->place());
   ReceiptLine line{key_, row().file, written.content, fingerprint, written.head, *stamp};

@@ -16,7 +16,9 @@ namespace octaphon {
 struct RowResult {
   std::size_t row = 0;  ///< index in Sheet::rows
   Result<FinishedFile> file;
-  Level level = {};  ///< before rounding
+  Level level = {};       ///< before rounding
+  SoundFacts facts = {};  ///< how its sound ended
+  Extent extent = {};     ///< of the file
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
@@ -24,21 +26,33 @@ class RowOutput {
  public:
   /// `row` indexes the sheet; it and the folder must live as long.
   RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder)
-      : sheet_(sheet), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {}
+      : sheet_(sheet), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {
+    made_.row = row;
+  }
 
   /// Creates the file. Once, before the first block. `latency`: frames that the tap lies behind the session.
-  void begin(Frame latency);
-  /// The next block of the tap, from the span's start on.
+  /// `before`: frames that it is given before the file's first one, for the converter.
+  void begin(Frame latency, Frame before);
+  /// The next block of the tap, from `before` frames before the file's first one on.
   void take(const TapBlock& block, Frame frames);
+  /// Of a tail that rings out: it has so many frames at least; so many and no more.
+  void openTo(Frame tail) {
+    if (chain_) keep(chain_->openTo(tail));
+  }
+  void decide(Frame tail) {
+    if (chain_) keep(chain_->decide(tail));
+  }
   /// Whether more of the tap would change the file.
   bool wantsMore() const { return !error_ && chain_ && chain_->wantsMore(); }
   /// It has failed.
   void stop(Error error);
   /// The sound has ended.
   RowResult finish(const Fingerprint& fingerprint);
+  /// Frames of the session, from the file's first one on, that change the file, at most.
+  Frame framesWanted() const { return chain_ ? chain_->soundFrames() - before_ : 0; }
 
   const Row& row() const { return sheet_.rows[index_]; }
-  /// Frames of the file whose sound has come.
+  /// Frames of its sound that have come.
   Frame taken() const { return chain_ ? chain_->taken() : 0; }
 
  private:
@@ -53,7 +67,8 @@ class RowOutput {
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<Encoder> encoder_;
   std::unique_ptr<FinishChain> chain_;
-  Level level_;  // of a chain that is put away
+  RowResult made_;  // but for its file: of a chain that is put away
+  Frame before_ = 0;
   std::optional<Error> error_;
 };
 

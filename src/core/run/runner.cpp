@@ -12,6 +12,8 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "plan/fingerprints.h"
+#include "plan/row_states.h"
 #include "run/handle_budget.h"
 #include "run/sweep.h"
 #include "run/targets.h"
@@ -63,7 +65,8 @@ class Run {
     sweepFolders(sheet_);
     targets_.open(rows, refuse);
     targets_.checkSpace(rows, refuse);
-    for (const std::size_t row : rows) control_.framesAll += sheet_.rows[row].frames;
+    for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
+    countSpans(rows);
     control_.filesAll = rows.size();
     const auto passes = passesOf(rows);
     prepareMedia(passes);
@@ -74,7 +77,13 @@ class Run {
       const auto groups = groupsOf(passes);
       tbb::parallel_for_each(groups.begin(), groups.end(), [&](const std::vector<PlannedPass>& group) {
         const auto done = [&](PassResult result) { take(std::move(result), publisher); };
-        const PassSetting setting{sheet_, context_.signal, media_, control_, request_.pluginPasses};
+        const PassSetting setting{
+            sheet_,
+            context_.signal,
+            media_,
+            control_,
+            request_.pluginPasses,
+            [this](std::uint32_t brief, std::uint32_t span) { return floorOf(brief, span); }};
         if (group.size() == 1)
           done(runPass(setting, group.front()));
         else
@@ -87,16 +96,35 @@ class Run {
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
   }
 
+  using Span = std::pair<std::uint32_t, std::uint32_t>;  // brief, and which of its spans
+  Span spanOf(const Row& row) const { return {sheet_.soundOf(row).brief, sheet_.soundOf(row).span}; }
+
+  /// Spans of which files stay as they are.
+  void countSpans(const std::vector<std::size_t>& rows) {
+    std::vector<char> isMade(sheet_.rows.size(), 0);
+    for (const std::size_t row : rows) isMade[row] = 1;
+    for (std::size_t i = 0; i < sheet_.rows.size(); ++i)
+      if (isMade[i] == 0) stays_.insert(spanOf(sheet_.rows[i]));
+  }
+
+  /// The tail that files of a span which stay have; 0 where all are made anew.
+  Frame floorOf(std::uint32_t brief, std::uint32_t span) const {
+    const RungOut& heard = sheet_.briefs[brief].rungOut[span];
+    return heard.isKept && stays_.contains({brief, span}) ? heard.tail : 0;
+  }
+
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
   void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false) {
     const std::scoped_lock lock(mutex_);
     ++control_.filesDone;
     ++(outcome ? summary_.written : summary_.failed);
-    if (outcome) summary_.soundSeconds += static_cast<double>(sheet_.rows[row].frames) / sheet_.rate;
-    const auto level = levels_.find(row);
-    report_({row, outcome, level == levels_.end() ? 0 : level->second.peak,
-             level == levels_.end() ? 0 : level->second.clipped, concernsFolder});
+    const auto made = made_.find(row);
+    RowOutcome report = made == made_.end() ? RowOutcome{row, {}} : std::move(made->second);
+    report.result = outcome;
+    report.concernsFolder = concernsFolder;
+    if (outcome) summary_.soundSeconds += static_cast<double>(report.extent.frames()) / sheet_.rows[row].rate;
+    report_(report);
   }
 
   /// Rows with a fault are never made, however they were asked for.
@@ -133,7 +161,7 @@ class Run {
     std::map<Counting, std::size_t> sweeps;
     for (const PlannedPass& pass : passes) {
       const bool isSwept = pass.key.clipSet.empty() && pass.key.counting.runUp == kMaxFrame &&
-                           context_.finder.runUpOf(pass.key.span(), pass.key.counting) > 0;
+                           context_.finder.runUpOf(pass.key.span(), pass.key.counting) > pass.key.context;
       if (!isSwept) {
         groups.push_back({pass});
         continue;
@@ -157,23 +185,52 @@ class Run {
   }
 
   void take(PassResult result, Publisher& publisher) {
-    std::map<ReceiptJournal*, std::vector<FinishedFile>> byReceipt;
+    std::map<Span, const Measured*> tails;
+    for (const HeardTail& tail : result.tails) tails[{tail.brief, tail.span}] = &tail.measured;
+    struct Batch {
+      std::vector<FinishedFile> files;
+      std::vector<Measured> measured;
+      std::set<Span> spans;
+    };
+    std::map<ReceiptJournal*, Batch> byReceipt;
     for (RowResult& row : result.rows) {
+      const auto tail = tails.find(spanOf(sheet_.rows[row.row]));
+      keep(row, tail == tails.end() ? nullptr : tail->second);
       if (!row.file) {
         failRow(row.row, std::move(row.file).error());
         continue;
       }
-      {
-        const std::scoped_lock lock(mutex_);
-        levels_[row.row] = row.level;
+      Batch& batch = byReceipt[&targets_.journalOf(row.row)];
+      if (tail != tails.end() && batch.spans.insert(tail->first).second)
+        batch.measured.push_back(*tail->second);
+      if (sheet_.endsOf(sheet_.rows[row.row]).asked.trimDb) {
+        const ReceiptLine& line = row.file->line;
+        batch.measured.push_back({line.key, trimDigest(line.fingerprint), 0, false, 0, row.facts.kept});
       }
-      byReceipt[&targets_.journalOf(row.row)].push_back(std::move(*row.file));
+      batch.files.push_back(std::move(*row.file));
     }
-    for (auto& [receipt, files] : byReceipt) publisher.publish(*receipt, std::move(files));
+    for (auto& [receipt, batch] : byReceipt)
+      publisher.publish(*receipt, std::move(batch.files), std::move(batch.measured));
     if (reportSum_) {
       const std::scoped_lock lock(mutex_);
       for (const SumOutcome& sum : result.sums) reportSum_(sum);
     }
+  }
+
+  /// What is told of a row once it has its name. `tail` may be null.
+  void keep(const RowResult& result, const Measured* tail) {
+    const Row& row = sheet_.rows[result.row];
+    RowOutcome outcome{result.row, {}};
+    outcome.level = result.level;
+    outcome.facts = result.facts;
+    outcome.extent = result.extent;
+    outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
+    if (tail != nullptr)
+      outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
+    else if (sheet_.spanOf(row).ringsOut)
+      outcome.rungOut = sheet_.briefOf(row).rungOut[sheet_.soundOf(row).span];
+    const std::scoped_lock lock(mutex_);
+    made_.insert_or_assign(result.row, std::move(outcome));
   }
 
   const RunRequest& request_;
@@ -188,22 +245,45 @@ class Run {
   ReadableMedia media_;
   Targets targets_;
   std::mutex mutex_;
-  std::map<std::size_t, Level> levels_;
+  std::map<std::size_t, RowOutcome> made_;  // rows that wait for their name
+  std::set<Span> stays_;
   RunSummary summary_;
 };
 
 }  // namespace
 
-std::optional<Remark> remarkOf(const Sheet& sheet, const RowOutcome& outcome) {
-  if (outcome.clipped == 0) return std::nullopt;
-  const Row& row = sheet.rows[outcome.row];
+namespace {
+
+Remark clippedRemark(const Sheet& sheet, const Row& row, const Level& level) {
   const bool isLayer =
       sheet.sourceOf(row).kind != PlannedSource::Kind::Mix && sheet.briefOf(row).sources.size() > 1;
   // Layers keep their sum only under one gain.
-  return Remark{Severity::Warning, RemarkCode::Clipped, row.file,
-                counted(outcome.clipped, "sample") + " over full scale, peak " +
-                    decibelText(decibelsOf(outcome.peak)) + " dBFS. Choose 32 bit float, or " +
-                    (isLayer ? "lower main's fader, which is one gain for the whole set" : "lower a fader")};
+  return {Severity::Warning, RemarkCode::Clipped, row.file,
+          counted(level.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(level.peak)) +
+              " dBFS. Choose 32 bit float, or " +
+              (isLayer ? "lower main's fader, which is one gain for the whole set" : "lower a fader")};
+}
+
+Remark cutRemark(const Row& row, const SpanEnds& ends, float level) {
+  const bool isFaded = ends.fadeOut > 0;
+  return {isFaded ? Severity::Note : Severity::Warning, RemarkCode::CutAtExact, row.file,
+          "The sound goes on where the exact length cuts it, at " + decibelText(decibelsOf(level)) + " dBFS" +
+              (isFaded ? ", and is faded out there" : ". Give it a fade out, or a longer length")};
+}
+
+}  // namespace
+
+std::vector<Remark> remarksOf(const Sheet& sheet, const RowOutcome& outcome) {
+  const Row& row = sheet.rows[outcome.row];
+  std::vector<Remark> remarks;
+  if (outcome.level.clipped > 0) remarks.push_back(clippedRemark(sheet, row, outcome.level));
+  // One that was heard before stands in the sheet.
+  const bool isNew = !sheet.briefOf(row).rungOut[sheet.soundOf(row).span].isKnown;
+  if (isNew && outcome.rungOut.isKnown && outcome.rungOut.byLimit)
+    remarks.push_back(tailLimitedRemark(sheet, row, outcome.rungOut));
+  if (outcome.facts.isCut && outcome.facts.cutLevel > 0)
+    remarks.push_back(cutRemark(row, sheet.endsOf(row), outcome.facts.cutLevel));
+  return remarks;
 }
 
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {

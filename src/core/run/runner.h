@@ -32,13 +32,17 @@ struct RunRequest {
 struct RowOutcome {
   std::size_t row = 0;
   Result<> result;
-  float peak = 0;               ///< largest magnitude, full scale 1
-  std::uint64_t clipped = 0;    ///< samples over full scale
   bool concernsFolder = false;  ///< it failed for what is wrong with its base folder, as all files there do
+  Level level = {};             ///< before rounding
+  Extent extent = {};           ///< of the file
+  Frame start = 0;              ///< its first frame, in frames of the session
+  SoundFacts facts = {};        ///< how its sound ended
+  RungOut rungOut = {};         ///< of a tail that rings out; not known where it does not
 };
 
-/// What was found while the row was made, with its cure: sound over full scale.
-std::optional<Remark> remarkOf(const Sheet& sheet, const RowOutcome& outcome);
+/// What was found while the row was made, with its cure: sound over full scale, cut off at a limit or by an
+/// exact length.
+std::vector<Remark> remarksOf(const Sheet& sheet, const RowOutcome& outcome);
 
 struct RunSummary {
   std::size_t written = 0;

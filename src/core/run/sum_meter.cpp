@@ -19,8 +19,8 @@ std::string_view sumVerdictName(SumVerdict verdict) {
   return {};
 }
 
-SumMeter::SumMeter(std::vector<std::size_t> layers, std::size_t reference, Frame frames)
-    : taps_(std::move(layers)), frames_(frames) {
+SumMeter::SumMeter(std::vector<std::size_t> layers, std::size_t reference, Frame frames, Frame wanted)
+    : taps_(std::move(layers)), frames_(frames), wanted_(wanted) {
   taps_.push_back(reference);
 }
 
@@ -49,7 +49,7 @@ void SumMeter::take(const TapSource& source, Frame at, Frame frames) {
     takeTurn(blocks, at, done, std::min(kTurn, frames - done));
 }
 
-/// `from` frames into the blocks, which start `at` frames after the span's start.
+/// `from` frames into the blocks, which start `at` frames after the file's first one.
 void SumMeter::takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame from, Frame frames) {
   std::fill(total_.begin(), total_.end(), 0.0);
   for (std::size_t i = 0; i < blocks.size(); ++i) {
@@ -57,7 +57,7 @@ void SumMeter::takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame fro
     for (int c = 0; c < channels_ && !blocks[i].isSilent(); ++c) sound[c] = blocks[i].channel[c] + from;
     add(blocks[i].isSilent() ? nullptr : sound, i, frames);
   }
-  // Frame 0 of the span comes `latency_` frames later.
+  // The file's first frame comes `latency_` frames later.
   const Frame first = std::max<Frame>(0, latency_ - at - from);
   const Frame last = std::min(frames, frames_ + latency_ - at - from);
   for (int c = 0; c < channels_; ++c) {

@@ -2,6 +2,7 @@
 // runs.
 #pragma once
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -27,16 +28,19 @@ struct SumOutcome {
 
 class SumMeter {
  public:
-  /// `layers` and `reference` index the taps of the source; `frames` are measured from the span's start.
-  SumMeter(std::vector<std::size_t> layers, std::size_t reference, Frame frames);
+  /// `layers` and `reference` index the taps of the source; `frames` are measured from the file's first one
+  /// on, at most; `wanted` of them have to be given.
+  SumMeter(std::vector<std::size_t> layers, std::size_t reference, Frame frames, Frame wanted);
 
   /// Once, before the first block.
   void begin(const TapSource& source);
-  /// The block that starts `at` frames after the span's start.
+  /// So many frames are measured and no more.
+  void endAt(Frame frames) { frames_ = wanted_ = std::min(frames_, frames); }
+  /// The block that starts `at` frames after the file's first one.
   void take(const TapSource& source, Frame at, Frame frames);
 
-  /// Frames from the span's start that have to be given, once begun.
-  Frame framesWanted() const { return frames_ + latency_; }
+  /// Frames from the file's first one that have to be given, once begun.
+  Frame framesWanted() const { return wanted_ + latency_; }
   double residualDb() const;
   /// Why nothing can be said; empty where something can.
   const std::string& problem() const { return problem_; }
@@ -46,7 +50,7 @@ class SumMeter {
   void add(const float* const* sound, std::size_t index, Frame frames);
 
   std::vector<std::size_t> taps_;  // of the layers, then of the reference
-  Frame frames_;
+  Frame frames_, wanted_;
   int channels_ = 0;
   Frame latency_ = 0;
   std::vector<DelayLine> delays_;  // of each tap

@@ -2,6 +2,8 @@
 
 #include <tbb/parallel_for_each.h>
 
+#include <algorithm>
+
 #include "run/pass_writer.h"
 
 namespace octaphon {
@@ -10,12 +12,16 @@ namespace {
 /// Everything up to the last end of the passes.
 PlannedSpan stretchOf(const std::vector<PlannedPass>& passes) {
   Frame end = 0;
-  for (const PlannedPass& pass : passes) end = std::max(end, pass.key.span().end());
+  for (const PlannedPass& pass : passes) end = std::max(end, lastHeard(pass.key.span(), pass.key.counting));
   PlannedSpan whole = passes.front().key.span();
   whole.start = 0;
   whole.length = end;
+  whole.leadIn = whole.tail = whole.context = 0;
   return whole;
 }
+
+/// Where a pass takes over: with what it needs to hear before its first frame.
+Frame sweptTo(const PassKey& key) { return std::max<Frame>(0, key.span().first() - key.context); }
 
 /// False after a cancel.
 bool goOnTo(Frame start, Frame& at, Graph& sweep, RunControl& control) {
@@ -30,8 +36,11 @@ bool goOnTo(Frame start, Frame& at, Graph& sweep, RunControl& control) {
 
 }  // namespace
 
-void runSweep(const PassSetting& setting, const std::vector<PlannedPass>& passes,
+void runSweep(const PassSetting& setting, std::vector<PlannedPass> passes,
               const std::function<void(PassResult)>& done) {
+  std::stable_sort(passes.begin(), passes.end(), [](const PlannedPass& a, const PlannedPass& b) {
+    return sweptTo(a.key) < sweptTo(b.key);
+  });
   // One recipe for all, so that the states fit.
   const PlannedSpan whole = stretchOf(passes);
   const Counting& counting = passes.front().key.counting;
@@ -55,10 +64,10 @@ void runSweep(const PassSetting& setting, const std::vector<PlannedPass>& passes
   for (std::size_t i = 0; i < passes.size(); ++i) {
     const PassKey& key = passes[i].key;
     const Frame before = at;
-    if (!goOnTo(key.start, at, sweep, setting.control)) return;
+    if (!goOnTo(sweptTo(key), at, sweep, setting.control)) return;
     watch.look(before, at);
-    const auto fork = sweep.fork(writers[i]->taps().nodes(), key.span().end());
-    if (!writers[i]->play(*fork, key.start)) return;
+    const auto fork = sweep.fork(writers[i]->taps().nodes(), lastHeard(key.span(), key.counting));
+    if (!writers[i]->play(*fork, at)) return;
     done(writers[i]->finish());
     writers[i].reset();
   }

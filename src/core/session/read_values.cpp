@@ -29,8 +29,13 @@ void put(Fields& from, const char* key, const NumberKind& kind, double& number) 
   number = from.number(key, number, kind.least, kind.most);
 }
 
+bool isNothing(Fields& from, const char* key) {
+  const json* value = from.raw(key);
+  return value == nullptr || value->is_null();
+}
+
 void put(Fields& from, const char* key, const OptionalNumberKind& kind, std::optional<double>& number) {
-  if (from.has(key)) number = from.number(key, 0, kind.number.least, kind.number.most);
+  if (!isNothing(from, key)) number = from.number(key, 0, kind.number.least, kind.number.most);
 }
 
 void put(Fields& from, const char* key, const IntegerKind& kind, int& number) {
@@ -40,8 +45,9 @@ void put(Fields& from, const char* key, const IntegerKind& kind, int& number) {
 }
 
 void put(Fields& from, const char* key, const OneOfKind& kind, int& number) {
-  number = from.integer(key, number, kind.values.front(),
+  number = from.integer(key, number, kind.zeroWords != nullptr ? 0 : kind.values.front(),
                         *std::max_element(kind.values.begin(), kind.values.end()));
+  if (number == 0 && kind.zeroWords != nullptr) return;
   if (std::find(kind.values.begin(), kind.values.end(), number) != kind.values.end()) return;
   std::string values;
   for (const int value : kind.values)
@@ -118,3 +124,12 @@ void put(Fields& from, const char* key, const TimecodeKind&, Frame& picture) {
 }
 
 }  // namespace octaphon::reading
+
+namespace octaphon {
+
+void settleOldKeys(const Fields& from, Brief& brief) {
+  const bool isLong = brief.ends.tailSeconds > 0 || brief.ends.tailBars > 0;
+  if (!from.has("tail") && isLong) brief.ends.tail = Tail::Fixed;
+}
+
+}  // namespace octaphon

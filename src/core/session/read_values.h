@@ -14,6 +14,9 @@ T readObject(Fields& from);
 
 namespace reading {
 
+/// Not there, or null.
+bool isNothing(Fields& from, const char* key);
+
 void put(Fields& from, const char* key, const IdKind&, std::string& id);
 void put(Fields& from, const char* key, const ReferenceKind& kind, std::string& id);
 void put(Fields& from, const char* key, const StripReferenceKind&, std::string& id);
@@ -45,6 +48,12 @@ void put(Fields& from, const char* key, const ChoiceKind<E>&, E& value) {
     value = *parsed;
   else
     from.wrong(key, "'" + name + "' is not known here", "Use one of " + names);
+}
+
+template <class E>
+void put(Fields& from, const char* key, const OptionalChoiceKind<E>&, std::optional<E>& value) {
+  if (isNothing(from, key)) return;
+  put(from, key, ChoiceKind<E>{}, value.emplace());
 }
 
 template <class T>
@@ -88,10 +97,14 @@ void put(Fields& from, const char*, const InlineKind<T>&, T& thing) {
 
 }  // namespace reading
 
+/// What first versions of the format said with fewer keys.
+void settleOldKeys(const Fields& from, Brief& brief);
+
 template <class T>
 T readObject(Fields& from) {
   T thing;
   reading::putInline(from, thing);
+  if constexpr (requires { settleOldKeys(from, thing); }) settleOldKeys(from, thing);
   if constexpr (requires { thing.unknownKeys; }) thing.unknownKeys = from.unknownKeys();
   if constexpr (requires { mistakeIn(thing); })
     if (const auto mistake = mistakeIn(thing)) from.wrong(mistake->key.c_str(), mistake->text, mistake->cure);

@@ -33,12 +33,14 @@ Json typeOf(const FlagKind&) { return {{"type", "boolean"}}; }
 Json typeOf(const NumberKind& kind) {
   return {{"type", "number"}, {"minimum", kind.least}, {"maximum", kind.most}};
 }
-Json typeOf(const OptionalNumberKind& kind) { return typeOf(kind.number); }
+Json orNull(Json type) { return {{"oneOf", {std::move(type), {{"type", "null"}}}}}; }
+Json typeOf(const OptionalNumberKind& kind) { return orNull(typeOf(kind.number)); }
 Json typeOf(const IntegerKind& kind) {
   return {{"type", "integer"}, {"minimum", kind.least}, {"maximum", kind.most}};
 }
 Json typeOf(const OneOfKind& kind) {
   Json values = Json::array();
+  if (kind.zeroWords != nullptr) values.push_back(0);
   for (const int value : kind.values)
     if (value != 0) values.push_back(value);
   return {{"enum", values}};
@@ -76,6 +78,11 @@ Json typeOf(const ChoiceKind<E>&) {
   Json names = Json::array();
   for (const Choice<E>& choice : kChoices<E>) names.push_back(choice.name);
   return {{"enum", names}};
+}
+
+template <class E>
+Json typeOf(const OptionalChoiceKind<E>&) {
+  return orNull(typeOf(ChoiceKind<E>{}));
 }
 
 template <class T>
@@ -194,6 +201,8 @@ std::string rangeOf(const NumberKind& kind) {
   return plainNumber(kind.least) + " to " + plainNumber(kind.most) + unit;
 }
 std::string rangeOf(const OptionalNumberKind& kind) { return rangeOf(kind.number); }
+template <class E>
+std::string rangeOf(const OptionalChoiceKind<E>&);
 std::string rangeOf(const IntegerKind& kind) {
   return std::to_string(kind.least) + " to " + std::to_string(kind.most);
 }
@@ -221,6 +230,11 @@ std::string rangeOf(const Kind& kind) {
     if (type.contains("$ref")) return "object";
   }
   return "text";
+}
+
+template <class E>
+std::string rangeOf(const OptionalChoiceKind<E>&) {
+  return rangeOf(ChoiceKind<E>{});
 }
 
 std::string shownDefault(const Json& usual, bool isNeeded) {

@@ -11,6 +11,7 @@
 #include <string_view>
 #include <vector>
 
+#include "base/fade_shape.h"
 #include "base/frames.h"
 #include "base/tempo_map.h"
 #include "base/timecode.h"
@@ -18,22 +19,6 @@
 #include "session/inserts.h"
 
 namespace octaphon {
-
-/// How a fade's gain g runs over t from 0 to 1; a fade out runs the same way backwards.
-enum class FadeShape {
-  Linear,  ///< g = t
-  Power,   ///< g = sin(π/2 · t): two crossing fades keep the power
-  Smooth,  ///< g = (1 − cos(π · t)) / 2
-  Slow,    ///< g = t²
-  Fast,    ///< g = 1 − (1 − t)²
-};
-constexpr auto choicesOf(FadeShape) {
-  return std::array<Choice<FadeShape>, 5>{{{FadeShape::Linear, "linear", "t"},
-                                           {FadeShape::Power, "power", "sin(π/2 · t)"},
-                                           {FadeShape::Smooth, "smooth", "(1 − cos(π · t)) / 2"},
-                                           {FadeShape::Slow, "slow", "t²"},
-                                           {FadeShape::Fast, "fast", "1 − (1 − t)²"}}};
-}
 
 struct Fade {
   Frame length = 0;
@@ -136,6 +121,7 @@ struct Region {
   bool finish = false;  ///< clips running across the end are allowed to finish, under BeginsHere
   bool lock = false;    ///< edits leave it as it is
   bool fixed = false;   ///< its length stays as it is; it can be moved
+  OwnEnds ends;
   int ink = 0;
   std::string notes;
   Facts facts;
@@ -182,8 +168,8 @@ struct ClipSet {
   bool mute = false;                    ///< printed by no brief
   bool finish = false;                  ///< as a region's
   bool lock = false;
-  int channels = 0;                        ///< of its files: 1 or 2; 0 as tapped
-  std::optional<double> tailSeconds = {};  ///< instead of the brief's, 0 … kMaxTailSeconds
+  int channels = 0;  ///< of its files: 1 or 2; 0 as tapped
+  OwnEnds ends = {};
   int ink = 0;
   std::string notes = {};
   Facts facts = {};

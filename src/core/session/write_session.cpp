@@ -25,7 +25,13 @@ template <class Kind, class Value>
 Json valueOf(const Kind&, const Value& value) {
   return value;
 }
-Json valueOf(const OptionalNumberKind&, const std::optional<double>& number) { return *number; }
+Json valueOf(const OptionalNumberKind&, const std::optional<double>& number) {
+  return number ? Json(*number) : Json(nullptr);
+}
+template <class E>
+Json valueOf(const OptionalChoiceKind<E>&, const std::optional<E>& value) {
+  return value ? Json(nameOf(*value)) : Json(nullptr);
+}
 Json valueOf(const SelectionKind&, const Selection& selection) {
   return selection.all ? Json("all") : Json(selection.ids);
 }

@@ -1,8 +1,5 @@
 #include "signal/fades.h"
 
-#include <cmath>
-#include <numbers>
-
 #include "base/decibels.h"
 
 namespace octaphon {
@@ -11,18 +8,6 @@ namespace {
 double ratio(Frame part, Frame whole) { return static_cast<double>(part) / static_cast<double>(whole); }
 
 }  // namespace
-
-double fadeGain(FadeShape shape, double t) {
-  constexpr double kPi = std::numbers::pi;
-  switch (shape) {
-    case FadeShape::Linear: return t;
-    case FadeShape::Power: return std::sin(kPi / 2 * t);
-    case FadeShape::Smooth: return (1 - std::cos(kPi * t)) / 2;
-    case FadeShape::Slow: return t * t;
-    case FadeShape::Fast: return 1 - (1 - t) * (1 - t);
-  }
-  return t;
-}
 
 ClipEnvelope::ClipEnvelope(const Clip& clip, const HeardClip& heard)
     : gain_(gainOf(clip.gainDb)),

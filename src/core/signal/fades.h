@@ -1,14 +1,12 @@
 // Gains of clips over time. All are closed functions of the frame, so that blocks of any size give the same.
 #pragma once
 
+#include "base/fade_shape.h"
 #include "base/frames.h"
 #include "recipe/heard_clips.h"
 #include "session/session.h"
 
 namespace octaphon {
-
-/// Gain of a fade at t from 0 to 1, in [0, 1]; the formulas stand at FadeShape.
-double fadeGain(FadeShape shape, double t);
 
 /// What a clip's samples are multiplied with. Frames are counted in the session.
 ///   fade in of N frames, c frames after the clip's start, c < N:   shape(c / N)

@@ -20,8 +20,9 @@ struct WrittenSound {
 /// Writes one file. Nothing written holds the time of day. Belongs to one thread at a time.
 class Encoder : public SampleSink {
  public:
-  /// Ends the file's headers; nothing may be written after it.
-  virtual Result<WrittenSound> finish() = 0;
+  /// Ends the file's headers; nothing may be written after it. `timeReference`: frames at the file's rate
+  /// from midnight to its first sample.
+  virtual Result<WrittenSound> finish(Frame timeReference) = 0;
 };
 
 /// `file` must live until finish(). Channels 1 … 8; rate in Hz.

@@ -9,12 +9,13 @@ Publisher::Publisher(bool sync, std::size_t mostWaiting, Report report)
 
 Publisher::~Publisher() { finish(); }
 
-void Publisher::publish(ReceiptJournal& journal, std::vector<FinishedFile> files) {
+void Publisher::publish(ReceiptJournal& journal, std::vector<FinishedFile> files,
+                        std::vector<Measured> measured) {
   {
     std::unique_lock lock(mutex_);
     room_.wait(lock, [&] { return waiting_ == 0 || waiting_ + files.size() <= mostWaiting_; });
     waiting_ += files.size();
-    batches_.push({&journal, std::move(files)});
+    batches_.push({&journal, std::move(files), std::move(measured)});
   }
   wake_.notify_one();
 }
@@ -57,7 +58,7 @@ void Publisher::publishBatch(Batch& batch) {
     lines.push_back(file.line);
     good.push_back(&file);
   }
-  const Result<> noted = batch.journal->append(lines, sync_);
+  const Result<> noted = batch.journal->append(lines, sync_, batch.measured);
   std::map<int, std::vector<FinishedFile*>> byFolder;
   for (FinishedFile* file : good) {
     const Result<> named = noted ? file->file.publish(file->replace) : noted;

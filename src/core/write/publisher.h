@@ -33,9 +33,9 @@ class Publisher {
   Publisher(bool sync, std::size_t mostWaiting, Report report);
   ~Publisher();
 
-  /// Files of one pass and one base folder, whose receipt is `journal`. Waits only while too many files wait
-  /// already.
-  void publish(ReceiptJournal& journal, std::vector<FinishedFile> files);
+  /// Files of one pass and one base folder, whose receipt is `journal`, and what was heard of them. Waits
+  /// only while too many files wait already.
+  void publish(ReceiptJournal& journal, std::vector<FinishedFile> files, std::vector<Measured> measured = {});
   /// Waits until everything is done.
   void finish();
 
@@ -43,6 +43,7 @@ class Publisher {
   struct Batch {
     ReceiptJournal* journal;
     std::vector<FinishedFile> files;
+    std::vector<Measured> measured;
   };
   void work();
   void publishBatch(Batch& batch);

@@ -1,34 +1,15 @@
 #include "write/wav_encoder.h"
 
-#include <sndfile.h>
+#include <unistd.h>
 
 #include <bit>
 #include <cerrno>
 #include <cstring>
-#include <vector>
+
+#include "base/files.h"
 
 namespace octaphon {
 namespace {
-
-int sampleFormat(Encoding encoding) {
-  switch (encoding) {
-    case Encoding::Pcm16: return SF_FORMAT_PCM_16;
-    case Encoding::Pcm24: return SF_FORMAT_PCM_24;
-    case Encoding::Float32: return SF_FORMAT_FLOAT;
-  }
-  return 0;
-}
-
-/// Where each channel is heard (dwChannelMask of WAVEFORMATEXTENSIBLE: 0x33, 0x60F, 0x63F). Mono and stereo
-/// go without, in the plain form that everything reads.
-std::vector<int> channelMap(int channels) {
-  std::vector<int> map{SF_CHANNEL_MAP_LEFT, SF_CHANNEL_MAP_RIGHT};
-  if (channels == 4) map.insert(map.end(), {SF_CHANNEL_MAP_REAR_LEFT, SF_CHANNEL_MAP_REAR_RIGHT});
-  if (channels >= 6) map.insert(map.end(), {SF_CHANNEL_MAP_CENTER, SF_CHANNEL_MAP_LFE});
-  if (channels == 8) map.insert(map.end(), {SF_CHANNEL_MAP_REAR_LEFT, SF_CHANNEL_MAP_REAR_RIGHT});
-  if (channels >= 6) map.insert(map.end(), {SF_CHANNEL_MAP_SIDE_LEFT, SF_CHANNEL_MAP_SIDE_RIGHT});
-  return map;
-}
 
 /// Little-endian integers of `width` bytes, channels interleaved.
 void packBytes(const std::int32_t* const* channels, int count, int width, Frame frames, std::uint8_t* out) {
@@ -57,84 +38,68 @@ void packPairs(const std::int32_t* left, const std::int32_t* right, Frame frames
 
 }  // namespace
 
-void WavEncoder::Close::operator()(sf_private_tag* file) const { sf_close(file); }
-
 Result<std::unique_ptr<Encoder>> WavEncoder::open(const PendingFile& file, Encoding encoding, int channels,
                                                   int rate) {
-  SF_INFO info{};
-  info.samplerate = rate;
-  info.channels = channels;
-  info.format = (channels > 2 ? SF_FORMAT_WAVEX : SF_FORMAT_WAV) | sampleFormat(encoding);
   std::unique_ptr<WavEncoder> encoder(new WavEncoder);
   encoder->place_ = file.place();
   encoder->fd_ = file.fd();
-  encoder->channels_ = channels;
+  encoder->head_.encoding = encoding;
+  encoder->head_.channels = channels;
+  encoder->head_.rate = rate;
   encoder->bytes_ = encodingInfo(encoding).bits / 8;
-  encoder->file_.reset(sf_open_fd(file.fd(), SFM_WRITE, &info, SF_FALSE));
-  if (!encoder->file_) return fail(ErrorCode::NotWritable, file.place(), sf_strerror(nullptr));
-  if (channels > 2) {
-    std::vector<int> map = channelMap(channels);
-    const int size = static_cast<int>(map.size() * sizeof(int));
-    if (sf_command(encoder->file_.get(), SFC_SET_CHANNEL_MAP_INFO, map.data(), size) != SF_TRUE)
-      return fail(ErrorCode::Unsupported, file.place(), "its channels have no places");
-  }
-  // The PEAK chunk of float files holds the time of day.
-  sf_command(encoder->file_.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr, SF_FALSE);
+  OCTAPHON_TRY(writeAll(file.fd(), encoder->head_.bytes(), encoder->place_));
   return encoder;
 }
 
-Result<> WavEncoder::checkWritten(std::int64_t done, std::int64_t wanted) {
-  if (done == wanted) return {};
-  if (errno != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return fail(ErrorCode::NotWritable, place_, sf_strerror(file_.get()),
-              "Make space or choose another folder");
+Result<> WavEncoder::writePacked() {
+  OCTAPHON_TRY(writeAll(fd_, {reinterpret_cast<const char*>(packed_.data()), packed_.size()}, place_));
+  hasher_.bytes(packed_.data(), packed_.size());
+  return {};
 }
 
 Result<> WavEncoder::write(const std::int32_t* const* channels, Frame frames) {
-  const std::size_t size = static_cast<std::size_t>(frames) * static_cast<std::size_t>(channels_ * bytes_);
-  packed_.resize(size);
-  if (channels_ == 2 && bytes_ == 3)
+  packed_.resize(static_cast<std::size_t>(frames) * static_cast<std::size_t>(head_.channels * bytes_));
+  if (head_.channels == 2 && bytes_ == 3)
     packPairs(channels[0], channels[1], frames, packed_.data());
   else
-    packBytes(channels, channels_, bytes_, frames, packed_.data());
-  errno = 0;
-  const auto wanted = static_cast<sf_count_t>(size);
-  OCTAPHON_TRY(checkWritten(sf_write_raw(file_.get(), packed_.data(), wanted), wanted));
-  hasher_.bytes(packed_.data(), size);
+    packBytes(channels, head_.channels, bytes_, frames, packed_.data());
   written_ += frames;
-  return {};
+  return writePacked();
 }
 
 Result<> WavEncoder::write(const float* const* channels, Frame frames) {
-  interleaved_.resize(static_cast<std::size_t>(frames * channels_));
-  for (int c = 0; c < channels_; ++c)
-    for (Frame i = 0; i < frames; ++i)
-      interleaved_[static_cast<std::size_t>(i * channels_ + c)] = channels[c][i];
-  errno = 0;
-  OCTAPHON_TRY(checkWritten(sf_writef_float(file_.get(), interleaved_.data(), frames), frames));
-  hasher_.bytes(interleaved_.data(), interleaved_.size() * sizeof(float));
+  packed_.resize(static_cast<std::size_t>(frames) * static_cast<std::size_t>(head_.channels) * sizeof(float));
+  std::uint8_t* out = packed_.data();
+  for (Frame i = 0; i < frames; ++i)
+    for (int c = 0; c < head_.channels; ++c) {
+      const auto bits = std::bit_cast<std::uint32_t>(channels[c][i]);
+      for (unsigned b = 0; b < sizeof bits; ++b) *out++ = static_cast<std::uint8_t>(bits >> (8 * b));
+    }
   written_ += frames;
+  return writePacked();
+}
+
+/// In the place of the one that knew nothing yet.
+Result<> WavEncoder::writeHead() {
+  const std::string head = head_.bytes();
+  for (std::size_t done = 0; done < head.size();) {
+    const ssize_t wrote = ::pwrite(fd_, head.data() + done, head.size() - done, static_cast<off_t>(done));
+    if (wrote < 0 && errno == EINTR) continue;
+    if (wrote <= 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+    done += static_cast<std::size_t>(wrote);
+  }
+  hasher_.bytes(head.data(), head.size());
   return {};
 }
 
-Result<WrittenSound> WavEncoder::finish() {
-  errno = 0;
-  if (sf_close(file_.release()) != 0)
-    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  const auto stamp = stampOf(fd_);
-  const std::uint64_t data =
-      static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(channels_ * bytes_);
-  const std::uint64_t pad = data % 2;  // RIFF chunks have even lengths
-  if (!stamp || stamp->size < data + pad)
-    return fail(ErrorCode::NotWritable, place_, "the file is shorter than what was written");
-  const std::uint64_t head = stamp->size - data - pad;
-  if constexpr (std::endian::native != std::endian::little) {
-    OCTAPHON_ASSIGN(const Digest content, digestOf(fd_, place_, head));
-    return WrittenSound{content, head, written_};
-  }
-  OCTAPHON_TRY(addToHash(hasher_, fd_, head + data, stamp->size, place_));
-  OCTAPHON_TRY(addToHash(hasher_, fd_, 0, head, place_));
-  return WrittenSound{hasher_.digest(), head, written_};
+Result<WrittenSound> WavEncoder::finish(Frame timeReference) {
+  head_.timeReference = timeReference;
+  head_.dataBytes =
+      static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(head_.channels * bytes_);
+  packed_.assign(head_.dataBytes % 2, 0);  // RIFF chunks have even lengths
+  OCTAPHON_TRY(writePacked());
+  OCTAPHON_TRY(writeHead());
+  return WrittenSound{hasher_.digest(), head_.bytes().size(), written_};
 }
 
 }  // namespace octaphon

@@ -1,12 +1,11 @@
-// WAV, through libsndfile. Whole numbers are packed here, which is several times faster.
+// WAV, written by ourselves: heads and samples.
 #pragma once
 
 #include <cstdint>
 #include <vector>
 
+#include "formats/wav_head.h"
 #include "write/encoder.h"
-
-struct sf_private_tag;
 
 namespace octaphon {
 
@@ -17,24 +16,20 @@ class WavEncoder : public Encoder {
 
   Result<> write(const std::int32_t* const* channels, Frame frames) override;
   Result<> write(const float* const* channels, Frame frames) override;
-  Result<WrittenSound> finish() override;
+  Result<WrittenSound> finish(Frame timeReference) override;
 
  private:
-  struct Close {
-    void operator()(sf_private_tag* file) const;
-  };
   WavEncoder() = default;
-  Result<> checkWritten(std::int64_t done, std::int64_t wanted);
+  Result<> writePacked();
+  Result<> writeHead();
 
-  std::unique_ptr<sf_private_tag, Close> file_;
   std::string place_;
-  int channels_ = 0;
+  int fd_ = -1;  // the pending file's
+  WavHead head_;
   int bytes_ = 0;  // of a sample
-  int fd_ = -1;    // the pending file's
   Frame written_ = 0;
   Hasher hasher_;  // of the samples' bytes so far
   std::vector<std::uint8_t> packed_;
-  std::vector<float> interleaved_;
 };
 
 }  // namespace octaphon

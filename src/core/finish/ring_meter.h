@@ -1,0 +1,94 @@
+// When the tails of a span have rung out: the last 10 ms in which any of its sounds reaches its threshold,
+// looked for until none did for the hold time. Each sound is judged behind a DC block (one pole, 10 Hz) that
+// may not ring on where the sound does not, by its own peak where the threshold is relative to that. What
+// comes out depends neither on blocks nor on the order in which sounds are given.
+#pragma once
+
+#include <array>
+#include <optional>
+#include <vector>
+
+#include "finish/stage.h"
+#include "routing/mixing_law.h"
+
+namespace octaphon {
+
+struct RingSetting {
+  int rate = 48000;          ///< Hz
+  Frame before = 0;          ///< frames of the file before its tail
+  double thresholdDb = -60;  ///< under 0
+  bool relative = true;      ///< to the sound's peak, but never under `leastDb`; else dBFS
+  double leastDb = -90;      ///< dBFS
+  Frame hold = 24000;        ///< frames of quiet that end it
+  Frame limit = 480000;      ///< the longest tail, in frames
+};
+
+/// One sound on its way.
+class RingingSound {
+ public:
+  RingingSound(const RingSetting& setting, int channels);
+
+  /// The next frames, from the file's first one on. One thread at a time.
+  void take(const SoundBlock& block);
+
+  /// Cells of 10 ms of the tail that have come whole; the last one ends at the limit.
+  std::size_t cells() const { return cells_.size(); }
+  bool reaches(std::size_t cell) const { return cells_[cell].reaches; }
+  float peakOf(std::size_t cell) const { return cells_[cell].peak; }  ///< largest magnitude
+  /// Largest magnitude of all that has come.
+  float peak() const { return peak_; }
+
+ private:
+  struct Cell {
+    float peak;
+    bool reaches;
+  };
+  void measure(const SoundBlock& block, Frame from, Frame frames);
+  void endCell();
+
+  const RingSetting& setting_;
+  int channels_;
+  double pole_;
+  std::array<double, kMaxMixChannels> in_{}, out_{};  // state of the DC block
+  bool isStill_ = true;                               // the state is zero
+  Frame taken_ = 0;
+  float peak_ = 0;                      // of cells that are whole, and of all before the tail
+  float cellPeak_ = 0, cellPlain_ = 0;  // of this cell, with and without the DC block
+  double factor_, least_;               // of the threshold
+  std::vector<Cell> cells_;
+};
+
+/// All sounds of a span.
+class RingMeter {
+ public:
+  /// `channels` of each sound.
+  RingMeter(RingSetting setting, const std::vector<int>& channels);
+  RingMeter(const RingMeter&) = delete;
+
+  std::size_t size() const { return sounds_.size(); }
+  RingingSound& sound(std::size_t index) { return sounds_[index]; }
+  const RingSetting& setting() const { return setting_; }
+
+  /// Looks at what has come of all of them.
+  void decide();
+  /// Frames that the tail has at least.
+  Frame certain() const { return certain_; }
+  /// Frames of the tail, a whole number of 10 ms unless the limit is shorter; nothing before it is decided.
+  std::optional<Frame> tail() const { return isDecided_ ? std::optional(certain_) : std::nullopt; }
+  /// Frames of the tail that were looked at.
+  Frame heard() const;
+  /// The limit stopped it.
+  bool isByLimit() const { return isDecided_ && certain_ > 0 && certain_ == setting_.limit; }
+  /// Largest magnitude of all sounds in the last 10 ms of the tail.
+  float left() const;
+
+ private:
+  RingSetting setting_;
+  std::vector<RingingSound> sounds_;
+  std::size_t looked_ = 0;   // cells
+  std::size_t reached_ = 0;  // cells up to the last one that reaches a threshold
+  Frame certain_ = 0;
+  bool isDecided_ = false;
+};
+
+}  // namespace octaphon
