@@ -68,6 +68,11 @@ struct FieldControls::Maker {
     box.setSingleStep(range.decimals > 1 ? 0.25 : 1);
   }
 
+  /// What is being typed stays as it is typed.
+  static void put(QDoubleSpinBox& box, double value) {
+    if (box.value() != value) box.setValue(value);
+  }
+
   QDoubleSpinBox* numberBox(const NumberKind& range) const {
     auto* box = new NumberBox(parent());
     setUp(*box, range);
@@ -92,7 +97,7 @@ struct FieldControls::Maker {
     });
     onRefresh([=, now = target.now, in = number.in] {
       Owner copy = now();
-      box->setValue(in(copy));
+      put(*box, in(copy));
     });
     return box;
   }
@@ -121,7 +126,7 @@ struct FieldControls::Maker {
       const std::optional<double> value = in(copy);
       tick->setChecked(value.has_value());
       box->setEnabled(value.has_value());
-      box->setValue(value.value_or(offered));
+      put(*box, value.value_or(offered));
     });
     return tick;
   }
@@ -230,7 +235,7 @@ struct FieldControls::Maker {
     });
     onRefresh([=, now = target.now, in = runUp.in] {
       Owner copy = now();
-      box->setValue(in(copy).seconds);
+      put(*box, in(copy).seconds);
       start->setChecked(in(copy).fromStart);
       box->setEnabled(!in(copy).fromStart);
     });
