@@ -36,7 +36,8 @@ void FinishChain::addLengths() {
 
 void FinishChain::addAfterTap() {
   if (plan_.form.channels != plan_.tapped) before<FoldChannels>(plan_.tapped, plan_.form.channels);
-  if (!plan_.isDecided) gate_ = &before<Gate>(plan_.tapped);
+  if (!plan_.isDecided)
+    gate_ = &before<Gate>(plan_.tapped, plan_.before + plan_.extent.leadIn + plan_.extent.body);
   cut_ = &before<Cut>(plan_.tapped, plan_.latency, soundFrames());
 }
 

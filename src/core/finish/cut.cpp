@@ -12,10 +12,8 @@ Result<> Cut::take(const SoundBlock& block) {
   skipped_ -= before;
   left_ -= count;
   if (count == 0) return {};
-  if (block.isSilent()) return next_.take({nullptr, count});
-  const float* from[kMaxMixChannels];
-  for (int c = 0; c < channels_; ++c) from[c] = block.channels[c] + before;
-  return next_.take({from, count});
+  const float* channels[kMaxMixChannels];
+  return next_.take(partOf(block, channels_, before, count, channels));
 }
 
 }  // namespace octaphon

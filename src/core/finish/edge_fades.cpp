@@ -8,15 +8,18 @@
 namespace octaphon {
 
 EdgeFades::EdgeFades(int channels, EdgeFade in, EdgeFade out, Stage& next)
-    : held_(channels), fader_(channels, next), hold_(out.frames) {
+    : channels_(channels), held_(channels), fader_(channels, next), hold_(out.frames) {
   fader_.in = in;
   fader_.out = out;
 }
 
 Result<> EdgeFades::take(const SoundBlock& block) {
   if (hold_ == 0) return fader_.take(block);
-  OCTAPHON_TRY(held_.add(block, 0, block.frames));
-  return held_.giveTo(fader_, std::max<Frame>(0, held_.frames() - hold_));
+  const Frame now = std::max<Frame>(0, block.frames - hold_);  // of the block: what cannot be the end
+  OCTAPHON_TRY(held_.giveTo(fader_, held_.frames() + block.frames - hold_ - now));
+  const float* channels[kMaxMixChannels];
+  if (now > 0) OCTAPHON_TRY(fader_.take(partOf(block, channels_, 0, now, channels)));
+  return held_.add(block, now, block.frames - now);
 }
 
 Result<> EdgeFades::end() {

@@ -36,6 +36,7 @@ class EdgeFades : public Stage {
     std::vector<float> faded_;
   };
 
+  int channels_;
   HeldSound held_;  // what may be the end
   Fader fader_;
   Frame hold_;

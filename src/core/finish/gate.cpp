@@ -1,7 +1,6 @@
 #include "finish/gate.h"
 
 #include <algorithm>
-#include <array>
 
 #include "routing/mixing_law.h"
 
@@ -23,10 +22,15 @@ Result<> Gate::endAt(Frame frames) {
 }
 
 Result<> Gate::take(const SoundBlock& block) {
-  OCTAPHON_TRY(held_.add(block, 0, block.frames));
-  OCTAPHON_TRY(openTo(0));
-  if (isEnding_ && given_ >= open_) held_.clear();
-  return {};
+  const Frame now = held_.frames() > 0 ? 0 : std::clamp<Frame>(open_ - given_, 0, block.frames);
+  if (now > 0) {
+    const float* channels[kMaxMixChannels];
+    given_ += now;
+    OCTAPHON_TRY(next_.take(partOf(block, channels_, 0, now, channels)));
+  }
+  if (isEnding_ && given_ >= open_) return {};
+  OCTAPHON_TRY(held_.add(block, now, block.frames - now));
+  return openTo(0);
 }
 
 }  // namespace octaphon

@@ -8,8 +8,9 @@ namespace octaphon {
 
 class Gate : public Stage {
  public:
-  /// `next` must live as long.
-  Gate(int channels, Stage& next) : held_(channels), next_(next) {}
+  /// `open` frames belong to it from the beginning. `next` must live as long.
+  Gate(int channels, Frame open, Stage& next)
+      : channels_(channels), held_(channels), next_(next), open_(open) {}
 
   /// So many frames from the first belong to it, at least.
   Result<> openTo(Frame frames);
@@ -21,9 +22,11 @@ class Gate : public Stage {
   bool wantsMore() const override { return (!isEnding_ || given_ < open_) && next_.wantsMore(); }
 
  private:
+  int channels_;
   HeldSound held_;
   Stage& next_;
-  Frame given_ = 0, open_ = 0;  // from the first frame
+  Frame given_ = 0;  // from the first frame
+  Frame open_;
   bool isEnding_ = false;
 };
 

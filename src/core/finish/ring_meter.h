@@ -9,7 +9,6 @@
 #include <vector>
 
 #include "finish/stage.h"
-#include "routing/mixing_law.h"
 
 namespace octaphon {
 
@@ -39,6 +38,26 @@ class RingingSound {
   float peak() const { return peak_; }
 
  private:
+  /// Takes away what is under 10 Hz. Its state stands at every fourth sample since the first.
+  class DcBlock {
+   public:
+    void setPole(double pole);
+    /// As if this had been there for ever.
+    void setFirst(float sample) { in_ = static_cast<double>(sample); }
+    /// The largest magnitude of what comes out; null samples are silence.
+    double run(const float* samples, Frame frames);
+    /// Whether nothing rings in it any more.
+    bool rest();
+
+   private:
+    static constexpr std::size_t kStep = 4;
+    double at(std::size_t k) const;
+    double runOne(double sample);
+    double runSteps(const float* samples, Frame steps);
+    std::array<double, kStep> powers_{}, steps_{};
+    std::size_t filled_ = 0;  // of steps_
+    double base_ = 0, in_ = 0;
+  };
   struct Cell {
     float peak;
     bool reaches;
@@ -49,8 +68,8 @@ class RingingSound {
   const RingSetting& setting_;
   int channels_;
   double pole_;
-  std::array<double, kMaxMixChannels> in_{}, out_{};  // state of the DC block
-  bool isStill_ = true;                               // the state is zero
+  std::vector<DcBlock> blocks_;  // by channel
+  bool isStill_ = true;          // they are at rest
   Frame taken_ = 0;
   float peak_ = 0;                      // of cells that are whole, and of all before the tail
   float cellPeak_ = 0, cellPlain_ = 0;  // of this cell, with and without the DC block

@@ -15,6 +15,13 @@ struct SoundBlock {
   bool isSilent() const { return channels == nullptr; }
 };
 
+/// What a block has from `from` on; `channels` keeps its pointers.
+inline SoundBlock partOf(const SoundBlock& block, int count, Frame from, Frame frames, const float** channels) {
+  if (block.isSilent()) return {nullptr, frames};
+  for (int c = 0; c < count; ++c) channels[c] = block.channels[c] + from;
+  return {channels, frames};
+}
+
 class Stage {
  public:
   virtual ~Stage() = default;

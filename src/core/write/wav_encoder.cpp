@@ -11,11 +11,12 @@
 namespace octaphon {
 namespace {
 
-/// Little-endian integers of `width` bytes, channels interleaved.
-void packBytes(const std::int32_t* const* channels, int count, int width, Frame frames, std::uint8_t* out) {
+/// Little-endian integers of so many bytes, channels interleaved.
+template <int kWidth>
+void packBytes(const std::int32_t* const* channels, int count, Frame frames, std::uint8_t* out) {
   for (Frame i = 0; i < frames; ++i)
     for (int c = 0; c < count; ++c)
-      for (int b = 0; b < width; ++b)
+      for (int b = 0; b < kWidth; ++b)
         *out++ = static_cast<std::uint8_t>(static_cast<std::uint32_t>(channels[c][i]) >> (8 * b));
 }
 
@@ -33,7 +34,7 @@ void packPairs(const std::int32_t* left, const std::int32_t* right, Frame frames
     }
   }
   const std::int32_t* rest[]{left + i, right + i};
-  packBytes(rest, 2, 3, frames - i, out);
+  packBytes<3>(rest, 2, frames - i, out);
 }
 
 }  // namespace
@@ -61,8 +62,10 @@ Result<> WavEncoder::write(const std::int32_t* const* channels, Frame frames) {
   packed_.resize(static_cast<std::size_t>(frames) * static_cast<std::size_t>(head_.channels * bytes_));
   if (head_.channels == 2 && bytes_ == 3)
     packPairs(channels[0], channels[1], frames, packed_.data());
+  else if (bytes_ == 3)
+    packBytes<3>(channels, head_.channels, frames, packed_.data());
   else
-    packBytes(channels, head_.channels, bytes_, frames, packed_.data());
+    packBytes<2>(channels, head_.channels, frames, packed_.data());
   written_ += frames;
   return writePacked();
 }
