@@ -34,6 +34,14 @@ inline void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt:
   QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
 }
 
+/// The field that people hear called so; null where none is to be seen.
+template <class Field>
+Field* fieldNamed(QWidget& parent, const QString& name) {
+  for (Field* field : parent.findChildren<Field*>())
+    if (field->isVisible() && field->accessibleName() == name) return field;
+  return nullptr;
+}
+
 /// Without a window manager nobody else gives the window back what a dialog had.
 inline void activateMainWindow() {
   for (QWidget* widget : QApplication::topLevelWidgets())

@@ -161,7 +161,8 @@ class EndsTest : public QObject {
       }
       QVERIFY(meter.tail().has_value());
       QVERIFY2(std::abs(static_cast<double>(*meter.tail()) / rate - expected) <= 0.01,
-               qPrintable(QString("%1 instead of %2").arg(static_cast<double>(*meter.tail()) / rate).arg(expected)));
+               qPrintable(
+                   QString("%1 instead of %2").arg(static_cast<double>(*meter.tail()) / rate).arg(expected)));
       QVERIFY(!meter.isByLimit());
       QVERIFY(!first || *first == *meter.tail());
       first = meter.tail();
@@ -517,7 +518,8 @@ class EndsTest : public QObject {
     const auto row = room.render()[0];
     const auto [leadIn, body, tail, frames] = partsOf(row);
     QCOMPARE(body, std::llround(24001 * fileRate / 48000));
-    QVERIFY(leadIn >= 0 && tail >= 0 && leadIn < frame && tail < frame);
+    QVERIFY(leadIn >= 0 && tail >= 0);
+    QVERIFY(static_cast<double>(leadIn) < frame && static_cast<double>(tail) < frame);
     const double from = std::round(first * frame), to = std::round(last * frame);
     QCOMPARE(frames, std::llround(to - from));
     QCOMPARE(row["start"].toInteger(), std::llround(from * 48000 / fileRate));
@@ -611,6 +613,40 @@ class EndsTest : public QObject {
     const auto failed = room.render({"--out", room.dir.filePath("third")}, 1);
     QVERIFY(failed[0]["error"].toString().contains("under −3.0 dBFS"));
     QVERIFY(test::filesBelow(room.dir.filePath("third")).isEmpty());
+  }
+
+  // Nothing is faded by itself at the edges of clips: a jump of over −40 dBFS is told, and so is an offset
+  // over −60 dBFS. Clips that go on in the next one, and faded ones, have no jump; twins just below are not
+  // told.
+  void jumpsAndOffsetsAreTold_data() {
+    QTest::addColumn<double>("level");
+    QTest::addColumn<QString>("how");
+    QTest::addColumn<QStringList>("expected");
+    QTest::newRow("a jump") << 0.0101 << "alternating" << QStringList{"clip-step"};
+    QTest::newRow("none") << 0.0099 << "alternating" << QStringList{};
+    QTest::newRow("faded") << 0.5 << "faded" << QStringList{};
+    QTest::newRow("two that touch") << 0.5 << "split and faded" << QStringList{};
+    QTest::newRow("an offset") << 0.00101 << "offset" << QStringList{"offset"};
+    QTest::newRow("no offset") << 0.00099 << "offset" << QStringList{};
+  }
+  void jumpsAndOffsetsAreTold() {
+    QFETCH(double, level);
+    QFETCH(QString, how);
+    QFETCH(QStringList, expected);
+    Room room(
+        {test::sound(
+            1, 24000, [&](int, Frame i) { return how == "offset" || i % 2 == 0 ? level : -level; }, false)},
+        24000);
+    std::vector<Clip>& clips = room.make.session.tracks[0].clips;
+    if (how.startsWith("split")) {
+      clips[0].length = 12000;
+      room.make.clip("t0", "m0", 12000, 12000, 12000);
+    }
+    if (how.endsWith("faded")) clips.front().fadeIn.length = clips.back().fadeOut.length = 100;
+    const auto row = room.render()[0];
+    QCOMPARE(codes(row), expected);
+    for (const auto& remark : row["remarks"].toArray())
+      QCOMPARE(remark.toObject()["severity"].toString(), QString("note"));
   }
 
   // Every source has a file, and all are equally long.

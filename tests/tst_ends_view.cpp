@@ -6,6 +6,7 @@
 
 using namespace octaphon;
 using namespace octaphon::app;
+using test::fieldNamed;
 using test::key;
 using test::Opened;
 using test::press;
@@ -13,13 +14,6 @@ using test::press;
 namespace {
 
 constexpr auto kCtrl = Qt::ControlModifier;
-
-template <class Field>
-Field* fieldNamed(QWidget& parent, const QString& name) {
-  for (Field* field : parent.findChildren<Field*>())
-    if (field->isVisible() && field->accessibleName() == name) return field;
-  return nullptr;
-}
 
 /// Types a number into a field, as a person replaces one.
 void type(QAbstractSpinBox* box, const QString& number) {
@@ -157,9 +151,8 @@ class EndsViewTest : public QObject {
     key(tick, Qt::Key_Return);
     QVERIFY(!own(0).leadInSeconds && !own(1).leadInSeconds);
     // Locked ones stay as they are.
-    o.work.document().edit("Lock", [](Session& session) {
-      session.regions[0].lock = session.regions[1].lock = true;
-    });
+    o.work.document().edit(
+        "Lock", [](Session& session) { session.regions[0].lock = session.regions[1].lock = true; });
     QTRY_VERIFY(!fieldNamed<QCheckBox>(details, "Lead-in of its own")->isEnabled());
   }
 
@@ -229,7 +222,8 @@ class EndsViewTest : public QObject {
     o.waitForRun();
     const Row after = o.work.sheets().sheet()->rows[0];
     QVERIFY(!after.isMeasured && after.extent.tail > 0 && after.extent.tail % 480 == 0);
-    QCOMPARE(at(SheetModel::Tail), QString("%1 s").arg(static_cast<double>(after.extent.tail) / 48000, 0, 'f', 3));
+    QCOMPARE(at(SheetModel::Tail),
+             QString("%1 s").arg(static_cast<double>(after.extent.tail) / 48000, 0, 'f', 3));
     QVERIFY(!at(SheetModel::Length).contains("least"));
     QVERIFY(tip().contains("dB under its peak") && tip().contains("quieter"));
     // Its siblings, which are not made, will be as long.

@@ -108,6 +108,57 @@ class FinishTest : public QObject {
     }
   }
 
+  // With all that ends can ask for: another rate, trimmed or moved out or exact, faded, a tail that is
+  // decided on the way.
+  void anyBlocksGiveTheSameEnds_data() {
+    QTest::addColumn<int>("rate");
+    QTest::addColumn<QString>("what");
+    for (const int rate : {44100, 48000, 96000})
+      for (const char* what : {"trimmed", "moved out", "exact, cut", "exact, filled", "decided late"})
+        QTest::addRow("%d, %s", rate, what) << rate << what;
+  }
+  void anyBlocksGiveTheSameEnds() {
+    QFETCH(int, rate);
+    QFETCH(QString, what);
+    const Sound sound(2, 26'000);
+    FinishPlan plan = planFor(2, 2, 16, 168, 18'000);
+    plan.extent.rate = rate;
+    plan.extent.leadIn = 700;
+    plan.context = plan.before = rate == 48000 ? 0 : 960;
+    plan.fadeIn = {300, FadeShape::Smooth};
+    plan.fadeOut = {5'000, FadeShape::Fast};
+    if (what == "trimmed") plan.trimDb = -1;
+    if (what == "moved out") plan.extent.picture = *parsePictureRate("29.97");
+    if (what == "exact, cut") plan.extent.exact = 9'999;
+    if (what == "exact, filled") plan.extent.exact = 60'001;
+    plan.extent.silence = 123;
+    plan.isDecided = what != "decided late";
+    plan.tail = plan.isDecided ? 0 : 4'000;
+    const Frame certain = plan.before + plan.extent.leadIn + plan.extent.body;
+    const auto given = [&](const std::function<Frame()>& next) {
+      Collected kept;
+      FinishChain chain(plan, kept);
+      for (Frame at = 0; at < sound.frames();) {
+        const Frame frames = std::min(next(), sound.frames() - at);
+        const float* block[]{sound.channels[0].data() + at, sound.channels[1].data() + at};
+        if (!chain.take({block, frames})) qFatal("the chain failed");
+        at += frames;
+        // Known 1 000 frames after it has ended.
+        if (at < certain + 2'480 + 1'000) continue;
+        if (!chain.decide(1'480)) qFatal("the chain failed to decide");
+      }
+      if (!chain.end()) qFatal("the chain failed at the end");
+      if (kept.integers.size() != static_cast<std::size_t>(2 * chain.extent().frames()))
+        qFatal("another length");
+      return kept;
+    };
+    const Collected whole = given([] { return Frame{1} << 20; });
+    for (const Frame block : {1, 257, 4096, 5000}) QVERIFY(given([&] { return block; }) == whole);
+    std::mt19937 random(3);
+    std::uniform_int_distribution<Frame> size(1, 3000);
+    for (int i = 0; i < 4; ++i) QVERIFY(given([&] { return size(random); }) == whole);
+  }
+
   // Dither counts from the first frame that is written: a tap that comes late gives the same file.
   void latencyIsNoPartOfTheFile() {
     const Sound sound(2, 12'000);

@@ -184,6 +184,50 @@ class ListenTest : public QObject {
     QVERIFY(differs(late, {&harbour.a}, 9'000) < 1e-6);
   }
 
+  // With all its ends; a file of another rate is heard at the session's.
+  void rowsAreHeardWithTheirEnds_data() {
+    QTest::addColumn<QString>("what");
+    QTest::addColumn<Frame>("frames");
+    QTest::newRow("lead-in and fades") << "faded" << Frame{1'000 + 10'000};
+    QTest::newRow("cut") << "cut" << Frame{4'800};
+    QTest::newRow("filled") << "filled" << Frame{14'400};
+    QTest::newRow("another rate") << "rate" << Frame{1'000 + 10'000};
+  }
+  void rowsAreHeardWithTheirEnds() {
+    QFETCH(QString, what);
+    QFETCH(Frame, frames);
+    Harbour harbour;
+    Brief& brief = harbour.make.session.briefs[0];
+    brief.ends.leadInSeconds = 1'000.0 / 48'000;
+    brief.ends.fadeInMs = brief.ends.fadeOutMs = 20;
+    if (what == "cut") brief.ends.exactSeconds = 0.1;
+    if (what == "filled") brief.ends.exactSeconds = 0.3;
+    if (what == "rate") {
+      brief.files.rate = 96'000;
+      harbour.b = test::sine(2, 20'000, 1'000, 0.25);
+      test::writeSound(harbour.dir.filePath("media/b.wav"), harbour.b);
+    }
+    test::renderOf(harbour.make.save());
+    const auto facts = gatherFacts(harbour.make.session, harbour.cache);
+    const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
+    const Row& row = sheet.rows[1];
+    QCOMPARE(sheet.endOf(row) - row.start, frames);
+    const auto hear = [&](Frame from, Listening::Of of) {
+      return harbour.listen(from, sheet.endOf(row), listeningTo(sheet, row, of));
+    };
+    const Samples heard = hear(row.start, Listening::Of::Session);
+    QCOMPARE(heard[0].size(), static_cast<std::size_t>(frames));
+    QCOMPARE(heard[0][0], 0.0);  // its fade in
+    QVERIFY(std::abs(heard[0][480] - harbour.b[0][4'480] * 0.5) < 1e-5);
+    // There and back, and cut off at the ends.
+    const double least = what == "rate" ? 2e-3 : 0;
+    QVERIFY(differs(hear(row.start, Listening::Of::Difference), {}, 0) <= least);
+    QVERIFY(differs(hear(row.start + 3'000, Listening::Of::Difference), {}, 0) <= least);
+    const Samples file = hear(row.start, Listening::Of::File);
+    QCOMPARE(file[0].size(), static_cast<std::size_t>(frames));
+    QVERIFY(differs(file, {&heard}, 0) <= least);
+  }
+
   // Folded or wide: what differs is looked for in the file's own channels.
   void nothingDiffersInOtherChannels_data() {
     QTest::addColumn<int>("tapped");

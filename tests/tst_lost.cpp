@@ -12,6 +12,7 @@
 using namespace octaphon;
 using namespace octaphon::app;
 using test::choosing;
+using test::fieldNamed;
 using test::key;
 using test::Opened;
 using test::press;
@@ -19,13 +20,6 @@ using test::press;
 namespace {
 
 constexpr auto kCtrl = Qt::ControlModifier;
-
-template <class Field>
-Field* fieldNamed(QWidget& parent, const QString& name) {
-  for (Field* field : parent.findChildren<Field*>())
-    if (field->isVisible() && field->accessibleName() == name) return field;
-  return nullptr;
-}
 
 /// Opens the context menu of a table's current row; `whileOpen` runs in it.
 void withMenu(QTableView& table, const std::function<void(QMenu&)>& whileOpen) {

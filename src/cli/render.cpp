@@ -79,12 +79,13 @@ class ProgressBar {
 /// Tells of rows as they are done.
 class Reporter {
  public:
-  Reporter(const Sheet& sheet, bool json) : sheet_(sheet), json_(json) {}
+  Reporter(const Session& session, const Sheet& sheet, bool json)
+      : session_(session), sheet_(sheet), json_(json) {}
 
   void row(const RowOutcome& outcome) {
     const Row& row = sheet_.rows[outcome.row];
     std::vector<Remark> remarks = sheet_.remarksOf(row);
-    for (Remark& found : remarksOf(sheet_, outcome)) remarks.push_back(std::move(found));
+    for (Remark& found : remarksOf(session_, sheet_, outcome)) remarks.push_back(std::move(found));
     if (json_)
       printRow(outcome, row, remarks);
     else
@@ -169,6 +170,7 @@ class Reporter {
                  printable(line, 2000).c_str());
   }
 
+  const Session& session_;
   const Sheet& sheet_;
   bool json_;
   std::set<std::string> said_;  // about folders
@@ -238,7 +240,7 @@ int run(const Options& options) {
   for (const std::size_t row : job.rows)
     if (sheet->rows[row].state == RowState::Stale) --before.stale;
 
-  Reporter reporter(*sheet, options.brief.json);
+  Reporter reporter(*opened->session, *sheet, options.brief.json);
   const std::size_t blocked = reportBlocked(*sheet, options.replaceForeign, reporter);
   RunControl control;
   runningControl = &control;

@@ -6,6 +6,7 @@
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPainter>
 #include <QPlainTextEdit>
@@ -178,6 +179,13 @@ class Fields {
       loading_ = false;
       if (isThere) box->setEnabled(common<bool>(isThere).value_or(false) && !allLocked());
     });
+  }
+
+  void heading(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setFont(Theme::strong());
+    label->setContentsMargins(0, 8, 0, 0);
+    form_->addRow(label);
   }
 
   /// A number that may be there or not: a tick, and the number beside it.

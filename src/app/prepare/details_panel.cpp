@@ -144,10 +144,12 @@ void DetailsPanel::build() {
         tr("Channels"), {{tr("as tapped"), 0}, {tr("mono"), 1}, {tr("stereo"), 2}},
         [](const T& set) { return set.channels; }, [](T& set, const int& value) { set.channels = value; });
   }
-  if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>)
-    addOwnEnds(*keep(new Fields<T>(document_, shown_, column(), refreshers_)));
   addLevels(right);
   right.flag(tr("Locked"), &T::lock, true);
+  if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) {
+    right.heading(tr("Its own ends, instead of the brief's"));
+    addOwnEnds(right);
+  }
 }
 
 /// A number that is still being typed counts for the things it was typed for.

@@ -173,7 +173,9 @@ QString SheetModel::tailText(const Row& row) const {
   if (row.isMeasured) return sheet_->spanOf(row).ringsOut ? tr("rings out") : tr("trimmed");
   const double seconds = static_cast<double>(row.extent.tail) / row.rate;
   if (seconds >= 60) return text(timeText(row.extent.tail, row.rate));
-  return seconds == 0 ? QString() : tr("%1 s").arg(seconds, 0, 'f', 3);
+  const QString words = seconds == 0 ? QString() : tr("%1 s").arg(seconds, 0, 'f', 3);
+  const RungOut& heard = sheet_->briefOf(row).rungOut[sheet_->soundOf(row).span];
+  return sheet_->spanOf(row).ringsOut && heard.isKept && heard.byLimit ? words + tr(", limit") : words;
 }
 
 QVariant SheetModel::alignment(int column) const {

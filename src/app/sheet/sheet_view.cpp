@@ -81,11 +81,11 @@ void SheetView::makeColumns() {
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
   const std::pair<int, int> widths[] = {
-      {SheetModel::File, 226},      {SheetModel::Region, 120}, {SheetModel::Source, 90},
-      {SheetModel::Heard, 112},     {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
-      {SheetModel::Tail, 66},       {SheetModel::Length, 114}, {SheetModel::Channels, 62},
-      {SheetModel::Format, 116},    {SheetModel::Rate, 72},    {SheetModel::State, 96},
-      {SheetModel::RemarkText, 84}};
+      {SheetModel::File, 226},     {SheetModel::Region, 120}, {SheetModel::Source, 90},
+      {SheetModel::Heard, 112},    {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
+      {SheetModel::Tail, 64},      {SheetModel::Length, 110}, {SheetModel::Channels, 66},
+      {SheetModel::Format, 116},   {SheetModel::Rate, 72},    {SheetModel::State, 92},
+      {SheetModel::RemarkText, 66}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
   for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::LeadIn,
                            SheetModel::Format, SheetModel::Rate})

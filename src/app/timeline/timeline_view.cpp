@@ -574,7 +574,8 @@ QString TimelineView::tipOf(const QPoint& at) const {
   }
   if (const auto row = rowAt(at)) {
     const Row& shown = tiles_.sheet()->rows[*row];
-    return text(shown.file) + "\n" + text(rowStateText(shown.state));
+    return text(shown.file) + "\n" + text(rowStateText(shown.state)) + "\n" +
+           text(tiles_.sheet()->endsText(shown));
   }
   if (hit.what != TimelineHit::What::Clip) return {};
   const Clip& clip = model_->clipAt({hit.track, hit.index});

@@ -10,6 +10,12 @@ double figureOf(const RowOutcome& outcome, RemarkCode code) {
   switch (code) {
     case RemarkCode::TailLimited: return outcome.rungOut.leftDb;
     case RemarkCode::CutAtExact: return decibelsOf(outcome.facts.cutLevel);
+    case RemarkCode::Offset: return decibelsOf(outcome.facts.offset);
+    case RemarkCode::ClipStep: {
+      float loudest = 0;
+      for (const ClipStep& step : outcome.steps) loudest = std::max(loudest, step.level);
+      return decibelsOf(loudest);
+    }
     default: return decibelsOf(outcome.level.peak);
   }
 }
@@ -36,7 +42,7 @@ void Making::start(RunRequest request) {
         report.made.insert(file);
       else
         report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
-      for (const Remark& found : remarksOf(*request.sheet, outcome))
+      for (const Remark& found : remarksOf(*request.session, *request.sheet, outcome))
         report.remarks.push_back({file, request.sheet->briefOf(row).brief.name, request.sheet->spanOf(row),
                                   figureOf(outcome, found.code), found.severity != Severity::Note,
                                   found.text});

@@ -57,6 +57,8 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::BeforeMidnight: return "before-midnight";
     case RemarkCode::TailLimited: return "tail-limited";
     case RemarkCode::CutAtExact: return "cut-at-exact";
+    case RemarkCode::ClipStep: return "clip-step";
+    case RemarkCode::Offset: return "offset";
     case RemarkCode::Clipped: return "clipped";
   }
   return {};

@@ -59,6 +59,8 @@ enum class RemarkCode {
   BeforeMidnight,     ///< note: the file's time stamp lies before midnight
   TailLimited,        ///< warning: a tail was stopped by its limit
   CutAtExact,         ///< note, warning without a fade: the sound goes on where the exact length cuts it
+  ClipStep,           ///< note: a clip begins or ends away from zero, without a fade
+  Offset,             ///< note: the samples of a file have a mean
   Clipped,            ///< warning: the sound was over full scale
 };
 inline constexpr int kRemarkCodes = static_cast<int>(RemarkCode::Clipped) + 1;

@@ -28,6 +28,18 @@ OCTAPHON_WIDE bool takeWholeSamples(const float* in, float scale, std::int32_t* 
   return off == 0;
 }
 
+OCTAPHON_WIDE double sumOfSamples(const float* in, Frame frames) {
+  constexpr Frame kLanes = 8;
+  double lanes[kLanes] = {};
+  Frame i = 0;
+  for (; i + kLanes <= frames; i += kLanes)
+    for (Frame lane = 0; lane < kLanes; ++lane) lanes[lane] += in[i + lane];
+  double sum = 0;
+  for (; i < frames; ++i) sum += in[i];
+  for (const double lane : lanes) sum += lane;
+  return sum;
+}
+
 OCTAPHON_WIDE std::int32_t largestMagnitudeBits(const float* in, Frame frames) {
   std::int32_t largest = 0;
   for (Frame i = 0; i < frames; ++i)

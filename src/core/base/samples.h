@@ -25,6 +25,9 @@ void roundSamples(const double* in, float* out, Frame frames);
 /// Whether samples times `scale`, a power of two, are whole numbers; writes them. None may be over 2³¹ then.
 bool takeWholeSamples(const float* in, float scale, std::int32_t* out, Frame frames);
 
+/// The sum of all samples, in a fixed order for each number of them.
+double sumOfSamples(const float* in, Frame frames);
+
 /// The largest magnitude as the bits of a float: they order like magnitudes, infinity above all numbers and
 /// NaN above that. 0 of no samples.
 std::int32_t largestMagnitudeBits(const float* in, Frame frames);

@@ -2,8 +2,7 @@
 // undo. The order is that of the keys in files; defaults are those of a new Brief.
 #pragma once
 
-#include "base/decibels.h"
-#include "base/unicode.h"
+#include "brief/clauses.h"
 #include "brief/phrase.h"
 
 namespace octaphon {
@@ -77,139 +76,6 @@ constexpr auto describe(const Output*) {
                      field<&Output::folder>("folder", TextKind{}, "below the brief's folder; empty: in it"));
 }
 static_assert(isDescribedWhole<Output>());
-
-/// What fields say in the sentence.
-namespace clauses {
-
-constexpr bool onlyWhatBegins(const Brief& brief) { return brief.heard.counts == Counts::BeginsHere; }
-constexpr bool everythingHeard(const Brief& brief) { return brief.heard.counts == Counts::EverythingHeard; }
-
-inline std::string counts(const Brief& brief) { return std::string(choiceOf(brief.heard.counts).words); }
-
-inline std::string crossing(const Brief& brief) {
-  return onlyWhatBegins(brief) && brief.heard.crossing == Crossing::FromStart ? " or runs in" : "";
-}
-
-inline std::string endFade(const Brief& brief) {
-  if (!onlyWhatBegins(brief) || brief.heard.endFadeMs == kDefaultEndFadeMs) return {};
-  return ", ends faded in " + plainNumber(brief.heard.endFadeMs) + " ms";
-}
-
-inline std::string withReturns(const Brief& brief) {
-  if (brief.heard.withReturns == Returns::In) return {};
-  return ", " + std::string(choiceOf(brief.heard.withReturns).words);
-}
-
-inline std::string keyed(const Brief& brief) {
-  return brief.heard.keyed ? "keyed by the mix" : "each keyed alone";
-}
-
-inline std::string runUp(const Brief& brief) {
-  if (brief.heard.runUp.isNone()) return "without run-up";
-  if (brief.heard.runUp.fromStart) return "run up to from the session's start";
-  return "run up to for " + plainNumber(brief.heard.runUp.seconds) + " s";
-}
-
-inline std::string withoutMissing(const Brief& brief) {
-  return brief.heard.withoutMissing ? ", plug-ins that are missing passed over" : "";
-}
-
-constexpr bool hasTailOfLength(const Brief& brief) {
-  return brief.ends.tail == Tail::Fixed || brief.ends.tail == Tail::AsHeard;
-}
-constexpr bool ringsOut(const Brief& brief) { return brief.ends.tail == Tail::RingsOut; }
-
-/// `2 bars`, `0.5 s`
-inline std::string lengthWords(double seconds, double bars) {
-  if (bars <= 0) return plainNumber(seconds) + " s";
-  return plainNumber(bars) + (bars == 1 ? " bar" : " bars") +
-         (seconds > 0 ? " and " + plainNumber(seconds) + " s" : "");
-}
-
-inline std::string tail(const Brief& brief) {
-  const Ends& ends = brief.ends;
-  switch (ends.tail) {
-    case Tail::None: break;
-    case Tail::Fixed: return "a tail of " + lengthWords(ends.tailSeconds, ends.tailBars);
-    case Tail::AsHeard: return lengthWords(ends.tailSeconds, ends.tailBars) + " more as heard";
-    case Tail::RingsOut:
-      return "tails until they ring out (" + decibelText(ends.thresholdDb) +
-             (ends.relative ? " dB, " : " dBFS, ") +
-             (ends.holdMs == Ends{}.holdMs ? "" : "quiet for " + plainNumber(ends.holdMs) + " ms, ") +
-             plainNumber(ends.limitSeconds) + " s at most)";
-  }
-  return "no tail";
-}
-
-inline std::string silence(const Brief& brief) {
-  return brief.ends.silenceSeconds > 0 ? " and " + plainNumber(brief.ends.silenceSeconds) + " s of silence"
-                                       : "";
-}
-
-inline std::string leadIn(const Brief& brief) {
-  const Ends& ends = brief.ends;
-  if (ends.leadInSeconds <= 0 && ends.leadInBars <= 0) return "no lead-in";
-  return "a lead-in of " + lengthWords(ends.leadInSeconds, ends.leadInBars);
-}
-
-constexpr bool fadesIn(const Brief& brief) { return brief.ends.fadeInMs > 0; }
-constexpr bool fadesOut(const Brief& brief) { return brief.ends.fadeOutMs > 0; }
-
-inline std::string edges(const Brief& brief) {
-  const Ends& ends = brief.ends;
-  const auto words = [](double ms, FadeShape shape, const char* side) {
-    return plainNumber(ms) + " ms " + side +
-           (shape == FadeShape::Linear ? "" : " (" + std::string(nameOf(shape)) + ")");
-  };
-  if (ends.fadeInMs <= 0 && ends.fadeOutMs <= 0) return "edges as they are";
-  std::string text = "edges faded ";
-  if (ends.fadeInMs > 0) text += words(ends.fadeInMs, ends.fadeInShape, "in");
-  if (ends.fadeOutMs > 0)
-    text += (ends.fadeInMs > 0 ? " and " : "") + words(ends.fadeOutMs, ends.fadeOutShape, "out");
-  return text;
-}
-
-inline std::string exact(const Brief& brief) {
-  return brief.ends.exactSeconds > 0 ? "exactly " + plainNumber(brief.ends.exactSeconds) + " s long"
-                                     : "as long as it is";
-}
-inline std::string lengths(const Brief& brief) {
-  return brief.ends.lengths == Lengths::LinedUp ? ", all lined up" : "";
-}
-inline std::string pictureFrames(const Brief& brief) {
-  return brief.ends.pictureFrames ? ", moved out to whole picture frames" : "";
-}
-
-inline std::string trim(const Brief& brief) {
-  return brief.ends.trimDb ? "silence under " + decibelText(*brief.ends.trimDb) + " dBFS trimmed"
-                           : "silence kept";
-}
-
-inline std::string rate(const Brief& brief) {
-  return brief.files.rate > 0 ? plainNumber(brief.files.rate / 1000.0) + " kHz" : "the session's rate";
-}
-
-inline std::string encoding(const Brief& brief) { return std::string(choiceOf(brief.files.encoding).words); }
-
-inline std::string moreOutputs(const Brief& brief) {
-  std::string text;
-  for (const Output& output : brief.files.more) {
-    text += " and " + std::string(choiceOf(output.encoding).words);
-    if (!output.folder.empty()) text += " into " + output.folder;
-  }
-  return text;
-}
-
-inline std::string format(const Brief& brief) { return brief.names.format; }
-inline std::string letterCase(const Brief& brief) {
-  return std::string(choiceOf(brief.names.letterCase).words);
-}
-inline std::string folder(const Brief& brief) { return brief.delivery.folder; }
-inline std::string existing(const Brief& brief) {
-  return std::string(choiceOf(brief.delivery.existing).words);
-}
-
-}  // namespace clauses
 
 namespace fields {
 

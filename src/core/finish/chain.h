@@ -31,7 +31,11 @@ class FinishChain {
   bool wantsMore() const { return first_->wantsMore(); }
 
   const Level& level() const { return round_.level(); }
-  const SoundFacts& facts() const { return facts_; }
+  SoundFacts facts() const {
+    SoundFacts facts = facts_;
+    facts.offset = round_.offset();
+    return facts;
+  }
   /// Once the sound has ended: the parts of the file.
   Extent extent() const { return extentOf(plan_.extent, facts_.tail, facts_.kept); }
   /// Frames of the sound that have come, of soundFrames().

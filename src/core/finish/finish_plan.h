@@ -36,6 +36,7 @@ struct SoundFacts {
   Kept kept = {};
   bool isCut = false;  ///< the exact length ended it
   float cutLevel = 0;  ///< largest magnitude in the last 10 ms before that
+  double offset = 0;   ///< largest mean of a channel of the file, full scale 1
 };
 
 }  // namespace octaphon

@@ -93,8 +93,8 @@ double RingingSound::DcBlock::runSteps(const float* samples, Frame steps) {
     const double y1 = d1 + p1 * d0 + p2 * base;
     const double y2 = d2 + p1 * d1 + p2 * d0 + p3 * base;
     const double y3 = d3 + p1 * d2 + p2 * d1 + p3 * d0 + p4 * base;
-    peak = std::max(peak, std::max(std::max(std::fabs(y0), std::fabs(y1)),
-                                   std::max(std::fabs(y2), std::fabs(y3))));
+    peak = std::max(peak,
+                    std::max(std::max(std::fabs(y0), std::fabs(y1)), std::max(std::fabs(y2), std::fabs(y3))));
     base = y3;
     in = x3;
   }

@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
+#include "base/samples.h"
 #include "routing/mixing_law.h"
 
 namespace octaphon {
@@ -18,7 +20,8 @@ const float* silence() {
 
 }  // namespace
 
-Round::Round(SampleForm form, SampleSink& sink) : form_(std::move(form)), sink_(sink) {
+Round::Round(SampleForm form, SampleSink& sink)
+    : form_(std::move(form)), sink_(sink), sums_(static_cast<std::size_t>(form_.channels), 0.0) {
   for (int c = 0; form_.isInteger && c < form_.channels; ++c)
     quantisers_.emplace_back(form_.bits, form_.key, c);
 }
@@ -69,7 +72,15 @@ Result<> Round::writeTurns(const SoundBlock& block, Frame from, Frame count) {
   return {};
 }
 
+double Round::offset() const {
+  double largest = 0;
+  for (const double sum : sums_)
+    largest = std::max(largest, std::fabs(sum) / static_cast<double>(std::max<Frame>(1, written_)));
+  return largest;
+}
+
 Result<> Round::write(const float* const* channels, Frame frames) {
+  for (std::size_t c = 0; c < sums_.size(); ++c) sums_[c] += sumOfSamples(channels[c], frames);
   if (form_.isInteger) {
     OCTAPHON_TRY(writeIntegers(channels, frames));
   } else {

@@ -29,6 +29,8 @@ class Round : public Stage {
   Result<> end() override;
 
   const Level& level() const { return level_; }
+  /// The largest mean of a channel's samples, full scale 1.
+  double offset() const;
 
  private:
   void hold(const SoundBlock& block, Frame from, Frame count);
@@ -44,6 +46,7 @@ class Round : public Stage {
   Frame heldFrames_ = 0;
   Frame written_ = 0;
   Level level_;
+  std::vector<double> sums_;  // of all samples, by channel
 };
 
 }  // namespace octaphon

@@ -16,7 +16,8 @@ struct SoundBlock {
 };
 
 /// What a block has from `from` on; `channels` keeps its pointers.
-inline SoundBlock partOf(const SoundBlock& block, int count, Frame from, Frame frames, const float** channels) {
+inline SoundBlock partOf(const SoundBlock& block, int count, Frame from, Frame frames,
+                         const float** channels) {
   if (block.isSilent()) return {nullptr, frames};
   for (int c = 0; c < count; ++c) channels[c] = block.channels[c] + from;
   return {channels, frames};

@@ -316,6 +316,8 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::UnreadableMedium:
     case RemarkCode::DifferentMedium:
     case RemarkCode::FlawedMedium:
+    case RemarkCode::ClipStep:
+    case RemarkCode::Offset:
     case RemarkCode::FeedbackSend:
     case RemarkCode::CannotSplit:
     case RemarkCode::NeverRepeats:

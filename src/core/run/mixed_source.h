@@ -19,6 +19,7 @@ class MixedSource : public TapSource {
   void process(Frame at, Frame frames) override;
   TapBlock tap(std::size_t index) const override { return sourceOf(index).tap(places_[index].tap); }
   int channels(std::size_t index) const override { return sourceOf(index).channels(places_[index].tap); }
+  std::vector<ClipStep> clipSteps() const override { return graph_->clipSteps(); }
   Frame latency(std::size_t index) const override { return sourceOf(index).latency(places_[index].tap); }
 
  private:

@@ -4,6 +4,7 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <set>
 
 #include "base/denormals.h"
 
@@ -81,7 +82,21 @@ bool PassWriter::play(TapSource& source, Frame at) {
     take(source, at - span_.first(), block);
     at += block;
   }
+  steps_ = source.clipSteps();
   return true;
+}
+
+/// Those of clips on the way to an output's tap.
+std::vector<ClipStep> PassWriter::stepsOf(const Output& output) const {
+  std::set<std::pair<Strip, std::size_t>> heard;
+  if (!steps_.empty())
+    recipe_.forEachClipBefore(taps_.nodes()[output.tap], [&](const HeardClip& clip) {
+      heard.insert({clip.track, clip.clip});
+    });
+  std::vector<ClipStep> steps;
+  for (const ClipStep& step : steps_)
+    if (heard.contains({step.track, step.clip})) steps.push_back(step);
+  return steps;
 }
 
 /// The block that begins `at` frames after the files' first one, before it while it is run up to.
@@ -156,7 +171,10 @@ PassResult PassWriter::finish() {
   std::vector<std::optional<RowResult>> finished(outputs_.size());
   forEachOutput([&](Output& output) {
     const auto i = static_cast<std::size_t>(&output - outputs_.data());
+    // What did not have to be played counts as done.
+    setting_.control.framesDone += setting_.sheet.soundOf(output.row->row()).frames - output.row->taken();
     finished[i].emplace(output.row->finish(prints[i]));
+    finished[i]->steps = stepsOf(output);
   });
   PassResult result;
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));

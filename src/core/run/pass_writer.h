@@ -46,6 +46,7 @@ class PassWriter {
   template <class Work>
   void forEachOutput(const Work& work);
   bool failWhereMediaChanged();
+  std::vector<ClipStep> stepsOf(const Output& output) const;
 
   const PassSetting& setting_;
   const PlannedPass& pass_;
@@ -56,6 +57,7 @@ class PassWriter {
   Frame before_ = 0;  // frames given before the files' first one
   TapList taps_;
   std::vector<Output> outputs_;
+  std::vector<ClipStep> steps_;
   PassTails tails_;
   PassSums sums_;
 };

@@ -20,9 +20,9 @@ void RowOutput::begin(Frame latency, Frame before) {
   plan.tapped = sheet_.soundOf(row()).channels;
   plan.latency = latency;
   plan.extent = ends.extent;
-  plan.tail =
-      sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown ? sheet_.tailOf(row()) : ends.limit;
-  plan.isDecided = !span.ringsOut || sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown;
+  const RungOut& heard = sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span];
+  plan.isDecided = !span.ringsOut || heard.isKnown;
+  plan.tail = heard.isKnown ? heard.tail : ends.limit;
   plan.context = span.context;
   plan.before = before;
   plan.trimDb = ends.asked.trimDb;

@@ -16,9 +16,10 @@ namespace octaphon {
 struct RowResult {
   std::size_t row = 0;  ///< index in Sheet::rows
   Result<FinishedFile> file;
-  Level level = {};       ///< before rounding
-  SoundFacts facts = {};  ///< how its sound ended
-  Extent extent = {};     ///< of the file
+  Level level = {};                  ///< before rounding
+  SoundFacts facts = {};             ///< how its sound ended
+  Extent extent = {};                ///< of the file
+  std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.

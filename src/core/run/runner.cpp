@@ -224,6 +224,7 @@ class Run {
     outcome.level = result.level;
     outcome.facts = result.facts;
     outcome.extent = result.extent;
+    outcome.steps = result.steps;
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
     if (tail != nullptr)
       outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
@@ -271,9 +272,30 @@ Remark cutRemark(const Row& row, const SpanEnds& ends, float level) {
               (isFaded ? ", and is faded out there" : ". Give it a fade out, or a longer length")};
 }
 
+/// What clips begin or end with, the loudest told of.
+Remark stepRemark(const Session& session, const std::vector<ClipStep>& steps) {
+  const ClipStep& loudest = *std::max_element(
+      steps.begin(), steps.end(), [](const ClipStep& a, const ClipStep& b) { return a.level < b.level; });
+  const Track& track = session.tracks[loudest.track.track()];
+  const std::string many =
+      steps.size() == 1 ? "" : counted(steps.size(), "step") + " at the edges of clips; the loudest: ";
+  return {Severity::Note, RemarkCode::ClipStep, track.clips[loudest.clip].id,
+          many + (many.empty() ? "A" : "a") + " clip on " + printable(track.name, 60) +
+              (loudest.isStart ? " begins at " : " ends at ") + decibelText(decibelsOf(loudest.level)) +
+              " dBFS. Give it a fade"};
+}
+
+constexpr double kLeastOffset = 0.001;  // −60 dBFS
+
+Remark offsetRemark(const Row& row, double offset) {
+  return {Severity::Note, RemarkCode::Offset, row.file,
+          "The file is off centre by " + decibelText(decibelsOf(offset)) +
+              " dBFS on the whole. A low cut takes that away"};
+}
+
 }  // namespace
 
-std::vector<Remark> remarksOf(const Sheet& sheet, const RowOutcome& outcome) {
+std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome) {
   const Row& row = sheet.rows[outcome.row];
   std::vector<Remark> remarks;
   if (outcome.level.clipped > 0) remarks.push_back(clippedRemark(sheet, row, outcome.level));
@@ -283,6 +305,8 @@ std::vector<Remark> remarksOf(const Sheet& sheet, const RowOutcome& outcome) {
     remarks.push_back(tailLimitedRemark(sheet, row, outcome.rungOut));
   if (outcome.facts.isCut && outcome.facts.cutLevel > 0)
     remarks.push_back(cutRemark(row, sheet.endsOf(row), outcome.facts.cutLevel));
+  if (!outcome.steps.empty()) remarks.push_back(stepRemark(session, outcome.steps));
+  if (outcome.facts.offset >= kLeastOffset) remarks.push_back(offsetRemark(row, outcome.facts.offset));
   return remarks;
 }
 

@@ -37,12 +37,13 @@ struct RowOutcome {
   Extent extent = {};           ///< of the file
   Frame start = 0;              ///< its first frame, in frames of the session
   SoundFacts facts = {};        ///< how its sound ended
-  RungOut rungOut = {};         ///< of a tail that rings out; not known where it does not
+  std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
+  RungOut rungOut = {};              ///< of a tail that rings out; not known where it does not
 };
 
 /// What was found while the row was made, with its cure: sound over full scale, cut off at a limit or by an
-/// exact length.
-std::vector<Remark> remarksOf(const Sheet& sheet, const RowOutcome& outcome);
+/// exact length, clips that begin or end with a step, an offset.
+std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome);
 
 struct RunSummary {
   std::size_t written = 0;

@@ -114,11 +114,38 @@ Result<> ClipPlayer::play(Voice& voice, Frame at, Frame frames, float* const* ou
                   "the file holds samples that are not numbers", "Replace the file by one that is whole");
     if (isAveraged(voice)) averageInPlace(samples, file.info().channels, got);
     add(voice, samples, from, got, out, from - at);
+    lookForSteps(voice, samples, from, got);
     from += got;
   }
   // It is opened again for the next block, which costs less than a pass that fails.
   if (SoundFile::openNow() > SoundFile::mostOpen()) voice.file.reset();
   return {};
+}
+
+/// Whether another clip of the track touches it there.
+bool ClipPlayer::goesOn(const Clip& clip, bool isStart) const {
+  const auto& clips = session_.tracks[track_.track()].clips;
+  return std::any_of(clips.begin(), clips.end(), [&](const Clip& other) {
+    if (&other == &clip || other.mute) return false;
+    return isStart ? other.start < clip.start && other.end() >= clip.start
+                   : other.start <= clip.end() && other.end() > clip.end();
+  });
+}
+
+/// `frames` of the clip's medium from session frame `at` on.
+void ClipPlayer::lookForSteps(const Voice& voice, const float* interleaved, Frame at, Frame frames) {
+  const auto channels = static_cast<Frame>(isAveraged(voice) ? 1 : voice.file->info().channels);
+  const auto look = [&](Frame frame, bool isStart) {
+    if (frame < at || frame >= at + frames) return;
+    float level = 0;
+    for (Frame c = 0; c < channels; ++c)
+      level = std::max(level, std::fabs(interleaved[(frame - at) * channels + c]));
+    level *= static_cast<float>(voice.envelope.at(frame));
+    if (level >= kLeastStep && !goesOn(*voice.clip, isStart))
+      steps_.push_back({track_, voice.heard.clip, isStart, level});
+  };
+  if (voice.clip->fadeIn.length == 0) look(voice.clip->start, true);
+  if (voice.clip->fadeOut.length == 0 && voice.heard.endFade == 0) look(voice.clip->end() - 1, false);
 }
 
 void ClipPlayer::clear(float* const* out, Frame from, Frame to) const {

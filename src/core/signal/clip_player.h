@@ -12,6 +12,16 @@
 
 namespace octaphon {
 
+/// A clip that begins or ends away from zero, without a fade.
+struct ClipStep {
+  Strip track;
+  std::size_t clip = 0;  ///< index in Track::clips
+  bool isStart = true;
+  float level = 0;  ///< magnitude of its first or last sample, full scale 1
+};
+/// Smaller steps are not told: −40 dBFS.
+inline constexpr float kLeastStep = 0.01f;
+
 /// Plays forward, block after block. One thread at a time. Media of more channels than the track give their
 /// first ones, from the clip's channel on; one channel goes to all of the track's; several onto a mono track
 /// are averaged, unless the clip says which it plays.
@@ -21,6 +31,8 @@ class ClipPlayer {
   ClipPlayer(const Session& session, const ReadableMedia& media, Strip track, std::vector<HeardClip> clips);
 
   int channels() const { return channels_; }
+  /// Of what was played so far. Clips that touch another one of the track have none there.
+  const std::vector<ClipStep>& steps() const { return steps_; }
   /// Fills frames [at, at + frames) of each channel. False: nothing sounds there and the buffers are
   /// untouched.
   Result<bool> render(Frame at, Frame frames, float* const* out);
@@ -35,6 +47,8 @@ class ClipPlayer {
   Result<> openFile(Voice& voice);
   Result<> play(Voice& voice, Frame at, Frame frames, float* const* out);
   void clear(float* const* out, Frame from, Frame to) const;
+  void lookForSteps(const Voice& voice, const float* interleaved, Frame at, Frame frames);
+  bool goesOn(const Clip& clip, bool isStart) const;
   bool isAveraged(const Voice& voice) const;
   void add(const Voice& voice, const float* interleaved, Frame at, Frame frames, float* const* out,
            Frame offset) const;
@@ -44,8 +58,9 @@ class ClipPlayer {
   Strip track_;
   int channels_;
   std::vector<HeardClip> clips_;
-  std::size_t next_ = 0;                 // first clip that has not begun
-  std::vector<Voice> voices_;            // clips that sound now, in their order
+  std::size_t next_ = 0;       // first clip that has not begun
+  std::vector<Voice> voices_;  // clips that sound now, in their order
+  std::vector<ClipStep> steps_;
   std::unique_ptr<SoundFile> idleFile_;  // the file last done with: the next clip is often of the same
   std::string idleMedium_;
 };

@@ -315,6 +315,13 @@ int Graph::channels(std::size_t index) const {
   return taps_[index].isSilent() ? 0 : recipe_.node(taps_[index]).channels;
 }
 
+std::vector<ClipStep> Graph::clipSteps() const {
+  std::vector<ClipStep> steps;
+  for (const Node& node : nodes_)
+    if (node.player) steps.insert(steps.end(), node.player->steps().begin(), node.player->steps().end());
+  return steps;
+}
+
 Frame Graph::latency(std::size_t index) const {
   return taps_[index].isSilent() ? 0 : recipe_.node(taps_[index]).latency;
 }

@@ -52,6 +52,8 @@ class TapSource {
   virtual int channels(std::size_t index) const = 0;
   /// Frames that a tap lies behind the session.
   virtual Frame latency(std::size_t index) const = 0;
+  /// Clips that were heard to begin or end with a step; none where that is not looked for.
+  virtual std::vector<ClipStep> clipSteps() const { return {}; }
 };
 
 /// One thread calls it; inside, process() plays the nodes that do not wait for each other on all cores. After
@@ -71,6 +73,7 @@ class Graph : public TapSource {
   TapBlock tap(std::size_t index) const override;
   int channels(std::size_t index) const override;
   Frame latency(std::size_t index) const override;
+  std::vector<ClipStep> clipSteps() const override;
 
  private:
   using Kind = RecipeNode::Kind;
