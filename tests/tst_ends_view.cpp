@@ -69,6 +69,27 @@ class EndsViewTest : public QObject {
     QVERIFY(!o.window.isWindowModified());
   }
 
+  // All of an editor is to be seen, also when lines of it come and go.
+  void editorsAreAsTallAsWhatIsInThem() {
+    Opened o;
+    o.open();
+    const auto isWhole = [&](PhraseEditor& editor) {
+      const QWidget* paragraph = editor.parentWidget();
+      return editor.height() >= editor.heightForWidth(editor.width()) &&
+             editor.geometry().bottom() <= paragraph->height() &&
+             paragraph->height() >= paragraph->heightForWidth(paragraph->width());
+    };
+    for (const PhraseKind kind : {PhraseKind::Edges, PhraseKind::Tail, PhraseKind::Length}) {
+      PhraseEditor* editor = o.openPhrase(kind);
+      QTRY_VERIFY2(isWhole(*editor), phraseInfo(kind).name.data());
+    }
+    PhraseEditor* editor = o.openPhrase(PhraseKind::Tail);
+    for (const char* words : {"None", "Of one length", "Until it rings out"}) {
+      QVERIFY(press(*editor, words));
+      QTRY_VERIFY2(isWhole(*editor), words);
+    }
+  }
+
   // A remark about lengths that contradict leads to their phrase.
   void contradictionsLeadToTheirPhrase() {
     Opened o;

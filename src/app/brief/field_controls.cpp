@@ -213,6 +213,9 @@ struct FieldControls::Maker {
                 const std::function<void(int)>& choose, const std::function<int()>& chosen) const {
     auto* box = new QComboBox(parent());
     box->setAccessibleName(tr(field.label));
+    // A line that is wider than its place would be laid out for another width than it gets.
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(10);
     for (const auto& [words, detail] : options) {
       box->addItem(words);
       box->setItemData(box->count() - 1, detail, Qt::ToolTipRole);

@@ -228,6 +228,8 @@ class Fields {
               Write<int> write) {
     auto* box = new QComboBox;
     for (const auto& [words, value] : items) box->addItem(words, value);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
     add(label, box);
     QObject::connect(box, &QComboBox::activated, box,
                      [=, this] { change<int>(label, box->currentData().toInt(), write); });

@@ -82,8 +82,8 @@ void SheetView::makeColumns() {
   table_->setSortingEnabled(true);
   const std::pair<int, int> widths[] = {
       {SheetModel::File, 226},     {SheetModel::Region, 120}, {SheetModel::Source, 90},
-      {SheetModel::Heard, 112},    {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
-      {SheetModel::Tail, 64},      {SheetModel::Length, 110}, {SheetModel::Channels, 66},
+      {SheetModel::Heard, 106},    {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
+      {SheetModel::Tail, 62},      {SheetModel::Length, 118}, {SheetModel::Channels, 66},
       {SheetModel::Format, 116},   {SheetModel::Rate, 72},    {SheetModel::State, 92},
       {SheetModel::RemarkText, 66}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);

@@ -40,6 +40,25 @@ OCTAPHON_WIDE double sumOfSamples(const float* in, Frame frames) {
   return sum;
 }
 
+OCTAPHON_WIDE void extendRange(const float* in, Frame frames, float& least, float& most) {
+  constexpr Frame kLanes = 8;
+  float low[kLanes], high[kLanes];
+  std::fill_n(low, kLanes, least);
+  std::fill_n(high, kLanes, most);
+  Frame i = 0;
+  for (; i + kLanes <= frames; i += kLanes)
+    for (Frame lane = 0; lane < kLanes; ++lane) {
+      low[lane] = in[i + lane] < low[lane] ? in[i + lane] : low[lane];
+      high[lane] = in[i + lane] > high[lane] ? in[i + lane] : high[lane];
+    }
+  for (; i < frames; ++i) {
+    low[0] = std::min(low[0], in[i]);
+    high[0] = std::max(high[0], in[i]);
+  }
+  least = *std::min_element(low, low + kLanes);
+  most = *std::max_element(high, high + kLanes);
+}
+
 OCTAPHON_WIDE std::int32_t largestMagnitudeBits(const float* in, Frame frames) {
   std::int32_t largest = 0;
   for (Frame i = 0; i < frames; ++i)

@@ -28,6 +28,9 @@ bool takeWholeSamples(const float* in, float scale, std::int32_t* out, Frame fra
 /// The sum of all samples, in a fixed order for each number of them.
 double sumOfSamples(const float* in, Frame frames);
 
+/// Takes the least and the largest sample into a range.
+void extendRange(const float* in, Frame frames, float& least, float& most);
+
 /// The largest magnitude as the bits of a float: they order like magnitudes, infinity above all numbers and
 /// NaN above that. 0 of no samples.
 std::int32_t largestMagnitudeBits(const float* in, Frame frames);

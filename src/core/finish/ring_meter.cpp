@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
+#include <cstring>
 #include <numbers>
 #include <utility>
 
@@ -28,28 +29,60 @@ RingingSound::RingingSound(const RingSetting& setting, int channels)
     : setting_(setting),
       channels_(channels),
       pole_(std::exp(-2 * std::numbers::pi * kBlockHz / setting.rate)),
+      warmUp_(std::max<Frame>(0, setting.before - setting.rate / 2)),
+      bodies_(static_cast<std::size_t>(channels)),
       blocks_(static_cast<std::size_t>(channels)),
       factor_(gainOf(setting.thresholdDb)),
-      least_(setting.relative ? gainOf(setting.leastDb) : 0) {
-  for (DcBlock& block : blocks_) block.setPole(pole_);
-}
+      least_(setting.relative ? gainOf(setting.leastDb) : 0) {}
 
 void RingingSound::take(const SoundBlock& block) {
   for (Frame done = 0; done < block.frames;) {
-    const Frame tail = taken_ - setting_.before;
-    if (tail >= setting_.limit) return;
-    const Frame left = block.frames - done;
-    // Up to the tail, then cell by cell.
-    const Frame end = tail < 0 ? 0 : endOf(setting_, cells_.size() + 1);
-    const Frame count = std::min(left, end - tail);
-    measure(block, done, count);
+    if (taken_ >= setting_.before + setting_.limit) return;
+    // Up to where the DC block begins, up to the tail, then cell by cell.
+    const Frame end = taken_ < warmUp_           ? warmUp_
+                      : taken_ < setting_.before ? setting_.before
+                                                 : setting_.before + endOf(setting_, cells_.size() + 1);
+    const Frame count = std::min(block.frames - done, end - taken_);
+    if (taken_ < setting_.before)
+      takeBody(block, done, count);
+    else
+      takeTail(block, done, count);
     done += count;
-    taken_ += count;
-    if (tail < 0)
-      peak_ = std::max(peak_, std::exchange(cellPeak_, 0.0f));
-    else if (tail + count == end)
-      endCell();
   }
+}
+
+void RingingSound::takeBody(const SoundBlock& block, Frame from, Frame frames) {
+  for (int c = 0; c < channels_ && !block.isSilent(); ++c) {
+    Body& body = bodies_[static_cast<std::size_t>(c)];
+    const float* const samples = block.channels[c] + from;
+    extendRange(samples, frames, body.least, body.most);
+    body.sum += sumOfSamples(samples, frames);
+  }
+  if (taken_ >= warmUp_) filter(block, from, frames);
+  taken_ += frames;
+  if (taken_ == setting_.before) peak_ = bodyPeak();
+  cellPeak_ = 0;
+}
+
+/// How far the sound goes from its mean, which is rounded so that it does not depend on the blocks.
+float RingingSound::bodyPeak() const {
+  constexpr double kSteps = 1 << 20;
+  float peak = 0;
+  for (const Body& body : bodies_) {
+    const double mean = body.sum / static_cast<double>(setting_.before);
+    const auto offset = static_cast<float>(std::round(mean * kSteps) / kSteps);
+    peak = std::max({peak, body.most - offset, offset - body.least});
+  }
+  return peak;
+}
+
+void RingingSound::takeTail(const SoundBlock& block, Frame from, Frame frames) {
+  filter(block, from, frames);
+  for (int c = 0; c < channels_ && !block.isSilent(); ++c)
+    cellPlain_ =
+        std::max(cellPlain_, std::bit_cast<float>(largestMagnitudeBits(block.channels[c] + from, frames)));
+  taken_ += frames;
+  if (taken_ == setting_.before + endOf(setting_, cells_.size() + 1)) endCell();
 }
 
 void RingingSound::endCell() {
@@ -60,90 +93,84 @@ void RingingSound::endCell() {
   cellPeak_ = cellPlain_ = 0;
 }
 
-void RingingSound::DcBlock::setPole(double pole) {
-  for (std::size_t k = 0; k < kStep; ++k) powers_[k] = k == 0 ? pole : powers_[k - 1] * pole;
-}
+namespace {
 
-/// y[n] = x[n] − x[n−1] + p · y[n−1], worked out from the last of every four y, so that no sample waits for
-/// the one before it: y[n+k] = d[n+k] + p · d[n+k−1] + … + pᵏ · y[n] with d[n] = x[n] − x[n−1].
-double RingingSound::DcBlock::at(std::size_t k) const {
-  double sum = steps_[k];
-  for (std::size_t i = 0; i < k; ++i) sum += powers_[i] * steps_[k - 1 - i];
-  return sum + powers_[k] * base_;
-}
-
-double RingingSound::DcBlock::runOne(double sample) {
-  steps_[filled_] = sample - std::exchange(in_, sample);
-  const double out = at(filled_);
-  if (++filled_ == kStep) {
-    filled_ = 0;
-    base_ = out;
+/// d[i] = x[i] − x[i−1], y[i] = d[i] + p·d[i−1] + p²·d[i−2] + p³·d[i−3] + p⁴·y[i−4]: the DC block
+/// y[i] = d[i] + p·y[i−1] with four samples that do not wait for each other. `d` and `y` have what came
+/// before in front of them; `frames` is a multiple of 4. Gives the largest magnitude of y.
+OCTAPHON_WIDE double blockDc(const float* x, double before, double pole, Frame frames, double* __restrict d,
+                             double* __restrict y) {
+  const double p1 = pole, p2 = p1 * pole, p3 = p2 * pole, p4 = p3 * pole;
+  d[0] = static_cast<double>(x[0]) - before;
+  for (Frame i = 1; i < frames; ++i) d[i] = static_cast<double>(x[i]) - static_cast<double>(x[i - 1]);
+  for (Frame i = 0; i < frames; ++i) y[i] = d[i] + p1 * d[i - 1] + p2 * d[i - 2] + p3 * d[i - 3];
+  using Four = double __attribute__((vector_size(4 * sizeof(double))));
+  Four last, peak = {};
+  std::memcpy(&last, y - 4, sizeof last);
+  for (Frame i = 0; i < frames; i += 4) {
+    Four four;
+    std::memcpy(&four, y + i, sizeof four);
+    last = four + p4 * last;
+    std::memcpy(y + i, &last, sizeof last);
+    const Four magnitude = last < 0 ? -last : last;
+    peak = magnitude > peak ? magnitude : peak;
   }
-  return std::fabs(out);
+  return std::max(std::max(peak[0], peak[1]), std::max(peak[2], peak[3]));
 }
 
-/// at() of whole steps, which is where the time goes.
-double RingingSound::DcBlock::runSteps(const float* samples, Frame steps) {
-  const double p1 = powers_[0], p2 = powers_[1], p3 = powers_[2], p4 = powers_[3];
-  double base = base_, in = in_, peak = 0;
-  for (Frame i = 0; i < steps; ++i, samples += kStep) {
-    const double x0 = samples[0], x1 = samples[1], x2 = samples[2], x3 = samples[3];
-    const double d0 = x0 - in, d1 = x1 - x0, d2 = x2 - x1, d3 = x3 - x2;
-    const double y0 = d0 + p1 * base;
-    const double y1 = d1 + p1 * d0 + p2 * base;
-    const double y2 = d2 + p1 * d1 + p2 * d0 + p3 * base;
-    const double y3 = d3 + p1 * d2 + p2 * d1 + p3 * d0 + p4 * base;
-    peak = std::max(peak,
-                    std::max(std::max(std::fabs(y0), std::fabs(y1)), std::max(std::fabs(y2), std::fabs(y3))));
-    base = y3;
-    in = x3;
-  }
-  base_ = base;
-  in_ = in;
-  return peak;
-}
+}  // namespace
 
-double RingingSound::DcBlock::run(const float* samples, Frame frames) {
+double RingingSound::DcBlock::run(const float* samples, double pole, Frame frames) {
+  constexpr Frame kTurn = 512;
+  std::array<float, kTurn> x;
+  std::array<double, kTurn + kHistory> d, y;
   double peak = 0;
-  Frame done = 0;
-  const auto runTo = [&](Frame end) {
-    for (; done < end; ++done)
-      peak = std::max(peak, runOne(samples == nullptr ? 0 : static_cast<double>(samples[done])));
-  };
-  runTo(filled_ == 0 ? 0 : std::min(frames, static_cast<Frame>(kStep - filled_)));
-  if (samples != nullptr && done < frames) {
-    const Frame steps = (frames - done) / static_cast<Frame>(kStep);
-    peak = std::max(peak, runSteps(samples + done, steps));
-    done += steps * static_cast<Frame>(kStep);
+  for (Frame done = 0; done < frames; done += kTurn) {
+    const Frame count = std::min(kTurn, frames - done);
+    const Frame whole = (count + 3) / 4 * 4;
+    x.fill(0.0f);
+    if (samples != nullptr) std::copy_n(samples + done, count, x.begin());
+    // What fills up the last four repeats the last sample, and is not kept.
+    std::fill(x.begin() + count, x.begin() + whole, x[static_cast<std::size_t>(count - 1)]);
+    std::copy(d_.begin(), d_.end(), d.begin());
+    std::copy(y_.begin(), y_.end(), y.begin());
+    double* const out = y.data() + kHistory;
+    double found = blockDc(x.data(), in_, pole, whole, d.data() + kHistory, out);
+    if (whole > count) {
+      found = 0;
+      for (Frame i = 0; i < count; ++i) found = std::max(found, std::fabs(out[i]));
+    }
+    peak = std::max(peak, found);
+    in_ = static_cast<double>(x[static_cast<std::size_t>(count - 1)]);
+    std::copy_n(d.begin() + count, kHistory, d_.begin());
+    std::copy_n(y.begin() + count, kHistory, y_.begin());
   }
-  runTo(frames);
   return peak;
 }
 
 bool RingingSound::DcBlock::rest() {
-  if (in_ != 0 || filled_ > 0 || std::fabs(base_) >= kStill) return false;
-  base_ = 0;
+  const auto isLoud = [](double value) { return std::fabs(value) >= kStill; };
+  if (in_ != 0 || std::any_of(d_.begin(), d_.end(), isLoud) || std::any_of(y_.begin(), y_.end(), isLoud))
+    return false;
+  d_.fill(0);
+  y_.fill(0);
   return true;
 }
 
-void RingingSound::measure(const SoundBlock& block, Frame from, Frame frames) {
-  if (block.isSilent() && isStill_) return;
-  const float* samples[kMaxMixChannels] = {};
-  for (int c = 0; c < channels_ && !block.isSilent(); ++c) samples[c] = block.channels[c] + from;
+void RingingSound::filter(const SoundBlock& block, Frame from, Frame frames) {
+  if (frames == 0 || (block.isSilent() && isStill_)) return;
   double peak = 0;
   isStill_ = true;
   for (int c = 0; c < channels_; ++c) {
     DcBlock& dc = blocks_[static_cast<std::size_t>(c)];
+    const float* const samples = block.isSilent() ? nullptr : block.channels[c] + from;
     // A sound that begins away from zero has an offset, not a step.
-    if (taken_ == 0 && frames > 0 && samples[c] != nullptr) dc.setFirst(samples[c][0]);
-    peak = std::max(peak, dc.run(samples[c], frames));
+    if (taken_ == warmUp_ && samples != nullptr) dc.setFirst(samples[0]);
+    peak = std::max(peak, dc.run(samples, pole_, frames));
     isStill_ = dc.rest() && isStill_;
   }
   // Times (1 + p) / 2, so that what is no DC passes.
   cellPeak_ = std::max(cellPeak_, static_cast<float>(peak * (1 + pole_) / 2));
-  if (taken_ < setting_.before) return;  // only cells of the tail are held against the threshold
-  for (int c = 0; c < channels_ && samples[c] != nullptr; ++c)
-    cellPlain_ = std::max(cellPlain_, std::bit_cast<float>(largestMagnitudeBits(samples[c], frames)));
 }
 
 RingMeter::RingMeter(RingSetting setting, const std::vector<int>& channels) : setting_(setting) {

@@ -1,7 +1,7 @@
 // When the tails of a span have rung out: the last 10 ms in which any of its sounds reaches its threshold,
 // looked for until none did for the hold time. Each sound is judged behind a DC block (one pole, 10 Hz) that
-// may not ring on where the sound does not, by its own peak where the threshold is relative to that. What
-// comes out depends neither on blocks nor on the order in which sounds are given.
+// may not ring on where the sound does not, by its own peak, without its mean, where the threshold is
+// relative to that. What comes out depends neither on blocks nor on the order in which sounds are given.
 #pragma once
 
 #include <array>
@@ -38,36 +38,41 @@ class RingingSound {
   float peak() const { return peak_; }
 
  private:
-  /// Takes away what is under 10 Hz. Its state stands at every fourth sample since the first.
+  /// Takes away what is under 10 Hz.
   class DcBlock {
    public:
-    void setPole(double pole);
     /// As if this had been there for ever.
     void setFirst(float sample) { in_ = static_cast<double>(sample); }
     /// The largest magnitude of what comes out; null samples are silence.
-    double run(const float* samples, Frame frames);
+    double run(const float* samples, double pole, Frame frames);
     /// Whether nothing rings in it any more.
     bool rest();
 
    private:
-    static constexpr std::size_t kStep = 4;
-    double at(std::size_t k) const;
-    double runOne(double sample);
-    double runSteps(const float* samples, Frame steps);
-    std::array<double, kStep> powers_{}, steps_{};
-    std::size_t filled_ = 0;  // of steps_
-    double base_ = 0, in_ = 0;
+    static constexpr Frame kHistory = 4;
+    double in_ = 0;                                                     // the last sample
+    std::array<double, static_cast<std::size_t>(kHistory)> d_{}, y_{};  // the last differences, and results
+  };
+  /// A channel before the tail.
+  struct Body {
+    float least = 0, most = 0;
+    double sum = 0;
   };
   struct Cell {
     float peak;
     bool reaches;
   };
-  void measure(const SoundBlock& block, Frame from, Frame frames);
+  void takeBody(const SoundBlock& block, Frame from, Frame frames);
+  void takeTail(const SoundBlock& block, Frame from, Frame frames);
+  void filter(const SoundBlock& block, Frame from, Frame frames);
+  float bodyPeak() const;
   void endCell();
 
   const RingSetting& setting_;
   int channels_;
   double pole_;
+  Frame warmUp_;                 // the DC block runs from here on
+  std::vector<Body> bodies_;     // by channel
   std::vector<DcBlock> blocks_;  // by channel
   bool isStill_ = true;          // they are at rest
   Frame taken_ = 0;

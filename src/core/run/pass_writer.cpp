@@ -144,10 +144,11 @@ PassResult PassWriter::failed(const Error& error) const {
   return result;
 }
 
-/// Of each output. A recipe of a longer stretch says where in it the span lies, which is no part of them.
+/// A recipe of a longer stretch says where in it the span lies, which is no part of fingerprints.
+bool PassWriter::hasOwnRecipe() const { return passKeyOf(recipe_.span(), pass_.key.counting) == pass_.key; }
+
+/// Of each output.
 std::vector<Fingerprint> PassWriter::fingerprints() {
-  const PassKey own = passKeyOf(recipe_.span(), pass_.key.counting);
-  const bool isOwn = own == pass_.key;
   Fingerprints others(setting_.sheet, setting_.context);
   std::vector<Fingerprint> made;
   for (std::size_t i = 0; i < outputs_.size(); ++i) {
@@ -155,7 +156,7 @@ std::vector<Fingerprint> PassWriter::fingerprints() {
     const Frame tail = outputs_[i].tail
                            ? tails_.decided(*outputs_[i].tail).value_or(setting_.sheet.endsOf(row).limit)
                            : setting_.sheet.tailOf(row);
-    if (isOwn)
+    if (hasOwnRecipe())
       made.push_back(
           fingerprintOf(setting_.sheet, row, recipe_,
                         recipe_.tap(setting_.sheet.briefOf(row).brief, setting_.sheet.sourceOf(row)), tail));
@@ -180,9 +181,12 @@ PassResult PassWriter::finish() {
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));
   if (changed) return result;
   result.sums = sums_.outcomes();
-  Fingerprints digests(setting_.sheet, setting_.context);
-  for (std::size_t i = 0; i < tails_.size(); ++i)
-    result.tails.push_back(tails_.heard(i, digests.tailOf(tails_.soundOf(i))));
+  Fingerprints others(setting_.sheet, setting_.context);
+  for (std::size_t i = 0; i < tails_.size(); ++i) {
+    const TappedSound& sound = tails_.soundOf(i);
+    const Digest digest = hasOwnRecipe() ? tailDigest(setting_.sheet, sound, recipe_) : others.tailOf(sound);
+    result.tails.push_back(tails_.heard(i, digest));
+  }
   return result;
 }
 

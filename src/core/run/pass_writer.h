@@ -42,6 +42,7 @@ class PassWriter {
   Frame nextBlock(const TapSource& source, Frame at) const;
   void take(TapSource& source, Frame at, Frame frames);
   void takeOne(Output& output, TapSource& source, Frame at, Frame frames);
+  bool hasOwnRecipe() const;
   std::vector<Fingerprint> fingerprints();
   template <class Work>
   void forEachOutput(const Work& work);
