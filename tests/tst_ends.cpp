@@ -179,6 +179,8 @@ class EndsTest : public QObject {
     QTest::newRow("dBFS") << "absolute" << 0.4 * std::log(0.5 / 0.01) - 0.5 << "quiet";
     QTest::newRow("limit") << "limit" << 1.003 << "limit";
     QTest::newRow("an offset is not heard") << "offset" << plain << "quiet";
+    QTest::newRow("nor one larger than the sound")
+        << "far off" << 0.4 * std::log(0.01 / std::pow(10, -4.5)) - 0.5 << "quiet";
     QTest::newRow("nor is hiss") << "hiss" << plain << "quiet";
     QTest::newRow("a pause longer than the hold ends it") << "short hold" << 0.0 << "quiet";
     QTest::newRow("a pause shorter than it does not") << "long hold" << 1.41 << "quiet";
@@ -196,6 +198,8 @@ class EndsTest : public QObject {
     std::uniform_real_distribution<double> hiss(-5e-6, 5e-6);
     if (what == "offset")
       for (double& sample : sound[0]) sample += 0.1;
+    if (what == "far off")
+      for (double& sample : sound[0]) sample = sample / 50 + 0.5;
     if (what == "hiss")
       for (double& sample : sound[0]) sample += hiss(random);
     const bool isPulses = what.endsWith("hold") || what == "echo";
@@ -293,7 +297,11 @@ class EndsTest : public QObject {
 
     // A longer one: all are stale, and are longer then.
     room.put(2, decaying(0.4, 6));
-    QCOMPARE(room.render().size(), 1u);
+    QStringList told;
+    for (const QJsonObject& event : test::renderOf(room.make.save()))
+      told << event["event"].toString() + event["code"].toString();
+    QCOMPARE(told.count("row"), 1);
+    QVERIFY(told.contains("remarktail-grew"));
     QCOMPARE(statesOf(room.plan()), (QStringList{"stale", "stale", "up-to-date"}));
     QCOMPARE(room.render().size(), 2u);
     QCOMPARE(lengths().size(), 1u);
@@ -393,6 +401,32 @@ class EndsTest : public QObject {
     // It ends with its last sample: nothing was cut.
     room.ends().exactSeconds = 1;
     QCOMPARE(codes(room.render()[0]), QStringList{});
+    // Shorter than a frame is one frame, not as long as it is.
+    room.ends().exactSeconds = 1e-6;
+    QCOMPARE(partsOf(room.render()[0])[3], 1);
+  }
+
+  // A receipt may say anything of what trimming left.
+  void whatIsKeptLiesInTheSound_data() {
+    QTest::addColumn<qint64>("from");
+    QTest::addColumn<qint64>("to");
+    QTest::addColumn<QList<qint64>>("parts");
+    QTest::newRow("all") << qint64{0} << qint64{kMaxFrame} << QList<qint64>{100, 200, 50};
+    QTest::newRow("a middle") << qint64{50} << qint64{320} << QList<qint64>{50, 200, 20};
+    QTest::newRow("behind it") << qint64{kMaxFrame} << qint64{kMaxFrame} << QList<qint64>{0, 0, 0};
+    QTest::newRow("before it") << qint64{-900} << qint64{-800} << QList<qint64>{0, 0, 0};
+    QTest::newRow("backwards") << qint64{300} << qint64{20} << QList<qint64>{0, 0, 0};
+  }
+  void whatIsKeptLiesInTheSound() {
+    QFETCH(qint64, from);
+    QFETCH(qint64, to);
+    QFETCH(QList<qint64>, parts);
+    ExtentPlan plan;
+    plan.leadIn = 100;
+    plan.body = 200;
+    const Extent extent = extentOf(plan, 50, {from, to});
+    QCOMPARE((QList<qint64>{extent.leadIn, extent.body, extent.tail}), parts);
+    QVERIFY(extent.start >= 0 && extent.start <= 350);
   }
 
   // Each of a region's own values against the brief's.

@@ -1,6 +1,8 @@
 // Ends in the window: phrases, what regions have of their own, the sheet, tiles, and the level over a tail.
+#include "app/delivery/strip_bar.h"
 #include "app/delivery/tail_panel.h"
 #include "app/timeline/timeline_view.h"
+#include "app/window/problem_line.h"
 #include "opened.h"
 #include "plan/sentence.h"
 
@@ -258,6 +260,72 @@ class EndsViewTest : public QObject {
     o.settle();
     QCOMPARE(o.work.sheets().sheet()->rows[0].extent, after.extent);
     QVERIFY(o.work.sheets().sheet()->rows[1].isMeasured);
+  }
+
+  // A row that is right is made with the others, and what all of them are made of has changed since.
+  void allAnewAreAsLongAsTheyAre() {
+    Opened o;
+    o.open();
+    o.work.document().edit("One brief", [](Session& session) { session.briefs.resize(1); });
+    o.editBrief(0, [](Brief& brief) {
+      brief.heard.keyed = false;
+      brief.ends.relative = false;
+      brief.ends.thresholdDb = -60;
+    });
+    o.settle();
+    o.run("make.all");
+    o.waitForRun();
+    const auto all = o.count(RowState::UpToDate);
+    QVERIFY(all > 3);
+    const Sheet first = *o.work.sheets().sheet();
+    std::size_t row = 0;
+    while (first.rows.at(row).file.find("winch_stop_chain_01") == std::string::npos) ++row;
+    const TappedSound& sound = first.soundOf(first.rows[row]);
+    const std::string mine = first.briefOf(first.rows[row]).sources[sound.source].id;
+    const auto change = [&](double decibels) {
+      o.work.document().edit("Change the others", [&](Session& session) {
+        for (Track& track : session.tracks)
+          if (track.id != mine)
+            for (Clip& clip : track.clips) clip.gainDb += decibels;
+      });
+      o.settle();
+      QCOMPARE(o.work.sheets().sheet()->rows[row].state, RowState::UpToDate);
+    };
+    const auto tailNow = [&] { return o.work.sheets().sheet()->rows[row].extent.tail; };
+    const auto made = [&](const char* how) {
+      o.run(how);
+      o.waitForRun();
+      return o.count(RowState::UpToDate);
+    };
+    change(24);
+    QCOMPARE(made("make.all"), all);
+    const Frame grown = tailNow();
+    QVERIFY(grown > first.rows[row].extent.tail);
+    // What stays keeps its siblings long, until all are made anew.
+    change(-24);
+    QCOMPARE(made("make.due"), all);
+    QCOMPARE(tailNow(), grown);
+    QCOMPARE(made("make.all"), all);
+    QCOMPARE(tailNow(), first.rows[row].extent.tail);
+    // And again behind what stays: that is told.
+    change(24);
+    made("make.due");
+    QVERIFY(o.count(RowState::Stale) > 0);
+    QVERIFY2(o.view<ProblemLine>().words().contains("longer than before"),
+             qPrintable(o.view<ProblemLine>().words() + o.view<StripBar>().stateText()));
+  }
+
+  // What is told of a run in the strip names the trouble by what it is.
+  void theStripSaysWhatWasFound() {
+    Opened o;
+    o.open();
+    o.editBrief(0, [](Brief& brief) { brief.ends.limitSeconds = 0.05; });
+    o.settle();
+    o.work.maker().makeRows({o.rowKey(0)}, false);
+    o.waitForRun();
+    const QString words = o.view<StripBar>().stateText();
+    QVERIFY2(words.contains("1 remark on the sound in Proof"), qPrintable(words));
+    QVERIFY(!words.contains("full scale"));
   }
 
   // The level over the tail of whatever row is selected: another one while it is being listened to, a brief

@@ -4,6 +4,7 @@
 #include <random>
 
 #include "finish/chain.h"
+#include "finish/held_sound.h"
 
 using namespace octaphon;
 
@@ -78,6 +79,45 @@ FinishPlan planFor(int tapped, int channels, int bits, Frame latency, Frame fram
 class FinishTest : public QObject {
   Q_OBJECT
  private slots:
+  // More than is held in memory comes back in order, also where it is taken and given in turn.
+  void muchSoundIsHeldInOrder() {
+    constexpr Frame kBlock = 100000;
+    struct Checked : Stage {
+      Frame come = 0;
+      Result<> take(const SoundBlock& block) override {
+        for (Frame i = 0; i < block.frames; ++i, ++come) {
+          const bool isSilence = come / kBlock % 5 == 3;
+          const auto expected = isSilence ? 0.0f : static_cast<float>(come % 9973);
+          const float found = block.isSilent() ? 0.0f : block.channels[0][i] - block.channels[1][i];
+          if (found != expected) return fail(ErrorCode::BadValue, std::to_string(come));
+        }
+        return {};
+      }
+      Result<> end() override { return {}; }
+    } checked;
+    HeldSound held(2);
+    std::vector<float> left(kBlock), right(kBlock, -1.0f);
+    Frame added = 0;
+    const auto add = [&](int blocks) {
+      for (int b = 0; b < blocks; ++b, added += kBlock) {
+        for (Frame i = 0; i < kBlock; ++i)
+          left[static_cast<std::size_t>(i)] = static_cast<float>((added + i) % 9973) - 1;
+        const float* channels[]{left.data(), right.data()};
+        const bool isSilence = added / kBlock % 5 == 3;
+        QVERIFY(held.add({isSilence ? nullptr : channels, kBlock}, 0, kBlock));
+      }
+    };
+    add(80);
+    QVERIFY(static_cast<std::size_t>(held.frames()) * 2 * sizeof(float) > HeldSound::kMostBytes);
+    QVERIFY(held.giveTo(checked, 50 * kBlock + 123));
+    add(60);
+    QVERIFY(held.giveTo(checked, held.frames()));
+    add(60);
+    QVERIFY(held.giveTo(checked, held.frames()));
+    QCOMPARE(held.frames(), 0);
+    QCOMPARE(checked.come, added);
+  }
+
   void anyBlocksGiveTheSameBytes_data() {
     QTest::addColumn<int>("tapped");
     QTest::addColumn<int>("channels");

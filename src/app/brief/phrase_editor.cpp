@@ -39,17 +39,7 @@ PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
 
 QString PhraseEditor::title() const { return text(phraseInfo(kind_).title); }
 
-void PhraseEditor::refresh() {
-  controls_.refresh();
-  layout_->invalidate();  // lines that do not matter any more are hidden
-}
-
-/// The paragraph that it stands in grows and shrinks with it.
-bool PhraseEditor::event(QEvent* event) {
-  const bool isTaken = QFrame::event(event);
-  if (event->type() == QEvent::LayoutRequest && parentWidget() != nullptr) parentWidget()->updateGeometry();
-  return isTaken;
-}
+void PhraseEditor::refresh() { controls_.refresh(); }
 
 void PhraseEditor::keyPressEvent(QKeyEvent* event) {
   const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;

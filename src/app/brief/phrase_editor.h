@@ -22,7 +22,6 @@ class PhraseEditor : public QFrame {
   void done();  ///< Esc, or Return in a field
 
  protected:
-  bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   /// A control for each field of the phrase that has one.
   std::vector<QWidget*> addFields();

@@ -133,10 +133,16 @@ void StripBar::tellRun(const MadeReport& report) {
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
   const QString sums = sumsText(report.sums);
   if (!sums.isEmpty()) words += "; " + sums;
-  if (!report.remarks.empty()) words += "; " + tr("%1 over full scale").arg(report.remarks.size());
+  const auto clipped =
+      std::count_if(report.remarks.begin(), report.remarks.end(),
+                    [](const MadeRemark& remark) { return remark.code == RemarkCode::Clipped; });
+  const std::size_t others = report.remarks.size() - static_cast<std::size_t>(clipped);
+  if (clipped > 0) words += "; " + tr("%1 over full scale").arg(clipped);
+  if (others > 0) words += "; " + tr("%1 on the sound in Proof").arg(text(counted(others, "remark")));
   QStringList lines;
+  for (const Remark& remark : summary.remarks) lines << text(remark.text);
   for (const auto& [file, why] : report.failed) lines << file + ": " + why;
-  if (lines.isEmpty())
+  if (report.failed.empty())
     for (const MadeSum& sum : report.sums)
       if (sum.outcome.verdict == SumVerdict::Differs)
         lines << text(sum.briefName + ", " + sum.span.name + ": " + sum.outcome.text);

@@ -44,7 +44,7 @@ void Making::start(RunRequest request) {
         report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
       for (const Remark& found : remarksOf(*request.session, *request.sheet, outcome))
         report.remarks.push_back({file, request.sheet->briefOf(row).brief.name, request.sheet->spanOf(row),
-                                  figureOf(outcome, found.code), found.severity != Severity::Note,
+                                  figureOf(outcome, found.code), found.code, found.severity != Severity::Note,
                                   found.text});
     };
     const auto noteSum = [&](const SumOutcome& sum) {

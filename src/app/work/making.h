@@ -25,6 +25,7 @@ struct MadeRemark {
   std::string briefName;
   PlannedSpan span;
   double levelDb;  ///< that it is about, in dBFS
+  RemarkCode code;
   bool isWarning;  ///< else a note
   std::string text;
 };

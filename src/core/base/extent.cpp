@@ -5,8 +5,8 @@
 namespace octaphon {
 namespace {
 
-Frame soundStart(const ExtentPlan& plan, const Kept& kept) {
-  return atRate(plan.first, plan.sessionRate, plan.rate) + kept.from;
+Frame soundStart(const ExtentPlan& plan, Frame from) {
+  return atRate(plan.first, plan.sessionRate, plan.rate) + from;
 }
 
 /// The last beginning of a picture frame at or before a frame.
@@ -34,25 +34,25 @@ void makeExact(Extent& extent, Frame frames) {
 
 Frame silenceBefore(const ExtentPlan& plan, const Kept& kept) {
   if (!plan.picture) return 0;
-  const Frame start = soundStart(plan, kept);
+  const Frame start = soundStart(plan, kept.from);
   return start - pictureBefore(*plan.picture, plan.rate, start);
 }
 
 Extent extentOf(const ExtentPlan& plan, Frame tail, const Kept& kept) {
-  const Frame sound = plan.soundFrames(tail);
+  const Frame end = std::min(kept.to, plan.soundFrames(tail));
+  const Frame from = std::clamp<Frame>(kept.from, 0, std::max<Frame>(0, end));
   const auto boundary = [&](Frame at) {
-    return std::clamp(atRate(at, plan.sessionRate, plan.rate), kept.from, std::min(kept.to, sound)) -
-           kept.from;
+    return std::max(from, std::min(end, atRate(at, plan.sessionRate, plan.rate))) - from;
   };
   Extent extent;
   extent.leadIn = boundary(plan.leadIn);
   extent.body = boundary(plan.leadIn + plan.body) - extent.leadIn;
   extent.tail = boundary(plan.leadIn + plan.body + tail) - extent.leadIn - extent.body + plan.silence;
-  extent.start = soundStart(plan, kept);
+  extent.start = soundStart(plan, from);
   if (plan.picture) {
-    const Frame end = pictureAfter(*plan.picture, plan.rate, extent.start + extent.frames());
-    extent.tail += end - extent.start - extent.frames();
-    const Frame before = silenceBefore(plan, kept);
+    const Frame pictureEnd = pictureAfter(*plan.picture, plan.rate, extent.start + extent.frames());
+    extent.tail += pictureEnd - extent.start - extent.frames();
+    const Frame before = silenceBefore(plan, {from, end});
     extent.leadIn += before;
     extent.start -= before;
   }

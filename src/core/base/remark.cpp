@@ -56,6 +56,7 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::HigherRate: return "higher-rate";
     case RemarkCode::BeforeMidnight: return "before-midnight";
     case RemarkCode::TailLimited: return "tail-limited";
+    case RemarkCode::TailGrew: return "tail-grew";
     case RemarkCode::CutAtExact: return "cut-at-exact";
     case RemarkCode::ClipStep: return "clip-step";
     case RemarkCode::Offset: return "offset";

@@ -58,6 +58,7 @@ enum class RemarkCode {
   HigherRate,         ///< note: a rate over the session's gains nothing
   BeforeMidnight,     ///< note: the file's time stamp lies before midnight
   TailLimited,        ///< warning: a tail was stopped by its limit
+  TailGrew,           ///< warning: a tail rings longer than that of files which stayed
   CutAtExact,         ///< note, warning without a fade: the sound goes on where the exact length cuts it
   ClipStep,           ///< note: a clip begins or ends away from zero, without a fade
   Offset,             ///< note: the samples of a file have a mean

@@ -128,8 +128,8 @@ constexpr auto whatWhereHeard() {
           .when(clauses::hasTailOfLength));
 }
 
-/// The rest of how files end.
-constexpr auto ends() {
+/// The rest of tails.
+constexpr auto tails() {
   using B = Brief;
   using enum PhraseKind;
   return std::tuple(
@@ -163,7 +163,14 @@ constexpr auto ends() {
       said(Tail,
            field<&B::ends, &Ends::silenceSeconds>("silence_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
                                                   "added after the tail"),
-           "Silence after it", "Change the silence after the tail", clauses::silence),
+           "Silence after it", "Change the silence after the tail", clauses::silence));
+}
+
+/// What lies before the span, and how files begin and end.
+constexpr auto leadInAndEdges() {
+  using B = Brief;
+  using enum PhraseKind;
+  return std::tuple(
       said(LeadIn,
            field<&B::ends, &Ends::leadInSeconds>("lead_in_seconds", NumberKind{0, kMaxTailSeconds, "s", 3},
                                                  "kept before the span's start"),
@@ -185,7 +192,13 @@ constexpr auto ends() {
            "Fade out", "Change the fade out"),
       said(Edges, field<&B::ends, &Ends::fadeOutShape>("fade_out_shape", ChoiceKind<FadeShape>{true}),
            "Shape of the fade out", "Choose the shape of the fade out")
-          .when(clauses::fadesOut),
+          .when(clauses::fadesOut));
+}
+
+constexpr auto lengthsAndRate() {
+  using B = Brief;
+  using enum PhraseKind;
+  return std::tuple(
       said(Length,
            field<&B::ends, &Ends::exactSeconds>("exact_seconds", NumberKind{0, kMaxExactSeconds, "s", 4},
                                                 "of the whole file, lead-in and tail included: cut with the "
@@ -308,10 +321,11 @@ constexpr auto signal() {
 }  // namespace fields
 
 constexpr auto describe(const Brief*) {
-  return describedBy("brief",
-                     std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(),
-                                    fields::moreSpansSourcesReach(), fields::signal(), fields::ends(),
-                                    std::tuple(field<&Brief::notes>("notes", TextKind{}))));
+  return describedBy(
+      "brief",
+      std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
+                     fields::signal(), fields::tails(), fields::leadInAndEdges(), fields::lengthsAndRate(),
+                     std::tuple(field<&Brief::notes>("notes", TextKind{}))));
 }
 static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
               isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&

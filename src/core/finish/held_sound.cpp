@@ -71,6 +71,7 @@ Result<> HeldSound::giveTo(Stage& next, Frame count) {
     bytes_ -= part.samples.size() * sizeof(float);
     parts_.pop_front();
   }
+  if (parts_.empty()) file_.reset();
   return {};
 }
 

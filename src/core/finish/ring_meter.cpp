@@ -52,8 +52,13 @@ void RingingSound::take(const SoundBlock& block) {
 }
 
 void RingingSound::takeBody(const SoundBlock& block, Frame from, Frame frames) {
-  for (int c = 0; c < channels_ && !block.isSilent(); ++c) {
+  for (int c = 0; c < channels_; ++c) {
     Body& body = bodies_[static_cast<std::size_t>(c)];
+    if (block.isSilent()) {
+      constexpr float kSilence = 0;
+      extendRange(&kSilence, 1, body.least, body.most);
+      continue;
+    }
     const float* const samples = block.channels[c] + from;
     extendRange(samples, frames, body.least, body.most);
     body.sum += sumOfSamples(samples, frames);

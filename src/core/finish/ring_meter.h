@@ -5,6 +5,7 @@
 #pragma once
 
 #include <array>
+#include <limits>
 #include <optional>
 #include <vector>
 
@@ -55,7 +56,7 @@ class RingingSound {
   };
   /// A channel before the tail.
   struct Body {
-    float least = 0, most = 0;
+    float least = std::numeric_limits<float>::infinity(), most = -least;
     double sum = 0;
   };
   struct Cell {

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/decibels.h"
+#include "routing/mixing_law.h"
 
 namespace octaphon {
 
@@ -36,9 +37,8 @@ Result<> Trim::take(const SoundBlock& block) {
   if (!hasBegun_) return {};
   if (end > 0) {
     OCTAPHON_TRY(quiet_.giveTo(next_, quiet_.frames()));
-    HeldSound loud(plan_.form.channels);
-    OCTAPHON_TRY(loud.add(block, first, end - first));
-    OCTAPHON_TRY(loud.giveTo(next_, end - first));
+    const float* channels[kMaxMixChannels];
+    OCTAPHON_TRY(next_.take(partOf(block, plan_.form.channels, first, end - first, channels)));
     facts_.kept.to = taken_ - block.frames + end;
   }
   return quiet_.add(block, end, block.frames - end);

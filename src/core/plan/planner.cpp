@@ -402,10 +402,9 @@ class BriefPlanner {
       row.least = row.isMeasured ? ends.least() : row.frames();
       addTimeRemark(row, span);
       if (dataBytes(row.encoding, row.frames(), row.channels) > encodingInfo(row.encoding).maxBytes)
-        row.remarks.push_back(
-            {Severity::Fault, RemarkCode::TooLong, span.id,
-             "The file would be larger than a WAV file can be (4 GB). Make the span shorter, "
-             "or choose fewer bits"});
+        row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
+                               "The file would be larger than a WAV file can be (4 GB). Make the span or its "
+                               "tail shorter, or choose fewer bits"});
       sheet_.rows.push_back(std::move(row));
     }
   }

@@ -66,6 +66,7 @@ void addRemark(const Sheet& sheet, Row& row) {
 void setLength(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
   const SpanEnds& ends = sheet.endsOf(row);
   row.extent = ends.most();
+  row.start = sessionStart(ends.extent, row.extent);
   row.isMeasured = ends.isMeasured();
   if (!row.isMeasured) return;
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];

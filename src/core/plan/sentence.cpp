@@ -301,6 +301,7 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::KeyedAlone: return PhraseKind::Keyed;
     case RemarkCode::NoBars:
     case RemarkCode::TailLimited:
+    case RemarkCode::TailGrew:
     case RemarkCode::CutByTail: return PhraseKind::Tail;
     case RemarkCode::BeforeMidnight: return PhraseKind::LeadIn;
     case RemarkCode::ContradictingEnds:

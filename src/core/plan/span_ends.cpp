@@ -94,7 +94,8 @@ SpanEnds SpanEndsPlanner::plan(const Brief& brief, const OwnEnds& own, PlannedSp
   ends.extent.leadIn = span.leadIn;
   ends.extent.body = span.length;
   ends.extent.silence = framesOf(ends.asked.silenceSeconds, rate);
-  ends.extent.exact = framesOf(ends.asked.exactSeconds, rate);
+  if (ends.asked.exactSeconds > 0)
+    ends.extent.exact = std::max<Frame>(1, framesOf(ends.asked.exactSeconds, rate));
   if (ends.asked.pictureFrames) ends.extent.picture = session_.pictureRate;
   checkEnds(ends, span);
   return ends;

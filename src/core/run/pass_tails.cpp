@@ -106,11 +106,12 @@ HeardTail PassTails::heard(std::size_t index, const Digest& digest) const {
   Measured& measured = heard.measured;
   measured.key = sheet_.spanKeyOf(tail.sound->brief, tail.sound->span);
   measured.sound = digest;
-  // What could not be played may ring on for longer: it is listened to again.
+  measured.tail = decided(index).value_or(tail.meter->setting().limit);
+  // What could not be played may ring on for longer, and files that stay may be longer than the sound: it is
+  // listened to again.
   const bool isBroken =
       std::any_of(tail.sources.begin(), tail.sources.end(), [](const Source& s) { return s.isBroken; });
-  if (isBroken) ++measured.sound.low;
-  measured.tail = decided(index).value_or(tail.meter->setting().limit);
+  if (isBroken || measured.tail != tail.meter->tail()) ++measured.sound.low;
   measured.byLimit = tail.meter->isByLimit();
   measured.leftDb = decibelsOf(tail.meter->left());
   return heard;

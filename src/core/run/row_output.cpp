@@ -46,6 +46,13 @@ RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   return std::move(made_);
 }
 
+/// Its tail is listened to again where only its file is known to be right: by now it may be another.
+bool RowOutput::isDecidedByHearing() const {
+  const SpanEnds& ends = sheet_.endsOf(row());
+  const bool isTailKnown = sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown;
+  return ends.isMeasured() && (ends.asked.trimDb || !isTailKnown);
+}
+
 Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   if (error_) return tl::unexpected(*error_);
   if (!chain_) return fail(ErrorCode::Cancelled, row().file);
@@ -55,7 +62,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   OCTAPHON_ASSIGN(
       const WrittenSound written,
       encoder_->finish(timeReference(sheet_.startPicture, sheet_.picture, row().rate, made_.extent.start)));
-  const Frame planned = row().isMeasured ? made_.extent.frames() : row().frames();
+  const Frame planned = isDecidedByHearing() ? made_.extent.frames() : row().frames();
   if (written.frames != planned)
     return fail(
         ErrorCode::BadValue, file_->place(),

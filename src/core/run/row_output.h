@@ -58,6 +58,7 @@ class RowOutput {
 
  private:
   Result<> open();
+  bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
   void keep(const Result<>& outcome);
 

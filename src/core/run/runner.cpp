@@ -93,6 +93,7 @@ class Run {
       publisher.finish();
     }
     summary_.remarks = targets_.close();
+    if (!grown_.empty()) summary_.remarks.push_back(grownRemark());
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
   }
 
@@ -111,6 +112,24 @@ class Run {
   Frame floorOf(std::uint32_t brief, std::uint32_t span) const {
     const RungOut& heard = sheet_.briefs[brief].rungOut[span];
     return heard.isKept && stays_.contains({brief, span}) ? heard.tail : 0;
+  }
+
+  /// Whether the tail is longer than that of files which stay: they are stale now.
+  bool outgrows(const Span& span, const Measured& tail) const {
+    const RungOut& heard = sheet_.briefs[span.first].rungOut[span.second];
+    return heard.isKept && tail.tail > heard.tail && stays_.contains(span);
+  }
+
+  Remark grownRemark() const {
+    const auto& [brief, span] = *grown_.begin();
+    const std::string& name = sheet_.briefs[brief].spans[span].name;
+    const std::string what =
+        grown_.size() == 1
+            ? "The tail of " + printable(name, 60) + " rings longer than before. Its files"
+            : "The tails of " + printable(name, 60) + " and " + counted(grown_.size() - 1, "more span") +
+                  " ring longer than before. Their files";
+    return {Severity::Warning, RemarkCode::TailGrew, name,
+            what + " that stayed are stale now: make what is due once more"};
   }
 
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
@@ -193,6 +212,7 @@ class Run {
       std::set<Span> spans;
     };
     std::map<ReceiptJournal*, Batch> byReceipt;
+    std::set<Span> grown;
     for (RowResult& row : result.rows) {
       const auto tail = tails.find(spanOf(sheet_.rows[row.row]));
       keep(row, tail == tails.end() ? nullptr : tail->second);
@@ -201,8 +221,10 @@ class Run {
         continue;
       }
       Batch& batch = byReceipt[&targets_.journalOf(row.row)];
-      if (tail != tails.end() && batch.spans.insert(tail->first).second)
+      if (tail != tails.end() && batch.spans.insert(tail->first).second) {
         batch.measured.push_back(*tail->second);
+        if (outgrows(tail->first, *tail->second)) grown.insert(tail->first);
+      }
       if (sheet_.endsOf(sheet_.rows[row.row]).asked.trimDb) {
         const ReceiptLine& line = row.file->line;
         batch.measured.push_back({line.key, trimDigest(line.fingerprint), 0, false, 0, row.facts.kept});
@@ -211,8 +233,9 @@ class Run {
     }
     for (auto& [receipt, batch] : byReceipt)
       publisher.publish(*receipt, std::move(batch.files), std::move(batch.measured));
+    const std::scoped_lock lock(mutex_);
+    grown_.merge(grown);
     if (reportSum_) {
-      const std::scoped_lock lock(mutex_);
       for (const SumOutcome& sum : result.sums) reportSum_(sum);
     }
   }
@@ -247,7 +270,8 @@ class Run {
   Targets targets_;
   std::mutex mutex_;
   std::map<std::size_t, RowOutcome> made_;  // rows that wait for their name
-  std::set<Span> stays_;
+  std::set<Span> stays_;                    // some of their files do
+  std::set<Span> grown_;                    // of those, that ring longer now
   RunSummary summary_;
 };
 
