@@ -7,7 +7,7 @@
 #include "exchange/find_media.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
-#include "exchange/wav_marks.h"
+#include "formats/wav_marks.h"
 #include "session/session_file.h"
 #include "support.h"
 

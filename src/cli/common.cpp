@@ -106,4 +106,18 @@ Json asJson(const std::vector<Remark>& remarks) {
   return list;
 }
 
+Json asJson(const Seam& seam) {
+  const auto orNull = [](const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); };
+  Json json{{"score", seam.score},
+            {"click_db", orNull(seam.clickDb)},
+            {"level_db", nullptr},
+            {"spectrum_db", nullptr}};
+  if (seam.level) {
+    json["level_db"] = seam.level->levelDb;
+    json["spectrum_db"] = seam.level->spectrumDb;
+  }
+  json["pulse_ms"] = orNull(seam.pulseMs());
+  return json;
+}
+
 }  // namespace octaphon::cli

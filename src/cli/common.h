@@ -11,6 +11,7 @@
 
 #include "base/remark.h"
 #include "base/result.h"
+#include "loop/seam.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/planner.h"
@@ -58,6 +59,7 @@ int fails(const Error& error, Exit exit, bool json = false);
 void printJson(const Json& json);  ///< one line on standard output, at once
 Json asJson(const Remark& remark);
 Json asJson(const std::vector<Remark>& remarks);
+Json asJson(const Seam& seam);
 /// One line of JSON. What would move text on a terminal is escaped.
 std::string jsonText(const Json& json);
 

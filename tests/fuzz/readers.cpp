@@ -11,7 +11,7 @@
 #include "base/timecode.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
-#include "exchange/wav_marks.h"
+#include "formats/wav_marks.h"
 #include "ledger/receipt.h"
 #include "naming/file_name.h"
 #include "naming/template.h"

@@ -10,7 +10,7 @@
 #include "edit/ids.h"
 #include "edit/tracks.h"
 #include "exchange/midi_file.h"
-#include "exchange/wav_marks.h"
+#include "formats/wav_marks.h"
 #include "media/flaw.h"
 #include "media/sound_file.h"
 

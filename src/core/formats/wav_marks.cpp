@@ -1,4 +1,4 @@
-#include "exchange/wav_marks.h"
+#include "formats/wav_marks.h"
 
 #include <unistd.h>
 

@@ -1,0 +1,171 @@
+#include "loop/join_level.h"
+
+#include <numeric>
+
+#include "loop/quantile.h"
+
+namespace octaphon {
+namespace {
+
+constexpr double kSeconds = 0.4;  // that are compared on either side, or a quarter of the lap
+constexpr Frame kLeastSteps = 4;
+constexpr double kFloor = 1e-4;  // of the lap's mean energy: what is softer makes no difference
+constexpr std::size_t kPlaces = 24;
+constexpr double kAsStrongDb = 3;
+constexpr double kNearAll = 0.8;    // of a side's steps
+constexpr double kLongSeconds = 1;  // after which a sound that only begins or ends has gone; or half the lap
+constexpr double kHardlyAny = 0.1;  // of those steps
+constexpr double kUsualShare = 0.9;
+constexpr double kKnownLevelDb = 0.5, kKnownSpectrumDb = 1;
+
+double inDb(double ratio) { return 10 * std::log10(ratio); }
+
+BandValues energies(const BandValues& magnitude) {
+  BandValues energy{};
+  for (std::size_t band = 0; band < kOnsetBands; ++band) energy[band] = magnitude[band] * magnitude[band];
+  return energy;
+}
+
+double totalOf(const BandValues& values) { return std::accumulate(values.begin(), values.end(), 0.0); }
+
+/// What lies on either side of a place, `mean`: of the whole lap.
+struct Sides {
+  BandValues before{}, after{};
+  double mean = 0;
+
+  double levelDb() const {
+    return inDb((totalOf(after) + kFloor * mean) / (totalOf(before) + kFloor * mean));
+  }
+  /// Root of the mean square over bands, the loud ones counting more, without what they have in common.
+  double spectrumDb() const {
+    BandValues change{}, weight{};
+    const double floor = kFloor * mean / static_cast<double>(kOnsetBands);
+    for (std::size_t band = 0; band < kOnsetBands; ++band) {
+      change[band] = inDb((after[band] + floor) / (before[band] + floor));
+      weight[band] = std::pow(before[band] + after[band], 0.3);
+    }
+    const double all = totalOf(weight);
+    if (all <= 0) return 0;
+    const double common = std::inner_product(change.begin(), change.end(), weight.begin(), 0.0) / all;
+    double sum = 0;
+    for (std::size_t band = 0; band < kOnsetBands; ++band)
+      sum += weight[band] * (change[band] - common) * (change[band] - common);
+    return std::sqrt(sum / all);
+  }
+};
+
+class Levels {
+ public:
+  explicit Levels(const Onsets& onsets)
+      : onsets_(onsets),
+        steps_(std::min<Frame>(static_cast<Frame>(kSeconds / onsets.hopSeconds), onsets.steps() / 4)),
+        longSteps_(
+            std::min<Frame>(static_cast<Frame>(kLongSeconds / onsets.hopSeconds), onsets.steps() / 2)) {
+    for (const BandValues& magnitude : onsets.magnitude) energy_.push_back(energies(magnitude));
+    for (const BandValues& energy : energy_) mean_ += totalOf(energy);
+    mean_ /= std::max<double>(1, static_cast<double>(energy_.size()));
+    for (const BandValues& energy : energy_)
+      levels_.push_back(inDb(totalOf(energy) / (mean_ + 1e-30) + kFloor));
+  }
+
+  Frame steps() const { return steps_; }
+
+  Sides sidesOf(Frame step) const {
+    Sides sides;
+    sides.mean = mean_;
+    for (Frame i = 0; i < steps_; ++i)
+      for (std::size_t band = 0; band < kOnsetBands; ++band) {
+        sides.before[band] += energy_[onsets_.wrapped(step - 1 - i)][band] / static_cast<double>(steps_);
+        sides.after[band] += energy_[onsets_.wrapped(step + i)][band] / static_cast<double>(steps_);
+      }
+    return sides;
+  }
+
+  /// Over 0: all that comes for long is louder than nearly all before; under 0: all that was there for long
+  /// is louder than nearly all behind.
+  double stepDb(Frame step) const {
+    const double rise = share(step, longSteps_, kHardlyAny) - share(step - steps_, steps_, kNearAll);
+    const double fall = share(step - longSteps_, longSteps_, kHardlyAny) - share(step, steps_, kNearAll);
+    return std::max(0.0, rise) - std::max(0.0, fall);
+  }
+
+  /// Steps where the onset is strongest for two steps around, and as strong as that at the join.
+  std::vector<Frame> placesLikeJoin() const {
+    const double wanted = onsets_.atJoin(2) + 1e-2;
+    std::vector<std::pair<double, Frame>> places;
+    for (Frame step = steps_; step < onsets_.steps() - steps_; ++step)
+      if (isPeak(step)) {
+        const double strength = onsets_.strength[static_cast<std::size_t>(step)] + 1e-2;
+        places.emplace_back(std::fabs(20 * std::log10(strength / wanted)), step);
+      }
+    std::stable_sort(places.begin(), places.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::size_t count = 0;
+    while (count < places.size() && (count < kPlaces || places[count].first <= kAsStrongDb)) ++count;
+    std::vector<Frame> steps;
+    for (std::size_t i = 0; i < count; ++i) steps.push_back(places[i].second);
+    return steps;
+  }
+
+ private:
+  /// The level that a share of steps lies under.
+  double share(Frame from, Frame count, double part) const {
+    std::vector<double> levels;
+    for (Frame i = from; i < from + count; ++i) levels.push_back(levels_[onsets_.wrapped(i)]);
+    return quantile(std::move(levels), part);
+  }
+
+  bool isPeak(Frame step) const {
+    for (Frame near = step - 2; near <= step + 2; ++near)
+      if (onsets_.strength[onsets_.wrapped(near)] > onsets_.strength[onsets_.wrapped(step)]) return false;
+    return true;
+  }
+
+  const Onsets& onsets_;
+  Frame steps_, longSteps_;
+  std::vector<BandValues> energy_;
+  std::vector<double> levels_;  // dB over the mean
+  double mean_ = 0;
+};
+
+BandValues meanEnergy(const Lap& sound, Frame frames) {
+  const Onsets onsets = onsetsOf(partOf(sound, 0, frames));
+  BandValues mean{};
+  for (const BandValues& magnitude : onsets.magnitude)
+    for (std::size_t band = 0; band < kOnsetBands; ++band)
+      mean[band] += magnitude[band] * magnitude[band] / static_cast<double>(onsets.magnitude.size());
+  return mean;
+}
+
+}  // namespace
+
+std::optional<JoinLevel> joinLevel(const Onsets& onsets) {
+  const Levels levels(onsets);
+  if (levels.steps() < kLeastSteps) return std::nullopt;
+  std::vector<double> level, step, spectrum;
+  for (const Frame place : levels.placesLikeJoin()) {
+    const Sides sides = levels.sidesOf(place);
+    level.push_back(sides.levelDb());
+    spectrum.push_back(sides.spectrumDb());
+    step.push_back(std::fabs(levels.stepDb(place)));
+  }
+  const double usual = quantile(level, 0.5);
+  for (double& value : level) value = std::fabs(value - usual);
+  const Sides join = levels.sidesOf(0);
+  return JoinLevel{join.levelDb() - usual, quantile(level, kUsualShare),
+                   levels.stepDb(0),       quantile(step, kUsualShare),
+                   join.spectrumDb(),      quantile(spectrum, kUsualShare)};
+}
+
+JoinLevel levelAgainst(const Lap& lap, const Lap& goesOn) {
+  const Frame frames = std::min(lap.frames(), goesOn.frames());
+  Sides sides;
+  sides.before = meanEnergy(goesOn, frames);
+  sides.after = meanEnergy(lap, frames);
+  sides.mean = std::max(totalOf(sides.before), totalOf(sides.after));
+  const double level = sides.mean > 0 ? sides.levelDb() : 0;
+  return {level,           kKnownLevelDb, level, kKnownLevelDb, sides.mean > 0 ? sides.spectrumDb() : 0,
+          kKnownSpectrumDb};
+}
+
+}  // namespace octaphon

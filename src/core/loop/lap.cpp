@@ -1,0 +1,36 @@
+#include "loop/lap.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace octaphon {
+
+Lap aroundJoin(const Lap& lap, Frame each) {
+  if (lap.frames() <= 2 * each) return lap;
+  Lap around{lap.rate, {}};
+  for (const std::vector<float>& channel : lap.channels) {
+    std::vector<float>& kept = around.channels.emplace_back(channel.begin(), channel.begin() + each);
+    kept.insert(kept.end(), channel.end() - each, channel.end());
+  }
+  return around;
+}
+
+Lap partOf(const Lap& lap, Frame start, Frame frames) {
+  Lap part{lap.rate, {}};
+  const Frame from = std::clamp<Frame>(start, 0, lap.frames());
+  const Frame to = std::clamp<Frame>(start + frames, from, lap.frames());
+  for (const std::vector<float>& channel : lap.channels) {
+    std::vector<float>& taken = part.channels.emplace_back(static_cast<std::size_t>(frames), 0.0f);
+    std::copy(channel.begin() + from, channel.begin() + to, taken.begin() + (from - start));
+  }
+  return part;
+}
+
+double peakOf(const Lap& lap) {
+  float peak = 0;
+  for (const std::vector<float>& channel : lap.channels)
+    for (const float sample : channel) peak = std::max(peak, std::fabs(sample));
+  return static_cast<double>(peak);
+}
+
+}  // namespace octaphon
