@@ -56,7 +56,7 @@ Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame fra
     }
     OCTAPHON_TRY(writer->write(samples, count));
   }
-  OCTAPHON_TRY(writer->finish(0));
+  OCTAPHON_TRY(writer->finish({}));
   return file.publish(true);
 }
 

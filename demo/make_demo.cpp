@@ -26,7 +26,7 @@ Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
   const auto frames = static_cast<Frame>(sides[0].size());
   OCTAPHON_TRY(writer->write(channels, frames));
-  OCTAPHON_TRY(writer->finish(0));
+  OCTAPHON_TRY(writer->finish({}));
   return file.publish(true);
 }
 

@@ -42,6 +42,7 @@ class Builder {
     addMarkers();
     addSignal();
     addOwnEnds();
+    addLoops();
     addBriefs();
     return std::move(session_);
   }
@@ -302,6 +303,23 @@ class Builder {
     }
   }
 
+  /// Inside the ambiences there is sound on either side; the pieces of music begin from nothing.
+  void addLoops() {
+    region("Loop/Calm", 106, 20, 3);
+    session_.regions.back().loop.way = LoopWay::Blend;
+    session_.regions.back().loop.blendMs = 2000;
+    region("Loop/Storm", 132, 18, 3);
+    Region& storm = session_.regions.back();
+    storm.loop.way = LoopWay::Overlap;
+    storm.ends.tail = Tail::AsHeard;
+    storm.ends.leadInSeconds = storm.ends.tailSeconds = 1.5;
+    storm.ends.fadeInMs = storm.ends.fadeOutMs = 1500;
+    region("Loop/Tide A", 160, 9 * kBar, 4);
+    session_.regions.back().loop.way = LoopWay::Fold;
+    region("Loop/Tide B", 180, 9 * kBar, 4);
+    session_.regions.back().loop.keepIntro = true;
+  }
+
   std::vector<std::string> regionsUnder(std::initializer_list<std::string> paths) const {
     std::vector<std::string> ids;
     for (const Region& region : session_.regions)
@@ -357,6 +375,18 @@ class Builder {
     stems.names.format = "{region} {source}";
     stems.files.encoding = Encoding::Float32;
     stems.delivery.folder = "Deliveries/Stems";
+    addLoopBrief();
+  }
+
+  /// Four ways to a loop, each where it suits.
+  void addLoopBrief() {
+    Brief& loops = brief("loops", "Seamless loops");
+    loops.where.regions = {false, regionsUnder({"Loop"})};
+    loops.heard.counts = Counts::EverythingHeard;
+    loops.loop.way = LoopWay::InnerLap;
+    loops.names.format = "{region}";
+    loops.names.letterCase = LetterCase::Snake;
+    loops.delivery.folder = "Deliveries/Loops";
   }
 
   Session session_;

@@ -55,6 +55,7 @@ class Photographer {
     takePhrase(window, PhraseKind::Sources, "phrase-sources");
     takePhrase(window, PhraseKind::Tail, "phrase-tail");
     takeEnds(window);
+    takeSeam(window);
     takeSignal(window);
     takePreparing(window);
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
@@ -114,6 +115,17 @@ class Photographer {
     window.panels().show("sheet");
   }
 
+  /// A region that makes no good loop yet, and better places for it.
+  void takeSeam(MainWindow& window) {
+    work_->selected().set(Thing::Region, {"r20"});
+    view<TimelineView>().showSpan(48000 * 155, 48000 * 185);
+    window.panels().show("seam");
+    wait([&] { return work_->seams().found() != nullptr; });
+    take(window, "seam");
+    work_->selected().clear();
+    window.panels().show("sheet");
+  }
+
   /// The way of a track to main, and a curve on its lane.
   void takeSignal(MainWindow& window) {
     window.panels().show("signal");
@@ -122,9 +134,6 @@ class Photographer {
     QTest::qWait(400);
     view<SignalPanel>().line().setCurrent(3);
     take(window, "signal");
-    Theme::instance().setLook(Look::Night);
-    take(window, "signal-night");
-    Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Overrides, "phrase-overrides");
     work_->selected().set(Thing::Track, {"rain"});
     view<TimelineView>().showSpan(48000 * 126, 48000 * 160);

@@ -38,7 +38,7 @@ class AppTest : public QObject {
     QVERIFY(!o.window.findChild<FirstPage*>()->isVisible());
     QVERIFY(o.files().size() >= 60);
     QCOMPARE(o.view<SheetView>().model().rowCount(), o.files().size());
-    QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 4);
+    QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 5);
     QVERIFY(
         o.view<StripBar>().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
     QVERIFY(o.view<SheetView>().model().index(0, SheetModel::File).data().toString() ==
@@ -233,7 +233,7 @@ class AppTest : public QObject {
     QCOMPARE(list.model()->rowCount(), 5);
     QTRY_COMPARE(o.files().size(), all + 24);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
-    QCOMPARE(list.model()->rowCount(), 4);
+    QCOMPARE(list.model()->rowCount(), 5);
     QTRY_COMPARE(o.files().size(), all);
     QVERIFY(!o.window.isWindowModified());
   }

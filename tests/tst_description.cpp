@@ -136,7 +136,7 @@ Session full() {
   room.id = "room";
   room.kind = TrackKind::Return;
   session.tracks = {track, room};
-  session.regions = {{"r1", "R", 0, 100, false, false, false, {}, 0, {}, {}, {}}};
+  session.regions = {{"r1", "R", 0, 100, false, false, false, {}, {}, 0, {}, {}, {}}};
   session.markerSets = {{"ms", "M", {{"mk", "K", 5, false, {}, {}}}, {}}};
   session.clipSets = {{"cs", "S"}};
   session.clipSets[0].span = TimeSpan{5, 50};
@@ -169,6 +169,8 @@ void forEachThing(const Visit& visit) {
         Reach1<CurvePoint>([](Session& s) -> CurvePoint& { return s.tracks[0].automation[0].points[0]; }));
   visit("region", Reach1<Region>([](Session& s) -> Region& { return s.regions[0]; }));
   visit("own ends", Reach1<OwnEnds>([](Session& s) -> OwnEnds& { return s.regions[0].ends; }));
+  visit("own loop", Reach1<OwnLoop>([](Session& s) -> OwnLoop& { return s.regions[0].loop; }));
+  visit("loop", Reach1<Loop>([](Session& s) -> Loop& { return s.briefs[0].loop; }));
   visit("marker set", Reach1<MarkerSet>([](Session& s) -> MarkerSet& { return s.markerSets[0]; }));
   visit("marker", Reach1<Marker>([](Session& s) -> Marker& { return s.markerSets[0].markers[0]; }));
   visit("clip set", Reach1<ClipSet>([](Session& s) -> ClipSet& { return s.clipSets[0]; }));
@@ -292,6 +294,8 @@ class DescriptionTest : public QObject {
       if (field.phrase == PhraseKind::Edges) brief.ends.fadeInMs = brief.ends.fadeOutMs = 10;
       for (const Choice<Tail>& tail : kChoices<Tail>)  // one under which the field matters
         if (field.matters != nullptr && !field.matters(brief)) brief.ends.tail = tail.value;
+      for (const Choice<LoopWay>& way : kChoices<LoopWay>)
+        if (field.matters != nullptr && !field.matters(brief)) brief.loop.way = way.value;
       const Brief before = brief;
       std::visit([&](const auto& control) { change(brief, control); }, field.control);
       QVERIFY2(!(brief == before), field.key);

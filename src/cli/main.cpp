@@ -60,7 +60,8 @@ int run(int count, char** arguments) {
   app.require_subcommand(1);
   app.footer(kExitText);
   int exit = kWell;
-  for (const auto add : {addNew, addInfo, addMedia, addRegions, addPlan, addRender, addSeam, addCache}) add(app, exit);
+  for (const auto add : {addNew, addInfo, addMedia, addRegions, addPlan, addRender, addSeam, addCache})
+    add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));
 }

@@ -12,23 +12,25 @@ namespace octaphon::cli {
 namespace {
 
 Json asJson(const Sheet& sheet, const Row& row) {
-  Json json{{"key", sheet.keyOf(row)},
-            {"brief", sheet.briefOf(row).brief.name},
-            {"span", sheet.spanOf(row).name},
-            {"source", sheet.sourceOf(row).name},
-            {"heard", sheet.sourceOf(row).heard},
-            {"file", row.file},
-            {"start", row.start},
-            {"frames", row.frames()},
-            {"lead_in", row.extent.leadIn},
-            {"body", row.extent.body},
-            {"tail", row.extent.tail},
-            {"rate", row.rate},
-            {"channels", row.channels},
-            {"layout", channelText(row.channels)},
-            {"encoding", encodingInfo(row.encoding).name},
-            {"state", rowStateName(row.state)},
-            {"remarks", cli::asJson(sheet.remarksOf(row))}};
+  Json json{
+      {"key", sheet.keyOf(row)},
+      {"brief", sheet.briefOf(row).brief.name},
+      {"span", sheet.spanOf(row).name},
+      {"source", sheet.sourceOf(row).name},
+      {"heard", sheet.sourceOf(row).heard},
+      {"file", row.file},
+      {"start", row.start},
+      {"frames", row.frames()},
+      {"lead_in", row.extent.leadIn},
+      {"body", row.extent.body},
+      {"tail", row.extent.tail},
+      {"rate", row.rate},
+      {"channels", row.channels},
+      {"layout", channelText(row.channels)},
+      {"loop", loopJson(sheet, row, row.extent, !row.isMeasured || !sheet.endsOf(row).isCutByHearing())},
+      {"encoding", encodingInfo(row.encoding).name},
+      {"state", rowStateName(row.state)},
+      {"remarks", cli::asJson(sheet.remarksOf(row))}};
   if (row.isMeasured) {
     json["frames"] = json["tail"] = nullptr;
     json["frames_max"] = row.frames();
@@ -99,6 +101,27 @@ int run(const BriefOptions& options) {
 }
 
 }  // namespace
+
+Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown) {
+  const SpanEnds& ends = sheet.endsOf(row);
+  const PlannedSpan& span = sheet.spanOf(row);
+  if (!ends.loop.isThere()) return nullptr;
+  Json json{{"way", nameOf(ends.loop.asked.way)},
+            {"start", extent.leadIn},
+            {"length", extent.body},
+            {"beats", nullptr},
+            {"laps", span.loop.laps}};
+  if (!isKnown) {
+    json["length"] = nullptr;
+    return json;
+  }
+  const Frame planned = atRate(span.length, sheet.rate, row.rate);
+  if (ends.loop.beats && planned > 0)  // a join that was moved has other beats
+    json["beats"] =
+        *ends.loop.beats *
+        (extent.body == planned ? 1.0 : static_cast<double>(extent.body) / static_cast<double>(planned));
+  return json;
+}
 
 void addBriefOptions(CLI::App& command, BriefOptions& options) {
   command.add_option("session", options.session, "Session file (*.octaphon)")->required();

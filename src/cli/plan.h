@@ -9,6 +9,10 @@ namespace octaphon::cli {
 
 void addPlan(CLI::App& app, int& exit);
 
+/// A row's loop in the frames of its file: null where it has none. `extent`: of the file, as far as it is
+/// known.
+Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown);
+
 /// The options `plan` and `render` share.
 void addBriefOptions(CLI::App& command, BriefOptions& options);
 

@@ -125,19 +125,21 @@ class Reporter {
               {"result", outcome.result ? "written" : "failed"},
               {"frames", row.isMeasured ? Json(nullptr) : Json(row.frames())}};
     if (outcome.result)
-      addFigures(json, outcome, row);
+      addFigures(json, sheet_, outcome, row);
     else
       json["error"] = outcome.result.error().describe();
     json["remarks"] = asJson(remarks);
     printJson(json);
   }
 
-  static void addFigures(Json& json, const RowOutcome& outcome, const Row& row) {
+  static void addFigures(Json& json, const Sheet& sheet, const RowOutcome& outcome, const Row& row) {
     json["frames"] = outcome.extent.frames();
     json["lead_in"] = outcome.extent.leadIn;
     json["body"] = outcome.extent.body;
     json["tail"] = outcome.extent.tail;
     json["start"] = outcome.start;
+    json["loop"] = loopJson(sheet, row, outcome.extent, true);
+    if (outcome.seam) json["seam"] = asJson(*outcome.seam);
     json["rate"] = row.rate;
     json["peak_db"] = decibelsOf(outcome.level.peak);
     if (!outcome.rungOut.isKnown) return;

@@ -16,6 +16,7 @@
 
 #include "base/denormals.h"
 #include "plugin/lv2_host.h"
+#include "recipe/unrolled.h"
 #include "run/plugin_json.h"
 #include "run/worker_process.h"
 #include "session/session_json.h"
@@ -119,11 +120,9 @@ std::vector<NodeIndex> nodesOf(const WorkerPass& pass, const Session& session, S
 bool playOne(const PlayedSession& played, const WorkerPass& pass, PluginHost& host) {
   ReadableMedia media;
   for (const auto& [id, medium] : pass.media) media.set(id, medium);
-  const ClipFinder& finder = played.context().finder;
-  const PlannedSpan span = pass.key.span();
-  SpanRecipe recipe(played.context().signal, span, pass.key.counting,
-                    finder.heardIn(span, pass.key.counting));
-  const std::vector<NodeIndex> nodes = nodesOf(pass, played.session(), recipe);
+  const PlayedContext unrolled(played.context().signal, pass.key.span(), pass.key.counting);
+  SpanRecipe recipe(unrolled.context(), unrolled.span(), pass.key.counting, unrolled.heard());
+  const std::vector<NodeIndex> nodes = nodesOf(pass, unrolled.context().session(), recipe);
   // One thread, so that it is known whose turn it is when something happens.
   tbb::task_arena arena(1);
   Graph graph(recipe, media, nodes, &host);

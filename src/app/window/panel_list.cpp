@@ -8,6 +8,7 @@
 #include "app/prepare/details_panel.h"
 #include "app/prepare/mark_panel.h"
 #include "app/prepare/names_panel.h"
+#include "app/seam/seam_panel.h"
 #include "app/sheet/sheet_view.h"
 #include "app/signal/signal_panel.h"
 
@@ -54,7 +55,9 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
       {"proof", QObject::tr("&Proof"), QObject::tr("What was measured while files were made"), kBelow,
        Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }},
       {"ends", QObject::tr("&Ends"), QObject::tr("How the selected row ends: its level over the tail"),
-       kBelow, 0, kLower, [&](QWidget* parent) { return new TailPanel(work, parent); }}};
+       kBelow, 0, kLower, [&](QWidget* parent) { return new TailPanel(work, parent); }},
+      {"seam", QObject::tr("Sea&m"), QObject::tr("How the selected region's end meets its beginning"), kBelow,
+       0, kLower, [&](QWidget* parent) { return new SeamPanel(work, parent); }}};
 }
 
 }  // namespace octaphon::app

@@ -24,6 +24,7 @@ void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<con
   begin_ = position_;
   end_ = to > position_ ? to : session->end();
   listening_ = std::move(listening);
+  isLap_ = false;
   player_ =
       std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
   begin();
@@ -31,10 +32,19 @@ void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<con
   emit playingChanged(true);
 }
 
+void Transport::playLaps(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
+                         TimeSpan lap, std::shared_ptr<const PluginCatalogue> plugins) {
+  play(std::move(session), std::move(facts), lap.end(), {}, std::move(plugins));
+  if (!isPlaying()) return;
+  isLap_ = true;
+  begin_ = lap.start;
+  begin();
+}
+
 /// From the position on; laps begin where playing began.
 void Transport::begin() {
   output_.reset();
-  player_->start(position_, end_, listening_, looping_ ? std::optional(begin_) : std::nullopt);
+  player_->start(position_, end_, listening_, looping_ || isLap_ ? std::optional(begin_) : std::nullopt);
   output_ = open_(*player_, rate_);
 }
 

@@ -29,6 +29,9 @@ class Transport : public QObject {
   /// From the position to `to`, or to the session's end.
   void play(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, Frame to = 0,
             Listening listening = {}, std::shared_ptr<const PluginCatalogue> plugins = {});
+  /// From the position, which lies in it, to the end of a lap, and then the lap over and over, without a gap.
+  void playLaps(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, TimeSpan lap,
+                std::shared_ptr<const PluginCatalogue> plugins = {});
   /// Whether what is played is played again and again, without a gap.
   void setLooping(bool on);
   bool isLooping() const { return looping_; }
@@ -57,6 +60,7 @@ class Transport : public QObject {
   Frame end_ = 0;
   Listening listening_;
   bool looping_ = false;
+  bool isLap_ = false;  // what is played now goes round, whatever is set
 };
 
 }  // namespace octaphon::app

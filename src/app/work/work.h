@@ -15,6 +15,7 @@
 #include "app/work/rescue.h"
 #include "app/work/row_choice.h"
 #include "app/work/row_maker.h"
+#include "app/work/seam_listener.h"
 #include "app/work/selection.h"
 #include "app/work/sheet_keeper.h"
 #include "app/work/tail_listener.h"
@@ -42,6 +43,7 @@ class Work : public QObject {
   Transport& transport() { return transport_; }
   Listener& listener() { return listener_; }
   TailListener& tails() { return tails_; }
+  SeamListener& seams() { return seams_; }
   Places& places() { return places_; }
   Making& making() { return making_; }
   RowMaker& maker() { return maker_; }
@@ -81,6 +83,7 @@ class Work : public QObject {
   Transport transport_;
   Listener listener_;
   TailListener tails_;
+  SeamListener seams_;
   Places places_;
   Making making_;
   RowMaker maker_;

@@ -41,13 +41,11 @@ Frame silenceBefore(const ExtentPlan& plan, const Kept& kept) {
 Extent extentOf(const ExtentPlan& plan, Frame tail, const Kept& kept) {
   const Frame end = std::min(kept.to, plan.soundFrames(tail));
   const Frame from = std::clamp<Frame>(kept.from, 0, std::max<Frame>(0, end));
-  const auto boundary = [&](Frame at) {
-    return std::max(from, std::min(end, atRate(at, plan.sessionRate, plan.rate))) - from;
-  };
+  const auto boundary = [&](Frame at) { return std::max(from, std::min(end, at)) - from; };
   Extent extent;
-  extent.leadIn = boundary(plan.leadIn);
-  extent.body = boundary(plan.leadIn + plan.body) - extent.leadIn;
-  extent.tail = boundary(plan.leadIn + plan.body + tail) - extent.leadIn - extent.body + plan.silence;
+  extent.leadIn = boundary(atRate(plan.leadIn, plan.sessionRate, plan.rate));
+  extent.body = boundary(plan.bodyEnd()) - extent.leadIn;
+  extent.tail = boundary(plan.soundFrames(tail)) - extent.leadIn - extent.body + plan.silence;
   extent.start = soundStart(plan, from);
   if (plan.picture) {
     const Frame pictureEnd = pictureAfter(*plan.picture, plan.rate, extent.start + extent.frames());

@@ -31,10 +31,15 @@ struct ExtentPlan {
   Frame leadIn = 0, body = 0;             ///< in frames of the session
   Frame silence = 0;                      ///< after the tail, in frames of the file
   Frame exact = 0;                        ///< of the whole file, in its frames; 0: as it comes
+  bool isLoop = false;                    ///< a lap: it has no tail, and its length is rounded for itself
   std::optional<PictureRate> picture;     ///< ends are moved out to whole picture frames
 
   /// Frames of the file that so much sound has, from its first frame on.
-  Frame soundFrames(Frame tail) const { return atRate(leadIn + body + tail, sessionRate, rate); }
+  Frame soundFrames(Frame tail) const {
+    return isLoop ? bodyEnd() : atRate(leadIn + body + tail, sessionRate, rate);
+  }
+  /// Where the body ends: it has one length wherever it lies.
+  Frame bodyEnd() const { return atRate(leadIn, sessionRate, rate) + atRate(body, sessionRate, rate); }
 };
 
 /// `tail` in frames of the session. Boundaries between parts are rounded, never the length of the sound.

@@ -59,6 +59,9 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::TailGrew: return "tail-grew";
     case RemarkCode::CutAtExact: return "cut-at-exact";
     case RemarkCode::ClipStep: return "clip-step";
+    case RemarkCode::UnequalLoops: return "unequal-loops";
+    case RemarkCode::FoldOfDynamics: return "fold-of-dynamics";
+    case RemarkCode::LapsDiffer: return "laps-differ";
     case RemarkCode::Offset: return "offset";
     case RemarkCode::Clipped: return "clipped";
   }

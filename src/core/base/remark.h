@@ -61,6 +61,9 @@ enum class RemarkCode {
   TailGrew,           ///< warning: a tail rings longer than that of files which stayed
   CutAtExact,         ///< note, warning without a fade: the sound goes on where the exact length cuts it
   ClipStep,           ///< note: a clip begins or ends away from zero, without a fade
+  UnequalLoops,       ///< fault: variations of one loop are not equally long, and the brief refuses that
+  FoldOfDynamics,     ///< warning: what is folded is not what a later lap would be
+  LapsDiffer,         ///< warning: a later lap of a loop is not the one that was kept
   Offset,             ///< note: the samples of a file have a mean
   Clipped,            ///< warning: the sound was over full scale
 };

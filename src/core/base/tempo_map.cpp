@@ -47,6 +47,18 @@ std::size_t TempoMap::stretchOfBar(double bar) const {
   return index;
 }
 
+double TempoMap::beatsBetween(Frame from, Frame to) const {
+  double beats = 0, half = 0;
+  for (std::size_t i = 0; i < points_.size(); ++i) {
+    const Frame begin = i == 0 ? from : std::max(from, points_[i].at);
+    const Frame end = i + 1 < points_.size() ? std::min(to, points_[i + 1].at) : to;
+    if (end <= begin) continue;
+    beats += static_cast<double>(end - begin) / stretches_[i].framesPerBeat;
+    half = std::max(half, 1 / stretches_[i].framesPerBeat);  // both ends are rounded by half a frame
+  }
+  return std::fabs(beats - std::round(beats)) <= half ? std::round(beats) : beats;
+}
+
 Frame TempoMap::frameAfterBars(Frame frame, double bars) const {
   const auto next = std::upper_bound(points_.begin(), points_.end(), frame,
                                      [](Frame at, const TempoPoint& point) { return at < point.at; });

@@ -40,6 +40,8 @@ class TempoMap {
   /// The frame nearest to `bars` bars after another frame (before it where they are under 0). Bars are
   /// counted from the frame on and rounded once. May lie before 0: the first tempo goes on there.
   Frame frameAfterBars(Frame frame, double bars) const;
+  /// Beats from one frame to a later one; a whole number where that is what bars rounded to frames mean.
+  double beatsBetween(Frame from, Frame to) const;
   /// The beginning of the beat nearest to a frame.
   Frame nearestBeat(Frame frame) const;
 

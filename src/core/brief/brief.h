@@ -8,6 +8,7 @@
 
 #include "base/choices.h"
 #include "brief/ends.h"
+#include "brief/loop.h"
 #include "brief/reach.h"
 #include "formats/encoding.h"
 #include "naming/letter_case.h"
@@ -133,6 +134,7 @@ struct Brief {
   Where where;
   Heard heard;
   Ends ends;
+  Loop loop;
   Files files;
   Names names;
   Delivery delivery;

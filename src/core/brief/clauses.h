@@ -67,6 +67,33 @@ inline std::string tail(const Brief& brief) {
   return "no tail";
 }
 
+constexpr bool loops(const Brief& brief) { return brief.loop.way != LoopWay::None; }
+
+template <LoopWay way>
+constexpr bool loopsBy(const Brief& brief) {
+  return brief.loop.way == way;
+}
+
+inline std::string loop(const Brief& brief) {
+  const Loop& loop = brief.loop;
+  std::string text(choiceOf(loop.way).words);
+  if (!loops(brief)) return text;
+  if (loop.frames > 0)
+    text += " of " + std::to_string(loop.frames) + " frames";
+  else if (loop.hasLength())
+    text += " of " + lengthWords(loop.seconds, loop.bars);
+  if (loop.way == LoopWay::InnerLap && loop.laps > 0) text += " of " + std::to_string(loop.laps);
+  if (loop.way == LoopWay::InnerLap && loop.keepIntro) text += " with what comes before it";
+  if (loop.way == LoopWay::Blend) {
+    text += " over " + plainNumber(loop.blendMs) + " ms";
+    if (loop.blendLaw != BlendLaw::ByLikeness) text += ", " + std::string(choiceOf(loop.blendLaw).words);
+  }
+  if (loop.way == LoopWay::Plain)
+    text += loop.searchMs > 0 ? " within " + plainNumber(loop.searchMs) + " ms" : " where they are";
+  if (loop.equal == LoopEqual::Refused) text += ", " + std::string(choiceOf(loop.equal).words);
+  return text;
+}
+
 inline std::string silence(const Brief& brief) {
   return brief.ends.silenceSeconds > 0 ? " and " + plainNumber(brief.ends.silenceSeconds) + " s of silence"
                                        : "";

@@ -70,6 +70,51 @@ constexpr auto describe(const OwnEnds*) {
 }
 static_assert(isDescribedWhole<OwnEnds>(0));
 
+/// The fields of a loop, of a brief or a span: they differ in the kind of `way` alone.
+template <class L, class WayKind>
+constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning) {
+  return description(
+      name,  //
+      field<&L::way>("way", way, wayMeaning).labelled("Way"),
+      field<&L::frames>(
+          "frames", FramesKind{},
+          "the body from the span's start on, in frames of the session; one of the three, none: "
+          "the span"),
+      field<&L::seconds>("seconds", NumberKind{0, kMaxLoopSeconds, "s", 3}, "the same in seconds")
+          .labelled("Body (0: the span)"),
+      field<&L::bars>("bars", NumberKind{0, kMaxLoopBars, "bars", 2}, "the same in bars")
+          .labelled("Or in bars"),
+      field<&L::laps>(
+          "laps", IntegerKind{0, kMaxLaps},
+          "of `inner-lap`: so many are played, the last but one is kept; 0: as many as its tail asks "
+          "for, and one that proves it"),
+      field<&L::keepIntro>("keep_intro", FlagKind{},
+                           "of `inner-lap`: the lead-in and the laps before stay in the file")
+          .labelled("Keep what comes before"),
+      field<&L::blendMs>("blend_ms", NumberKind{0, kMaxBlendMs, "ms", 0}, "of `blend`, at most the body")
+          .labelled("Length of the blend"),
+      field<&L::blendLaw>(
+          "blend_law", ChoiceKind<BlendLaw>{true},
+          "of `blend`: `by-likeness` is equal gain where both sounds are alike, else equal power")
+          .labelled("Gains of the blend"),
+      field<&L::searchMs>("search_ms", NumberKind{0, kMaxLoopSearchMs, "ms", 0},
+                          "of `plain`: start and end may move so far to either side")
+          .labelled("Look for better places within"),
+      field<&L::equal>(
+          "equal", ChoiceKind<LoopEqual>{true},
+          "of variations (spans whose names differ in their number alone): all as the longest, or "
+          "`refused` where they differ")
+          .labelled("Variations of unequal length"));
+}
+constexpr auto describe(const Loop*) {
+  return loopFields<Loop>("loop", ChoiceKind<LoopWay>{true}, "how the end meets the start");
+}
+constexpr auto describe(const OwnLoop*) {
+  return loopFields<OwnLoop>("own-loop", OptionalChoiceKind<LoopWay>{},
+                             "null: the brief's, as whatever else is at its default");
+}
+static_assert(isDescribedWhole<Loop>() && isDescribedWhole<OwnLoop>());
+
 constexpr auto describe(const Output*) {
   return description("output",  //
                      field<&Output::encoding>("encoding", ChoiceKind<Encoding>{}).always(),
@@ -126,6 +171,11 @@ constexpr auto whatWhereHeard() {
            "Length of the tail", "Change the tail")
           .always()
           .when(clauses::hasTailOfLength));
+}
+
+/// In files an object of its own; people see its fields one by one (loopPhrase()).
+constexpr auto loop() {
+  return std::tuple(field<&Brief::loop>("loop", ObjectKind<Loop>{}, "files that are played over and over"));
 }
 
 /// The rest of tails.
@@ -320,12 +370,44 @@ constexpr auto signal() {
 
 }  // namespace fields
 
+namespace fields {
+
+template <auto Member, class Kind, auto... Path>
+constexpr Field<Kind, Member, Path...> inside(const Field<Kind, Path...>& field) {
+  return {field.key, field.kind, field.meaning, field.isAlwaysWritten, field.label};
+}
+
+/// The fields of a brief's loop as fields of the brief.
+constexpr auto loopPhrase() {
+  return std::apply(
+      [](const auto&... fields) {
+        return std::tuple([&] {
+          auto said = octaphon::said(PhraseKind::Loops, inside<&Brief::loop>(fields), fields.label,
+                                     "Change the loop");
+          if (isField<&Loop::way>(fields))
+            said.clause = clauses::loop;
+          else if (isField<&Loop::laps>(fields) || isField<&Loop::keepIntro>(fields))
+            said.matters = clauses::loopsBy<LoopWay::InnerLap>;
+          else if (isField<&Loop::blendMs>(fields) || isField<&Loop::blendLaw>(fields))
+            said.matters = clauses::loopsBy<LoopWay::Blend>;
+          else if (isField<&Loop::searchMs>(fields))
+            said.matters = clauses::loopsBy<LoopWay::Plain>;
+          else
+            said.matters = clauses::loops;
+          return said;
+        }()...);
+      },
+      describe(static_cast<const Loop*>(nullptr)).fields);
+}
+
+}  // namespace fields
+
 constexpr auto describe(const Brief*) {
   return describedBy(
       "brief",
       std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
-                     fields::signal(), fields::tails(), fields::leadInAndEdges(), fields::lengthsAndRate(),
-                     std::tuple(field<&Brief::notes>("notes", TextKind{}))));
+                     fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
+                     fields::lengthsAndRate(), std::tuple(field<&Brief::notes>("notes", TextKind{}))));
 }
 static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
               isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&

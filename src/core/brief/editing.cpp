@@ -113,26 +113,32 @@ bool (*conditionOf(const TheField& field))(const Overrides&) {
   return nullptr;
 }
 
+/// Adds what a person can change of a field.
+template <class Owner, class TheField>
+void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
+  if constexpr (requires { controlOf<Owner>(field, field.kind); }) {
+    if (*field.label == '\0') return;
+    EditableField<Owner> found{field.key,   PhraseKind::Overrides,
+                               field.label, field.label,
+                               nullptr,     controlOf<Owner>(field, field.kind)};
+    if constexpr (requires { field.phrase; }) {
+      found.phrase = field.phrase;
+      found.act = field.act;
+      found.matters = field.matters;
+    } else if constexpr (std::is_same_v<Owner, Overrides>) {
+      found.matters = conditionOf(field);
+    }
+    fields.push_back(std::move(found));
+  }
+}
+
 template <class Owner>
 std::vector<EditableField<Owner>> collected() {
-  std::vector<EditableField<Owner>> fields;
-  forEachField<Owner>([&](const auto& field) {
-    if constexpr (requires { controlOf<Owner>(field, field.kind); }) {
-      if (*field.label == '\0') return;
-      EditableField<Owner> found{field.key,   PhraseKind::Overrides,
-                                 field.label, field.label,
-                                 nullptr,     controlOf<Owner>(field, field.kind)};
-      if constexpr (requires { field.phrase; }) {
-        found.phrase = field.phrase;
-        found.act = field.act;
-        found.matters = field.matters;
-      } else if constexpr (std::is_same_v<Owner, Overrides>) {
-        found.matters = conditionOf(field);
-      }
-      fields.push_back(std::move(found));
-    }
-  });
-  return fields;
+  std::vector<EditableField<Owner>> found;
+  forEachField<Owner>([&](const auto& field) { collect(found, field); });
+  if constexpr (std::is_same_v<Owner, Brief>)
+    std::apply([&](const auto&... loop) { (collect(found, loop), ...); }, fields::loopPhrase());
+  return found;
 }
 
 }  // namespace

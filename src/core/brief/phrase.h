@@ -19,6 +19,7 @@ enum class PhraseKind {
   Overrides,
   Keyed,
   RunUp,
+  Loops,
   Tail,
   LeadIn,
   Edges,
@@ -43,7 +44,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 19> kPhrases{
+inline constexpr std::array<PhraseInfo, 20> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -59,6 +60,10 @@ inline constexpr std::array<PhraseInfo, 19> kPhrases{
       "each layer as if it were alone."},
      {PhraseKind::RunUp, "run-up", "Run-up before the span",
       "Processed and thrown away, so that effects are already moving when the file begins."},
+     {PhraseKind::Loops, "loop", "How the end meets the start",
+      "Fold, inner lap, blend and plain join give the lap alone; overlap keeps lead-in and tail, and hands "
+      "its "
+      "exact length over. Stems of a loop all go the same way."},
      {PhraseKind::Tail, "tail", "Tail after the span's end",
       "Clips that are allowed to finish ring into it; others end with the span. What rings out is listened "
       "to "

@@ -1,5 +1,6 @@
 #include "finish/chain.h"
 
+#include "finish/convert_loop.h"
 #include "finish/convert_rate.h"
 #include "finish/edge_fades.h"
 #include "finish/fit_length.h"
@@ -31,25 +32,44 @@ void FinishChain::addLengths() {
     before<EdgeFades>(plan_.form.channels, plan_.fadeIn, plan_.fadeOut);
   if (extent.exact > 0 || extent.picture || extent.silence > 0) before<FitLength>(plan_, facts_);
   if (plan_.trimDb) before<Trim>(plan_, facts_);
-  if (extent.rate != extent.sessionRate) before<ConvertRate>(plan_, facts_);
+  if (extent.rate == extent.sessionRate) return;
+  if (plan_.loop.isMade())
+    before<ConvertLoop>(plan_, facts_);
+  else
+    before<ConvertRate>(plan_, facts_);
 }
 
 void FinishChain::addAfterTap() {
   if (plan_.form.channels != plan_.tapped) before<FoldChannels>(plan_.tapped, plan_.form.channels);
-  if (!plan_.isDecided)
-    gate_ = &before<Gate>(plan_.tapped, plan_.before + plan_.extent.leadIn + plan_.extent.body);
+  addLoop();
+  if (!plan_.isDecided) gate_ = &before<Gate>(plan_.tapped, plan_.before + plan_.beforeTail());
   cut_ = &before<Cut>(plan_.tapped, plan_.latency, soundFrames());
 }
 
+void FinishChain::addLoop() {
+  switch (plan_.loop.way) {
+    case LoopWay::None:
+    case LoopWay::Overlap: return;
+    case LoopWay::Fold: before<FoldTail>(plan_); return;
+    case LoopWay::InnerLap: before<KeepLap>(plan_, facts_); return;
+    case LoopWay::Blend: blend_ = &before<BlendEnds>(plan_); return;
+    case LoopWay::Plain: join_ = &before<PlainJoin>(plan_, facts_); return;
+  }
+}
+
+void FinishChain::decide(const LoopDecision& decision) {
+  if (blend_ != nullptr) blend_->decide(decision.blendLaw);
+  if (join_ != nullptr) join_->decide(decision.from, decision.frames);
+}
+
 Result<> FinishChain::openTo(Frame tail) {
-  return gate_ == nullptr ? Result<>{}
-                          : gate_->openTo(plan_.before + plan_.extent.leadIn + plan_.extent.body + tail);
+  return gate_ == nullptr ? Result<>{} : gate_->openTo(plan_.before + plan_.beforeTail() + tail);
 }
 
 Result<> FinishChain::decide(Frame tail) {
   if (gate_ == nullptr) return {};
   facts_.tail = tail;
-  return gate_->endAt(plan_.before + plan_.extent.leadIn + plan_.extent.body + tail + plan_.context);
+  return gate_->endAt(plan_.before + plan_.beforeTail() + tail + plan_.context);
 }
 
 }  // namespace octaphon

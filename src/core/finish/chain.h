@@ -1,6 +1,6 @@
 // All stages of one file, from its tap to its encoder. Adding a stage means a place in the order here:
-// tap → cut → gate → channels → rate → trim → picture frames → exact length → edge fades → (level → ceiling)
-// → round.
+// tap → cut → gate → lap → channels → rate → trim → picture frames → exact length → edge fades → (level →
+// ceiling) → round.
 #pragma once
 
 #include <memory>
@@ -9,6 +9,7 @@
 #include "finish/cut.h"
 #include "finish/finish_plan.h"
 #include "finish/gate.h"
+#include "finish/loop_stages.h"
 #include "finish/round.h"
 
 namespace octaphon {
@@ -26,6 +27,8 @@ class FinishChain {
   Result<> openTo(Frame tail);
   /// So many and no more.
   Result<> decide(Frame tail);
+  /// Of a loop that waits for that; before the sound ends.
+  void decide(const LoopDecision& decision);
   /// The sound has ended.
   Result<> end() { return first_->end(); }
   bool wantsMore() const { return first_->wantsMore(); }
@@ -41,14 +44,13 @@ class FinishChain {
   /// Frames of the sound that have come, of soundFrames().
   Frame taken() const { return soundFrames() - cut_->left(); }
   /// Frames that are taken of the tap, at most.
-  Frame soundFrames() const {
-    return plan_.before + plan_.extent.leadIn + plan_.extent.body + plan_.tail + plan_.context;
-  }
+  Frame soundFrames() const { return plan_.before + plan_.beforeTail() + plan_.tail + plan_.context; }
 
  private:
   template <class OfStage, class... Arguments>
   OfStage& before(Arguments&&... arguments);
   void addAfterTap();
+  void addLoop();
   void addLengths();
 
   FinishPlan plan_;
@@ -58,6 +60,8 @@ class FinishChain {
   Stage* first_;
   Gate* gate_ = nullptr;
   Cut* cut_;
+  BlendEnds* blend_ = nullptr;
+  PlainJoin* join_ = nullptr;
 };
 
 }  // namespace octaphon

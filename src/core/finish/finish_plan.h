@@ -3,9 +3,11 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "base/extent.h"
 #include "base/fade_shape.h"
+#include "brief/loop.h"
 #include "finish/round.h"
 
 namespace octaphon {
@@ -14,6 +16,24 @@ namespace octaphon {
 struct EdgeFade {
   Frame frames = 0;
   FadeShape shape = FadeShape::Linear;
+};
+
+/// How one lap is made of what is played, in frames of the session.
+struct LapPlan {
+  LoopWay way = LoopWay::None;  ///< None and Overlap: none is
+  Frame before = 0;             ///< played before the body: lead-in, what is blended in, or room to search
+  Frame body = 0;
+  int laps = 1;             ///< played one behind the other
+  bool keepsIntro = false;  ///< all before the kept lap stays in the file
+  BlendLaw blendLaw = BlendLaw::ByLikeness;
+  bool isSearched = false;  ///< its places are decided on the way
+  bool isMade() const { return way != LoopWay::None && way != LoopWay::Overlap; }
+};
+
+/// What was found out about a loop, for all files of its span.
+struct LoopDecision {
+  BlendLaw blendLaw = BlendLaw::EqualPower;
+  Frame from = 0, frames = 0;  ///< of a plain join, from the first frame played
 };
 
 struct FinishPlan {
@@ -26,8 +46,14 @@ struct FinishPlan {
   /// to hear. `before` are given; what is missing of `context` there is silence.
   Frame context = 0, before = 0;
   std::optional<double> trimDb;  ///< dBFS
+  LapPlan loop;
   EdgeFade fadeIn, fadeOut;
   SampleForm form;
+
+  /// Frames of the session before the tail: with those of a lap that comes before it.
+  Frame beforeTail() const {
+    return loop.isMade() ? loop.before + loop.body * loop.laps : extent.leadIn + extent.body;
+  }
 };
 
 /// What is known of a sound when it has gone through.
@@ -36,7 +62,10 @@ struct SoundFacts {
   Kept kept = {};
   bool isCut = false;  ///< the exact length ended it
   float cutLevel = 0;  ///< largest magnitude in the last 10 ms before that
-  double offset = 0;   ///< largest mean of a channel of the file, full scale 1
+  float lapDifference =
+      0;  ///< largest, of a later lap and the kept one; full scale, or its own peak if that is more, 1
+  std::vector<std::vector<float>> goesOn = {};  ///< by channel of the tap: how a later lap begins
+  double offset = 0;                            ///< largest mean of a channel of the file, full scale 1
 };
 
 }  // namespace octaphon

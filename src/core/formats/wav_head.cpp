@@ -1,20 +1,12 @@
 #include "formats/wav_head.h"
 
+#include "formats/riff_bytes.h"
+
 namespace octaphon {
 namespace {
 
 constexpr std::uint16_t kPcm = 1, kFloat = 3, kExtensible = 0xFFFE;
 constexpr std::uint16_t kNotSet = 0x7FFF;  // of loudness
-
-void put(std::string& out, std::uint64_t value, int bytes) {
-  for (int i = 0; i < bytes; ++i) out.push_back(static_cast<char>(value >> (8 * i)));
-}
-
-std::string chunk(const char* name, const std::string& data) {
-  std::string made = name;
-  put(made, data.size(), 4);
-  return made + data + std::string(data.size() % 2, '\0');
-}
 
 /// Where each channel is heard: dwChannelMask of WAVEFORMATEXTENSIBLE.
 std::uint32_t channelMask(int channels) {
@@ -32,20 +24,20 @@ std::string formatData(const WavHead& head) {
   const bool isWide = head.channels > 2;
   const auto frameBytes = static_cast<std::uint64_t>(head.channels * encoding.bits / 8);
   std::string data;
-  put(data, isWide ? kExtensible : tag, 2);
-  put(data, static_cast<std::uint64_t>(head.channels), 2);
-  put(data, static_cast<std::uint64_t>(head.rate), 4);
-  put(data, static_cast<std::uint64_t>(head.rate) * frameBytes, 4);
-  put(data, frameBytes, 2);
-  put(data, static_cast<std::uint64_t>(encoding.bits), 2);
+  putNumber(data, isWide ? kExtensible : tag, 2);
+  putNumber(data, static_cast<std::uint64_t>(head.channels), 2);
+  putNumber(data, static_cast<std::uint64_t>(head.rate), 4);
+  putNumber(data, static_cast<std::uint64_t>(head.rate) * frameBytes, 4);
+  putNumber(data, frameBytes, 2);
+  putNumber(data, static_cast<std::uint64_t>(encoding.bits), 2);
   if (isWide) {
-    put(data, 22, 2);
-    put(data, static_cast<std::uint64_t>(encoding.bits), 2);
-    put(data, channelMask(head.channels), 4);
-    put(data, tag, 4);  // the rest of KSDATAFORMAT_SUBTYPE_…
+    putNumber(data, 22, 2);
+    putNumber(data, static_cast<std::uint64_t>(encoding.bits), 2);
+    putNumber(data, channelMask(head.channels), 4);
+    putNumber(data, tag, 4);  // the rest of KSDATAFORMAT_SUBTYPE_…
     data.append("\x00\x00\x10\x00\x80\x00\x00\xAA\x00\x38\x9B\x71", 12);
   } else if (!encoding.isInteger) {
-    put(data, 0, 2);
+    putNumber(data, 0, 2);
   }
   return data;
 }
@@ -63,10 +55,10 @@ std::string broadcastData(Frame timeReference) {
   putText(data, "", 256);
   putText(data, "Octaphon", 32);
   putText(data, "", 32 + 10 + 8);
-  put(data, static_cast<std::uint64_t>(timeReference), 8);
-  put(data, 2, 2);
+  putNumber(data, static_cast<std::uint64_t>(timeReference), 8);
+  putNumber(data, 2, 2);
   putText(data, "", 64);
-  for (int i = 0; i < 5; ++i) put(data, kNotSet, 2);
+  for (int i = 0; i < 5; ++i) putNumber(data, kNotSet, 2);
   putText(data, "", 180);
   return data;
 }
@@ -75,16 +67,16 @@ std::string broadcastData(Frame timeReference) {
 
 std::string WavHead::bytes() const {
   const EncodingInfo& info = encodingInfo(encoding);
-  std::string chunks = chunk("bext", broadcastData(timeReference)) + chunk("fmt ", formatData(*this));
+  std::string chunks = riffChunk("bext", broadcastData(timeReference)) + riffChunk("fmt ", formatData(*this));
   if (!info.isInteger) {
     std::string frames;
-    put(frames, dataBytes / static_cast<std::uint64_t>(channels * info.bits / 8), 4);
-    chunks += chunk("fact", frames);
+    putNumber(frames, dataBytes / static_cast<std::uint64_t>(channels * info.bits / 8), 4);
+    chunks += riffChunk("fact", frames);
   }
   std::string head = "RIFF";
-  put(head, 4 + chunks.size() + 8 + dataBytes + dataBytes % 2, 4);
+  putNumber(head, 4 + chunks.size() + 8 + dataBytes + dataBytes % 2 + behindBytes, 4);
   head += "WAVE" + chunks + "data";
-  put(head, dataBytes, 4);
+  putNumber(head, dataBytes, 4);
   return head;
 }
 

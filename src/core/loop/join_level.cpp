@@ -10,6 +10,7 @@ namespace {
 constexpr double kSeconds = 0.4;  // that are compared on either side, or a quarter of the lap
 constexpr Frame kLeastSteps = 4;
 constexpr double kFloor = 1e-4;  // of the lap's mean energy: what is softer makes no difference
+constexpr double kNearFloorDb = 6;
 constexpr std::size_t kPlaces = 24;
 constexpr double kAsStrongDb = 3;
 constexpr double kNearAll = 0.8;    // of a side's steps
@@ -84,7 +85,10 @@ class Levels {
   /// Over 0: all that comes for long is louder than nearly all before; under 0: all that was there for long
   /// is louder than nearly all behind.
   double stepDb(Frame step) const {
-    const double rise = share(step, longSteps_, kHardlyAny) - share(step - steps_, steps_, kNearAll);
+    const double before = share(step - steps_, steps_, kNearAll);
+    // Out of silence anything may begin.
+    const double rise =
+        before < inDb(kFloor) + kNearFloorDb ? 0 : share(step, longSteps_, kHardlyAny) - before;
     const double fall = share(step - longSteps_, longSteps_, kHardlyAny) - share(step, steps_, kNearAll);
     return std::max(0.0, rise) - std::max(0.0, fall);
   }

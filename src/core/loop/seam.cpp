@@ -9,7 +9,6 @@
 namespace octaphon {
 namespace {
 
-constexpr double kEachSeconds = 4;
 constexpr double kSilence = 1e-6;
 constexpr double kHopelessClickDb = 24;
 constexpr double kLevelHalfDb = 6, kSpectrumHalfDb = 12, kLateHalfMs = 6, kPulseHalfMs = 10;
@@ -57,7 +56,7 @@ std::optional<double> Seam::pulseMs() const {
 Seam measureSeam(const Lap& lap, const Lap* goesOn) {
   Seam seam;
   if (peakOf(lap) < kSilence) return seam;
-  const Lap around = aroundJoin(lap, framesOf(kEachSeconds, lap.rate));
+  const Lap around = aroundJoin(lap, framesOf(kSeamSeconds, lap.rate));
   const Onsets onsets = onsetsOf(around);
   seam.clickDb = joinClick(around, onsets);
   seam.clickScore = std::clamp(1 - *seam.clickDb / kHopelessClickDb, 0.0, 1.0);

@@ -22,8 +22,11 @@ struct Seam {
   std::optional<double> pulseMs() const;
 };
 
-/// Of a lap as it is written. `goesOn`: how it would have gone on behind its end, where that is known. Laps
-/// of more than 8 s are judged by their first and last 4 s. Takes some 0.1 s a channel.
+/// Laps of more than twice that are judged by so much of their beginning and of their end.
+inline constexpr double kSeamSeconds = 4;
+
+/// Of a lap as it is written. `goesOn`: how it would have gone on behind its end, where that is known. Takes
+/// some 0.1 s a channel.
 Seam measureSeam(const Lap& lap, const Lap* goesOn = nullptr);
 
 /// In words, what is wrong first: `no click · 1.2 dB louder · 14 ms late`.

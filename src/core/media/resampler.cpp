@@ -8,7 +8,7 @@ static constexpr Frame kTurn = 16384;
 
 void Resampler::Delete::operator()(soxr* resampler) const { soxr_delete(resampler); }
 
-Result<Resampler> Resampler::make(int in, int out, int channels) {
+Result<Resampler> Resampler::make(double in, double out, int channels) {
   const soxr_io_spec_t io = soxr_io_spec(SOXR_FLOAT32_I, SOXR_FLOAT32_I);
   const soxr_quality_spec_t quality = soxr_quality_spec(SOXR_VHQ, 0);
   const soxr_runtime_spec_t runtime = soxr_runtime_spec(1);

@@ -16,8 +16,8 @@ namespace octaphon {
 /// round(n · out / in) frames, or one more or less. One thread at a time.
 class Resampler {
  public:
-  /// Rates in Hz. Unsupported where libsoxr refuses them.
-  static Result<Resampler> make(int in, int out, int channels);
+  /// Rates in Hz, or whatever has their ratio. Unsupported where libsoxr refuses them.
+  static Result<Resampler> make(double in, double out, int channels);
 
   using Sink = std::function<Result<>(const float* interleaved, Frame frames)>;
   /// The next frames, interleaved; null: the sound has ended.

@@ -14,6 +14,22 @@ void addTail(Hasher& hasher, const Ends& asked, const PlannedSpan& span) {
   for (const Frame frames : {span.leadIn, span.length, span.tail}) hasher.add(frames);
 }
 
+/// Revision of how laps are made.
+constexpr int kLoopRevision = 1;
+
+void addLoop(Hasher& hasher, const SpanLoopPlan& loop, const PlannedSpan& span) {
+  hasher.add(kLoopRevision);
+  hasher.add(loop.asked.way);
+  hasher.add(span.loop.laps);
+  hasher.add(span.loop.keepsIntro);
+  if (loop.asked.way == LoopWay::Blend) {
+    hasher.add(loop.blend);
+    hasher.add(loop.asked.blendLaw);
+  }
+  hasher.add(loop.search);
+  hasher.add(loop.isLengthKept);
+}
+
 Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail) {
   const PlannedSpan& span = sheet.spanOf(row);
   Hasher hasher;
@@ -22,6 +38,7 @@ Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap
   hasher.add(span.length);
   hasher.add(tail);
   hasher.add(span.ringsOut);
+  if (sheet.endsOf(row).loop.isLap()) addLoop(hasher, sheet.endsOf(row).loop, span);
   if (span.ringsOut) addTail(hasher, sheet.endsOf(row).asked, span);
   return hasher.digest();
 }
@@ -50,6 +67,11 @@ Digest tagsOf(const Sheet& sheet, const Row& row) {
   Hasher hasher;
   hasher.add(std::string_view(row.file));
   hasher.add(timeReference(sheet.startPicture, sheet.picture, row.rate, sheet.endsOf(row).most().start));
+  if (!sheet.endsOf(row).loop.isThere()) return hasher.digest();
+  for (const SheetMark& mark : sheet.marksIn(row, sheet.endsOf(row).most())) {
+    hasher.add(mark.at);
+    hasher.add(std::string_view(mark.name));
+  }
   return hasher.digest();
 }
 
@@ -90,10 +112,10 @@ Fingerprint Fingerprints::of(const Row& row, std::optional<Frame> tail) {
 SpanRecipe& Fingerprints::recipeOf(const TappedSound& sound) {
   if (recipe_ && brief_ == sound.brief && span_ == sound.span) return *recipe_;
   const PlannedBrief& brief = sheet_.briefs[sound.brief];
-  const Counting counting = countingOf(brief.brief, sheet_.rate);
   brief_ = sound.brief;
   span_ = sound.span;
   const PlannedSpan& span = brief.spans[sound.span];
+  const Counting counting = countingOf(brief.brief, span, sheet_.rate);
   recipe_ = std::make_unique<SpanRecipe>(context_, span, counting, context_.finder.heardIn(span, counting));
   return *recipe_;
 }

@@ -9,6 +9,7 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
+#include "plan/loop_planner.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
@@ -57,6 +58,7 @@ class BriefPlanner {
     checkOutputs();
     chooseSpans();
     chooseSources();
+    planLoops(planned(), endsPlanner_, context_);
     planned().firstRow = sheet_.rows.size();
     addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
@@ -111,12 +113,13 @@ class BriefPlanner {
   }
 
   void planEnds() {
-    std::unordered_map<std::string_view, const OwnEnds*> regions, sets;
-    for (const Region& region : session_.regions) regions[region.id] = &region.ends;
-    for (const ClipSet& set : session_.clipSets) sets[set.id] = &set.ends;
+    using Own = std::pair<const OwnEnds*, const OwnLoop*>;
+    std::unordered_map<std::string_view, Own> regions, sets;
+    for (const Region& region : session_.regions) regions[region.id] = {&region.ends, &region.loop};
+    for (const ClipSet& set : session_.clipSets) sets[set.id] = {&set.ends, &set.loop};
     for (PlannedSpan& span : planned().spans) {
-      const auto& own = span.kind == PlannedSpan::Kind::Region ? regions : sets;
-      planned().ends.push_back(endsPlanner_.plan(brief(), *own.at(span.id), span));
+      const auto& [ends, loop] = (span.kind == PlannedSpan::Kind::Region ? regions : sets).at(span.id);
+      planned().ends.push_back(endsPlanner_.plan(brief(), *ends, *loop, span));
     }
     planned().rungOut.resize(planned().spans.size());
     if (brief().files.rate > session_.rate)
@@ -269,16 +272,16 @@ class BriefPlanner {
 
   void addSounds() {
     const std::vector<PlannedSpan>& spans = planned().spans;
-    const Counting counting = countingOf(brief(), session_.rate);
+    const auto countingIn = [&](std::size_t i) { return countingOf(brief(), spans[i], session_.rate); };
     std::vector<std::vector<HeardClip>> heard(spans.size());
     tbb::parallel_for(std::size_t{0}, spans.size(),
-                      [&](std::size_t i) { heard[i] = finder_.heardIn(spans[i], counting); });
+                      [&](std::size_t i) { heard[i] = finder_.heardIn(spans[i], countingIn(i)); });
     std::vector<std::vector<TrackRemark>> shared(spans.size());
     SharedClips sharing;
     for (std::size_t i = 0; i < spans.size(); ++i) shared[i] = sharing.add(spans[i], heard[i]);
     std::vector<SpanSounds> made(spans.size());
     tbb::parallel_for(std::size_t{0}, spans.size(), [&](std::size_t i) {
-      made[i] = soundsOf(i, counting, std::move(heard[i]), std::move(shared[i]));
+      made[i] = soundsOf(i, countingIn(i), std::move(heard[i]), std::move(shared[i]));
     });
     for (SpanSounds& span : made) {
       planned().leftOutEmpty += span.leftOutEmpty;
@@ -328,11 +331,13 @@ class BriefPlanner {
     sound.source = static_cast<std::uint32_t>(sourceIndex);
     sound.channels = tap.channels;
     sound.start = span.first();
-    sound.frames = span.last() - span.first();
+    sound.frames = span.heardFrames();
     addSoundRemarks(sound, span, sounds && !(isReturn && tap.node.isSilent()));
     const std::vector<Remark>& faults = planned().ends[spanIndex].faults;
     sound.remarks.insert(sound.remarks.end(), faults.begin(), faults.end());
     for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
+    if (const auto remark = loopRemark(planned().ends[spanIndex], span, recipe, tap.node))
+      sound.remarks.push_back(*remark);
     addTrackRemarks(sound, source, remarks);
     if (!media.empty()) addMediaRemarks(sound, recipe, tap, media);
   }
@@ -472,6 +477,10 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   sheet.rate = session.rate;
   sheet.startPicture = session.startPicture;
   sheet.picture = session.pictureRate;
+  for (const MarkerSet& set : session.markerSets)
+    for (const Marker& marker : set.markers) sheet.marks.push_back({marker.at, marker.name});
+  std::stable_sort(sheet.marks.begin(), sheet.marks.end(),
+                   [](const SheetMark& a, const SheetMark& b) { return a.at < b.at; });
   BriefPlanner planner(sheet, context.signal);
   for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
   findCollisions(sheet);

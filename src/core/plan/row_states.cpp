@@ -73,7 +73,7 @@ void setLength(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpr
   const bool isFixed = !sheet.spanOf(row).ringsOut;
   const bool isTailKnown = isFixed || heard.isKnown || (heard.isKept && row.state == RowState::UpToDate);
   const Frame tail = isFixed ? ends.limit : heard.tail;
-  if (ends.asked.trimDb) {
+  if (ends.isCutByHearing()) {
     const auto own = folder.measured.find(sheet.keyOf(row));
     if (!isTailKnown || own == folder.measured.end()) return;
     if (own->second.sound != trimDigest(fingerprints.of(row, tail))) return;

@@ -182,6 +182,7 @@ void forEachBriefField(const Visit& visit) {
   forEachField<Brief>([&](const auto& field) {
     if constexpr (requires { field.phrase; }) visit(field);
   });
+  std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::loopPhrase());
 }
 
 std::string textOf(PhraseKind kind, const Brief& brief, const Session& session) {
@@ -231,6 +232,7 @@ constexpr Part kParts[]{
     {PhraseKind::Overrides, Paragraph::Heard, ",", ""},
     {PhraseKind::Keyed, Paragraph::Heard, ",", "", false, isKeySaid},
     {PhraseKind::RunUp, Paragraph::Heard, ",", "", false, isRunUpSaid},
+    {PhraseKind::Loops, Paragraph::Ends, ",", "", false, nullptr, "", true},
     {PhraseKind::Tail, Paragraph::Ends, ",", "with"},
     {PhraseKind::LeadIn, Paragraph::Ends, ",", "with", false, nullptr, "", true},
     {PhraseKind::Edges, Paragraph::Ends, ",", "with", false, nullptr, "", true},
@@ -303,6 +305,9 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::TailLimited:
     case RemarkCode::TailGrew:
     case RemarkCode::CutByTail: return PhraseKind::Tail;
+    case RemarkCode::UnequalLoops:
+    case RemarkCode::FoldOfDynamics:
+    case RemarkCode::LapsDiffer: return PhraseKind::Loops;
     case RemarkCode::BeforeMidnight: return PhraseKind::LeadIn;
     case RemarkCode::ContradictingEnds:
     case RemarkCode::CutAtExact: return PhraseKind::Length;

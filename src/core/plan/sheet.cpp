@@ -116,6 +116,23 @@ std::string Sheet::endsText(const Row& row) const {
   return text;
 }
 
+std::vector<SheetMark> Sheet::marksIn(const Row& row, const Extent& extent) const {
+  std::vector<SheetMark> found;
+  const SpanEnds& ends = endsOf(row);
+  if (!ends.loop.isThere()) return found;
+  const PlannedSpan& span = spanOf(row);
+  const auto from = std::lower_bound(marks.begin(), marks.end(), span.first(),
+                                     [](const SheetMark& mark, Frame at) { return mark.at < at; });
+  for (auto mark = from; mark != marks.end() && mark->at < span.last(); ++mark) {
+    // What lies in a lap stands in the one that is kept.
+    Frame at = extent.leadIn + atRate(mark->at - span.start, rate, row.rate);
+    if (ends.loop.isSearched()) at = atRate(mark->at, rate, row.rate) - extent.start;
+    if (mark->at < span.start && extent.leadIn > 0) at = atRate(mark->at - span.first(), rate, row.rate);
+    if (at >= 0 && at < extent.frames()) found.push_back({at, mark->name});
+  }
+  return found;
+}
+
 std::string Sheet::lengthText(const Row& row) const {
   if (!row.isMeasured) return timeText(row.frames(), row.rate);
   if (row.least > 0) return "at least " + timeText(row.least, row.rate);

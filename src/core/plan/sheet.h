@@ -85,11 +85,18 @@ struct PlannedBrief {
   std::size_t leftOutMuted = 0;  ///< pairs whose source is muted
 };
 
+/// A marker of the session.
+struct SheetMark {
+  Frame at = 0;
+  std::string name;
+};
+
 struct Sheet {
-  std::string session;     ///< name for people
-  int rate = 48000;        ///< Hz, the session's
-  Frame startPicture = 0;  ///< of the session's frame 0, in picture frames since midnight
-  PictureRate picture;     ///< the session's
+  std::string session;           ///< name for people
+  int rate = 48000;              ///< Hz, the session's
+  Frame startPicture = 0;        ///< of the session's frame 0, in picture frames since midnight
+  PictureRate picture;           ///< the session's
+  std::vector<SheetMark> marks;  ///< by place
   std::vector<PlannedBrief> briefs;
   std::vector<TappedSound> sounds;  ///< by brief, span, source
   std::vector<Row> rows;            ///< by sound, output
@@ -116,6 +123,8 @@ struct Sheet {
   /// format and the part of the channels. Of several outputs of one format the first has the format's name,
   /// the others that of their encoding.
   std::string keyOf(const Row& row) const;
+  /// Markers of the session in a loop's file, in its frames; none in other files. `extent`: of the file.
+  std::vector<SheetMark> marksIn(const Row& row, const Extent& extent) const;
   /// The length of a file as people read it: `0:01.240`, `at least 0:01.240`, `at most 0:02.000`.
   std::string lengthText(const Row& row) const;
   /// How it ends, in a sentence or two: `lead-in 0:00.500, body 0:02.000, tail 0:01.240. Rings out until …`.

@@ -12,6 +12,9 @@ namespace {
 /// some 6 ms long at the lowest rate.
 constexpr double kContextSeconds = 0.02;
 
+/// The longest tail that is folded.
+constexpr double kMaxFoldSeconds = 600;
+
 /// A whole number of periods of both rates, so that the file's first frame lies on the span's.
 Frame contextOf(int in, int out) {
   if (in == out) return 0;
@@ -27,7 +30,17 @@ struct Contradiction {
 
 }  // namespace
 
+Extent SpanEnds::most() const {
+  if (!loop.isSearched() || !loop.isLengthKept) return extentOf(extent, limit);
+  const Frame search = atRate(loop.search, extent.sessionRate, extent.rate);
+  return extentOf(extent, limit,
+                  {search, search + atRate(extent.body - 2 * loop.search, extent.sessionRate, extent.rate)});
+}
+
 Frame SpanEnds::least() const {
+  if (loop.isSearched())
+    return std::max<Frame>(0,
+                           extent.soundFrames(0) - 4 * atRate(loop.search, extent.sessionRate, extent.rate));
   return asked.trimDb ? 0 : extentOf(extent, asked.tail == Tail::RingsOut ? 0 : limit).frames();
 }
 
@@ -76,28 +89,124 @@ Frame SpanEndsPlanner::leadInOf(const Ends& ends, const PlannedSpan& span) const
   return framesOf(ends.leadInSeconds, session_.rate);
 }
 
-SpanEnds SpanEndsPlanner::plan(const Brief& brief, const OwnEnds& own, PlannedSpan& span) const {
-  SpanEnds ends;
-  ends.asked = endsWith(brief.ends, own);
-  const int rate = brief.files.rate > 0 ? brief.files.rate : session_.rate;
+void SpanEndsPlanner::planTails(SpanEnds& ends, PlannedSpan& span) const {
   span.leadIn = leadInOf(ends.asked, span);
   span.tail = tailOf(ends.asked, span);
   span.asHeard = ends.asked.tail == Tail::AsHeard;
   span.ringsOut = ends.asked.tail == Tail::RingsOut;
-  span.context = contextOf(session_.rate, rate);
   ends.limit = span.tail;
-  ends.fadeIn = framesOf(ends.asked.fadeInMs / 1000, rate);
-  ends.fadeOut = framesOf(ends.asked.fadeOutMs / 1000, rate);
+  ends.extent.leadIn = span.leadIn;
+  ends.extent.silence = framesOf(ends.asked.silenceSeconds, ends.extent.rate);
+}
+
+Frame SpanEndsPlanner::bodyOf(const Loop& loop, const PlannedSpan& span) const {
+  if (loop.frames > 0) return loop.frames;
+  if (loop.bars > 0 && !tempo_.empty()) return tempo_.frameAfterBars(span.start, loop.bars) - span.start;
+  return loop.seconds > 0 ? framesOf(loop.seconds, session_.rate) : span.length;
+}
+
+void SpanEndsPlanner::setLaps(SpanEnds& ends, PlannedSpan& span, int laps) const {
+  span.loop.laps = laps;
+  ends.extent.leadIn = span.loop.keepsIntro ? span.leadIn + (laps - 2) * span.length : 0;
+  ends.extent.first = span.loop.keepsIntro ? span.first() : span.start;
+}
+
+void SpanEndsPlanner::setBody(SpanEnds& ends, PlannedSpan& span, Frame body) const {
+  span.length = ends.extent.body = body;
+  ends.loop.blend = std::min(ends.loop.blend, body);
+  ends.loop.beats =
+      tempo_.empty() ? std::nullopt : std::optional(tempo_.beatsBetween(span.start, span.end()));
+  planLoop(ends, span);
+}
+
+/// What is played for a lap, and what of it is written. Laps have neither tails nor edges.
+void SpanEndsPlanner::planLoop(SpanEnds& ends, PlannedSpan& span) const {
+  const SpanLoopPlan& loop = ends.loop;
+  if (!loop.isLap()) return;
+  const Frame leadIn = span.leadIn;
+  span.leadIn = span.tail = ends.limit = 0;
+  span.asHeard = span.ringsOut = false;
+  ends.fadeIn = ends.fadeOut = 0;
+  ends.extent.silence = ends.extent.leadIn = 0;
+  ends.extent.isLoop = true;
+  switch (loop.asked.way) {
+    case LoopWay::Fold: span.tail = framesOf(kMaxFoldSeconds, session_.rate); break;
+    case LoopWay::InnerLap:
+      if (span.loop.keepsIntro) span.leadIn = leadIn;
+      setLaps(ends, span, std::max(2, span.loop.laps));
+      return;
+    case LoopWay::Blend: span.leadIn = loop.blend; break;
+    case LoopWay::Plain:
+      span.leadIn = span.tail = loop.search;
+      span.asHeard = true;
+      ends.extent.body = span.length + 2 * loop.search;
+      ends.extent.first = span.first();
+      return;
+    default: return;
+  }
+  ends.extent.first = span.start;
+}
+
+void SpanEndsPlanner::checkLoop(SpanEnds& ends, const PlannedSpan& span) const {
+  const Loop& loop = ends.loop.asked;
+  if (!ends.loop.isThere()) return;
+  const bool isLap = ends.loop.isLap();
+  const int lengths = (loop.frames > 0) + (loop.seconds > 0) + (loop.bars > 0);
+  const Contradiction contradictions[]{
+      {lengths > 1, "The loop's body has more than one length. Give it in frames, in seconds or in bars"},
+      {isLap && ends.asked.exactSeconds > 0,
+       "A lap is as long as its body, and an exact length is asked for. Give the length to the loop's body "
+       "instead"},
+      {isLap && ends.asked.pictureFrames,
+       "A lap cannot be moved out to whole picture frames: it would not join any more. Leave one of them "
+       "out"},
+      {ends.asked.trimDb.has_value(), "Silence that is trimmed off would change the loop's length. Keep it"},
+  };
+  for (const Contradiction& contradiction : contradictions)
+    if (contradiction.isThere)
+      ends.faults.push_back({Severity::Fault, RemarkCode::ContradictingEnds, span.id, contradiction.text});
+  if (loop.bars > 0 && tempo_.empty())
+    ends.faults.push_back(
+        {Severity::Fault, RemarkCode::NoBars, span.id,
+         "The loop's body is given in bars, and the session has no tempo. Give it one, or say it "
+         "in seconds"});
+  if (span.length <= 0)
+    ends.faults.push_back({Severity::Fault, RemarkCode::EmptySpan, span.id,
+                           "The loop has no length. Give its region one, or its body"});
+}
+
+SpanEnds SpanEndsPlanner::plan(const Brief& brief, const OwnEnds& own, const OwnLoop& ownLoop,
+                               PlannedSpan& span) const {
+  SpanEnds ends;
+  ends.asked = endsWith(brief.ends, own);
+  ends.loop.asked = loopWith(brief.loop, ownLoop);
+  const Loop& loop = ends.loop.asked;
+  const int rate = brief.files.rate > 0 ? brief.files.rate : session_.rate;
   ends.extent.sessionRate = session_.rate;
   ends.extent.rate = rate;
+  if (ends.loop.isThere()) span.length = bodyOf(loop, span);
+  span.loop = {loop.way, loop.way == LoopWay::InnerLap ? std::max(2, loop.laps) : 1,
+               loop.way == LoopWay::InnerLap && loop.keepIntro};
+  ends.loop.blend = std::min(framesOf(loop.blendMs / 1000, session_.rate), span.length);
+  ends.loop.search = loop.way == LoopWay::Plain ? framesOf(loop.searchMs / 1000, session_.rate) : 0;
+  ends.loop.isLengthKept = loop.hasLength();
+  if (ends.loop.isThere() && !tempo_.empty()) ends.loop.beats = tempo_.beatsBetween(span.start, span.end());
+  planTails(ends, span);
+  span.context = ends.loop.isLap() ? 0 : contextOf(session_.rate, rate);
+  ends.fadeIn = framesOf(ends.asked.fadeInMs / 1000, rate);
+  ends.fadeOut = framesOf(ends.asked.fadeOutMs / 1000, rate);
+  if (loop.way == LoopWay::Overlap) {  // what is played over and over keeps its edges
+    ends.fadeIn = std::min(ends.fadeIn, atRate(span.leadIn, session_.rate, rate));
+    ends.fadeOut = std::min(ends.fadeOut, atRate(span.tail, session_.rate, rate));
+  }
   ends.extent.first = span.first();
-  ends.extent.leadIn = span.leadIn;
   ends.extent.body = span.length;
-  ends.extent.silence = framesOf(ends.asked.silenceSeconds, rate);
   if (ends.asked.exactSeconds > 0)
     ends.extent.exact = std::max<Frame>(1, framesOf(ends.asked.exactSeconds, rate));
   if (ends.asked.pictureFrames) ends.extent.picture = session_.pictureRate;
   checkEnds(ends, span);
+  checkLoop(ends, span);
+  planLoop(ends, span);
   return ends;
 }
 

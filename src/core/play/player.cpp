@@ -7,6 +7,8 @@
 
 #include "base/denormals.h"
 #include "play/heard_block.h"
+#include "recipe/unrolled.h"
+#include "run/row_finish.h"
 #include "signal/graph.h"
 
 namespace octaphon {
@@ -29,6 +31,11 @@ FinishPlan finishOf(const Sheet& sheet, const Row& row) {
   plan.fadeIn = {frames(ends.asked.fadeInMs), ends.asked.fadeInShape};
   plan.fadeOut = {frames(ends.asked.fadeOutMs), ends.asked.fadeOutShape};
   plan.form = {row.channels, 32, false, {}, row.file};
+  if (!ends.loop.isLap()) return plan;
+  plan.loop = lapPlanOf(sheet, row);
+  plan.tail = sheet.spanOf(row).tail;
+  plan.fadeIn = plan.fadeOut = {};
+  plan.extent.silence = 0;
   return plan;
 }
 
@@ -39,7 +46,7 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   listening.of = of;
   listening.isRow = true;
   listening.span = sheet.spanOf(row);
-  listening.counting = countingOf(sheet.briefOf(row).brief, sheet.rate);
+  listening.counting = countingOf(sheet.briefOf(row).brief, listening.span, sheet.rate);
   listening.brief = sheet.briefOf(row).brief;
   listening.source = sheet.sourceOf(row);
   listening.start = row.start;
@@ -156,13 +163,17 @@ void Player::work(Frame from) {
   const bool hearsSession = listening_.of != Listening::Of::File;
   const SignalContext context(finder, *facts_, plugins_.get());
   const PassKey key = keyFrom(from_);
-  const auto heard = hearsSession ? heardClips(finder, key) : std::vector<HeardClip>();
+  const PlayedContext played(context, key.span(), key.counting);  // a row's laps are played as they are made
+  auto heard = listening_.isRow ? played.heard() : heardClips(finder, key);
+  if (!hearsSession) heard.clear();
   std::set<std::string> media;
-  for (const HeardClip& clip : heard) media.insert(finder.clipOf(clip).medium);
+  for (const HeardClip& clip : heard) media.insert(played.context().finder.clipOf(clip).medium);
   const auto readable =
       ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
-  SpanRecipe recipe(context, key.span(), key.counting, heard);
+  SpanRecipe recipe(played.context(), played.span(), key.counting, heard);
   const Tap tapped = recipe.tap(listening_.brief, listening_.source);
+  if (listening_.finish.loop.way == LoopWay::Fold)
+    listening_.finish.tail = std::min(listening_.finish.tail, recipe.longestTail(tapped.node));
   const auto tell = [&](std::string why) {
     const std::scoped_lock lock(mutex_);
     problem_ = std::move(why);

@@ -7,16 +7,20 @@
 
 namespace octaphon {
 
-Counting countingOf(const Brief& brief, int rate) {
+Counting countingOf(const Brief& brief, const PlannedSpan& span, int rate) {
+  if (span.loop.isLapAlone()) return {Counts::BeginsHere, Crossing::FromStart, 0, 0};
   Counting counting{brief.heard.counts, brief.heard.crossing, framesOf(brief.heard.endFadeMs / 1000, rate),
                     0};
   // Where only what begins here counts, nothing sounds before the span.
+  if (span.loop.isFromRecording() && brief.heard.counts == Counts::BeginsHere)
+    return {Counts::EverythingHeard, Crossing::LeftOut, 0, 0};
   if (brief.heard.counts == Counts::EverythingHeard)
     counting.runUp = brief.heard.runUp.fromStart ? kMaxFrame : framesOf(brief.heard.runUp.seconds, rate);
   return counting;
 }
 
 Frame lastHeard(const PlannedSpan& span, const Counting& counting) {
+  if (span.loop.isLapAlone()) return kMaxFrame;
   if (counting.counts == Counts::BeginsHere) return span.asHeard || span.finish ? span.last() : span.end();
   return span.asHeard || span.tail == 0 ? span.last() + span.context : span.end();
 }
@@ -98,6 +102,8 @@ std::vector<HeardClip> ClipFinder::heardIn(const PlannedSpan& span, const Counti
             [&](const Place& place, const Clip& found) {
               if (beginsHere && found.start < from && counting.crossing == Crossing::LeftOut) return;
               HeardClip clip{place.track, place.clip, std::max(found.start, from), found.end(), 0};
+              const bool isEarlier = span.loop.isLapAlone() && found.start < span.start;
+              if (isEarlier && found.end() > span.end()) clip.to = span.end();
               if (found.end() > last) {
                 clip.to = last;
                 if (beginsHere && !span.asHeard)

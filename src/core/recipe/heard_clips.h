@@ -34,7 +34,7 @@ struct Counting {
   Frame runUp = 0;    ///< frames before the span that are processed too, under EverythingHeard
   auto operator<=>(const Counting&) const = default;
 };
-Counting countingOf(const Brief& brief, int rate);
+Counting countingOf(const Brief& brief, const PlannedSpan& span, int rate);
 
 /// Where clips that go on are cut in a span: its end, or later.
 Frame lastHeard(const PlannedSpan& span, const Counting& counting);

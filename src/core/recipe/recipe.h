@@ -138,6 +138,11 @@ class SpanRecipe {
   std::map<std::string, const RecipeNode*> pluginsBefore(NodeIndex node) const;
   /// Frames of the longest delay on the way to a node (or kSilentNode), of built-in effects.
   Frame longestDelay(NodeIndex node) const;
+  /// Frames after the span's end by which all has rung out on the way to a node (or kSilentNode), down to
+  /// −126 dB, as far as settings tell.
+  Frame longestTail(NodeIndex node) const;
+  /// The first effect on the way to a node whose sound is not the sum of what each part gives; null: none.
+  const EffectInfo* notAdding(NodeIndex node) const;
   /// Whether any node is a plug-in.
   bool hasPlugins() const { return hasPlugins_; }
 

@@ -189,6 +189,28 @@ Frame SpanRecipe::longestDelay(NodeIndex tapped) const {
   return longest;
 }
 
+Frame SpanRecipe::longestTail(NodeIndex tapped) const {
+  if (tapped == kSilentNode) return 0;
+  std::vector<Frame> rings(tapped.place() + 1, 0);  // inputs stand before their nodes
+  for (std::size_t i = 0; i < rings.size(); ++i) {
+    for (const NodeIndex input : nodes_[i].inputs) rings[i] = std::max(rings[i], rings[input.place()]);
+    if (nodes_[i].info != nullptr)
+      rings[i] += framesOf(ringSeconds(*nodes_[i].insert, *nodes_[i].info), context_.session().rate);
+    rings[i] += nodes_[i].delay;
+  }
+  Frame last = span_.end();
+  forEachClipBefore(tapped, [&](const HeardClip& clip) { last = std::max(last, clip.to); });
+  return last - span_.end() + rings.back();
+}
+
+const EffectInfo* SpanRecipe::notAdding(NodeIndex tapped) const {
+  const EffectInfo* found = nullptr;
+  forEachBefore(tapped, [&](const RecipeNode& node) {
+    if (node.info != nullptr && node.info->linearity != EffectInfo::Linearity::Linear) found = node.info;
+  });
+  return found;
+}
+
 void SpanRecipe::forEachClipBefore(NodeIndex tapped,
                                    const std::function<void(const HeardClip&)>& visit) const {
   forEachBefore(tapped, [&](const RecipeNode& node) {

@@ -1,11 +1,25 @@
 // A stretch of time that sound is taken over, and what it says of its own.
 #pragma once
 
+#include <compare>
 #include <string>
 
 #include "base/frames.h"
+#include "brief/loop.h"
 
 namespace octaphon {
+
+/// How a span is played where its files are loops.
+struct SpanLoop {
+  LoopWay way = LoopWay::None;
+  int laps = 1;             ///< of an inner lap, that are played one behind the other
+  bool keepsIntro = false;  ///< of an inner lap: all that was played before it
+  auto operator<=>(const SpanLoop&) const = default;
+  /// It starts from silence; what begins in it plays in full, what began before only its part inside.
+  bool isLapAlone() const { return way == LoopWay::Fold || way == LoopWay::InnerLap; }
+  /// What sounds in the session around it belongs to it.
+  bool isFromRecording() const { return way == LoopWay::Blend || way == LoopWay::Plain; }
+};
 
 struct PlannedSpan {
   enum class Kind { Region, ClipSet };
@@ -20,9 +34,12 @@ struct PlannedSpan {
   bool asHeard = false;  ///< the session goes on in the tail
   bool ringsOut = false;
   Frame context = 0;  ///< frames heard beyond both ends, under EverythingHeard: a converted rate needs them
-  int channels = 0;   ///< of its files; 0: as tapped
+  SpanLoop loop = {};
+  int channels = 0;                               ///< of its files; 0: as tapped
   Frame first() const { return start - leadIn; }  ///< may be before the session
   Frame end() const { return start + length; }
+  /// That are played for its files, laps included; the most there can be.
+  Frame heardFrames() const { return leadIn + length * loop.laps + tail; }
   Frame last() const { return end() + tail; }  ///< one after the last frame kept
 
   /// A stretch of time that is neither named nor kept.

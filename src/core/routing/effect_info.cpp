@@ -4,6 +4,9 @@
 #include <bit>
 #include <cmath>
 #include <cstdint>
+#include <functional>
+#include <numbers>
+#include <tuple>
 
 namespace octaphon {
 namespace {
@@ -161,6 +164,41 @@ const std::vector<EffectInfo>& table() {
 }
 
 }  // namespace
+
+namespace {
+
+constexpr double kRingDb = 126;
+constexpr double kNepers = kRingDb * 0.11512925464970229;  // time constants until it is gone
+constexpr double kPluginSeconds = 10;
+
+/// A filter of a frequency and Q (R. Bristow-Johnson's): its envelope falls with Q / (π f).
+double filterSeconds(double hertz, double q) { return kNepers * q / (std::numbers::pi * hertz); }
+
+double equaliserSeconds(const std::function<double(const char*)>& value) {
+  double longest = filterSeconds(value("low_freq"), std::numbers::sqrt2 / 2);
+  if (value("low_cut") > 0.5) longest = std::max(longest, filterSeconds(value("low_cut_freq"), 1));
+  for (const auto& [hertz, gain, q] :
+       {std::tuple("bell1_freq", "bell1_gain", "bell1_q"), std::tuple("bell2_freq", "bell2_gain", "bell2_q")})
+    if (value(gain) != 0) longest = std::max(longest, filterSeconds(value(hertz), value(q)));
+  return longest;
+}
+
+}  // namespace
+
+double ringSeconds(const Insert& insert, const EffectInfo& info) {
+  if (info.isPlugin) return kPluginSeconds;
+  const std::function<double(const char*)> value = [&](const char* key) {
+    return valueOf(insert, info.parameters[static_cast<std::size_t>(info.find(key))]);
+  };
+  if (info.id == "equaliser") return equaliserSeconds(value);
+  if (info.id == "compressor" || info.id == "limiter") return kNepers * value("release") / 1000;
+  if (info.id == "reverb") return value("decay") * kRingDb / 60 + value("predelay") / 1000 + 0.2;
+  if (info.id == "echo") {
+    const double repeats = value("feedback") > 0 ? -kRingDb / (20 * std::log10(value("feedback") / 100)) : 0;
+    return value("time") / 1000 * (1 + std::ceil(repeats));
+  }
+  return 0.01;  // of some frames
+}
 
 Frame EffectInfo::latency(int rate) const { return latencyFrames + framesOf(latencySeconds / 2, rate) * 2; }
 

@@ -78,6 +78,10 @@ const EffectInfo* builtInEffect(std::string_view id);
 /// The value of a parameter in an insert, inside its range.
 double valueOf(const Insert& insert, const ParameterInfo& parameter);
 
+/// For how long it may give sound after its input has ended, down to −126 dB, by its settings; where curves
+/// move them, by the longest they allow. Of plug-ins a guess.
+double ringSeconds(const Insert& insert, const EffectInfo& info);
+
 /// What is known of plug-ins as inserts have set them: what can be split among layers depends on the
 /// settings. Values only: nothing is loaded here.
 class PluginCatalogue {

@@ -1,5 +1,6 @@
 #include "run/pass.h"
 
+#include "recipe/unrolled.h"
 #include "run/blame.h"
 #include "run/mixed_source.h"
 #include "run/pass_writer.h"
@@ -8,12 +9,12 @@ namespace octaphon {
 
 PassResult runPass(const PassSetting& setting, const PlannedPass& pass) {
   if (!setting.control.mayGoOn()) return {};
-  const ClipFinder& finder = setting.context.finder;
-  const PlannedSpan span = pass.key.span();
-  SpanRecipe recipe(setting.context, span, pass.key.counting, finder.heardIn(span, pass.key.counting));
+  const PlayedContext played(setting.context, pass.key.span(), pass.key.counting);
+  const PlannedSpan& span = played.span();
+  SpanRecipe recipe(played.context(), span, pass.key.counting, played.heard());
   MediaWatch watch(recipe, setting.media);
   PassWriter writer(setting, pass, recipe, watch);
-  const Frame at = span.first() - finder.runUpOf(span, pass.key.counting);
+  const Frame at = span.first() - played.context().finder.runUpOf(span, pass.key.counting);
   if (!recipe.hasPlugins() || setting.plugins == nullptr) {
     Graph graph(recipe, setting.media, writer.taps().nodes());
     return writer.play(graph, at) ? writer.finish() : PassResult{};

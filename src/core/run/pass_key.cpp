@@ -4,7 +4,7 @@ namespace octaphon {
 
 PassKey passKeyOf(const Sheet& sheet, const Row& row) {
   const PlannedSpan& span = sheet.spanOf(row);
-  return passKeyOf(span, countingOf(sheet.briefOf(row).brief, sheet.rate));
+  return passKeyOf(span, countingOf(sheet.briefOf(row).brief, span, sheet.rate));
 }
 
 PassKey passKeyOf(const PlannedSpan& span, const Counting& counting) {
@@ -18,6 +18,7 @@ PassKey passKeyOf(const PlannedSpan& span, const Counting& counting) {
   key.finish = span.finish;
   key.asHeard = span.asHeard;
   key.context = span.context;
+  key.loop = span.loop;
   if (isSet) key.clipSet = span.id;
   key.counting = counting;
   return key;
@@ -30,6 +31,7 @@ PlannedSpan PassKey::span() const {
   span.finish = finish;
   span.asHeard = asHeard;
   span.context = context;
+  span.loop = loop;
   span.kind = clipSet.empty() ? PlannedSpan::Kind::Region : PlannedSpan::Kind::ClipSet;
   span.id = clipSet;
   return span;

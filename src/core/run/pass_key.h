@@ -16,7 +16,8 @@ struct PassKey {
   bool finish = false;   ///< clips may run on in the tail
   bool asHeard = false;  ///< the session goes on in the tail
   Frame context = 0;     ///< as a span's
-  std::string clipSet;   ///< id; empty for a region: everything sounds
+  SpanLoop loop;
+  std::string clipSet;  ///< id; empty for a region: everything sounds
   Counting counting;
   auto operator<=>(const PassKey&) const = default;
   PlannedSpan span() const;

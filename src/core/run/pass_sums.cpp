@@ -61,7 +61,8 @@ void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<st
   }
   const std::size_t reference = taps_.add(all.node, {&brief.brief, sources, true});
   const PlannedSpan& span = brief.spans[sound.span];
-  const Frame wanted = span.ringsOut ? span.end() - span.first() : sound.frames;
+  const bool endsByHearing = span.ringsOut || span.loop.way == LoopWay::Fold;
+  const Frame wanted = endsByHearing ? span.end() - span.first() : sound.frames;
   sum.meter.emplace(std::move(layers), reference, sound.frames, wanted);
 }
 

@@ -10,6 +10,9 @@
 
 namespace octaphon {
 
+/// What is folded onto a loop's beginning, in dBFS.
+static constexpr double kFoldedDb = -126;
+
 RingSetting ringSettingOf(const Sheet& sheet, const TappedSound& sound, Frame longestDelay) {
   const PlannedBrief& brief = sheet.briefs[sound.brief];
   const Ends& asked = brief.ends[sound.span].asked;
@@ -22,16 +25,21 @@ RingSetting ringSettingOf(const Sheet& sheet, const TappedSound& sound, Frame lo
   setting.leastDb = kLeastRelativeDb;
   setting.hold = std::max(framesOf(asked.holdMs / 1000, sheet.rate), longestDelay);
   setting.limit = span.tail;
+  if (span.loop.way != LoopWay::Fold) return setting;
+  setting.thresholdDb = kFoldedDb;
+  setting.relative = false;
   return setting;
 }
 
 std::optional<std::size_t> PassTails::add(std::size_t row) {
   const TappedSound& sound = sheet_.soundOf(sheet_.rows[row]);
   const PlannedBrief& brief = sheet_.briefs[sound.brief];
-  if (!brief.spans[sound.span].ringsOut || brief.rungOut[sound.span].isKnown) return std::nullopt;
+  const bool isFolded = brief.spans[sound.span].loop.way == LoopWay::Fold;
+  if (!isFolded && (!brief.spans[sound.span].ringsOut || brief.rungOut[sound.span].isKnown))
+    return std::nullopt;
   for (std::size_t i = 0; i < tails_.size(); ++i)
     if (tails_[i].sound->brief == sound.brief && tails_[i].sound->span == sound.span) return i;
-  TailOfSpan tail{&sound, floorOf_(sound.brief, sound.span), {}, nullptr};
+  TailOfSpan tail{&sound, isFolded ? 0 : floorOf_(sound.brief, sound.span), {}, nullptr};
   Frame longestDelay = 0;
   std::vector<int> channels;
   for (const TappedSound& beside : sheet_.soundsBeside(sound)) {

@@ -4,6 +4,7 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "base/denormals.h"
@@ -21,6 +22,7 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
       watch_(watch),
       span_(pass.key.span()),
       tails_(setting.sheet, recipe, taps_, setting.floorOf),
+      loops_(setting.sheet, recipe, taps_),
       sums_(setting.sheet, recipe, taps_) {
   for (const PassRow& place : pass.rows) {
     const Row& row = setting.sheet.rows[place.row];
@@ -28,7 +30,7 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
     const PlannedSource& source = setting.sheet.sourceOf(row);
     outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, place.row, *place.folder),
                         taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}),
-                        tails_.add(place.row)});
+                        tails_.add(place.row), loops_.add(place.row)});
   }
   for (const PassRow& place : pass.rows)
     if (pass.judgesSums) sums_.add(place.row);
@@ -51,13 +53,14 @@ void PassWriter::begin(const TapSource& source) {
     output.row->begin(output.latency, before_);
   }
   tails_.begin(source);
+  loops_.begin(source);
   sums_.begin(source);
 }
 
 /// Frames after the files' first one that have to be played for the rows that want more, for their tails and
 /// for the sums.
 Frame PassWriter::framesWanted() const {
-  Frame frames = std::max(sums_.framesWanted(), tails_.framesWanted());
+  Frame frames = std::max({sums_.framesWanted(), tails_.framesWanted(), loops_.framesWanted()});
   for (const Output& output : outputs_)
     if (output.row->wantsMore()) frames = std::max(frames, output.row->framesWanted() + output.latency);
   return frames;
@@ -83,7 +86,31 @@ bool PassWriter::play(TapSource& source, Frame at) {
     at += block;
   }
   steps_ = source.clipSteps();
+  decideLoops();
   return true;
+}
+
+/// Each once, for all its rows.
+void PassWriter::decideLoops() {
+  std::map<std::size_t, LoopDecision> decisions;
+  for (const Output& output : outputs_)
+    if (output.loop && !decisions.contains(*output.loop))
+      decisions[*output.loop] = loops_.decide(*output.loop);
+  for (Output& output : outputs_)
+    if (output.loop) output.row->decide(decisions.at(*output.loop));
+}
+
+/// Of a lap that is played several times: of the clip that was repeated.
+ClipStep PassWriter::inSession(ClipStep step) const {
+  const Session& played = recipe_.context().session();
+  const Session& session = setting_.context.session();
+  if (&played == &session) return step;
+  const std::string& id = played.tracks[step.track.track()].clips[step.clip].id;
+  const std::vector<Clip>& clips = session.tracks[step.track.track()].clips;
+  const auto found =
+      std::find_if(clips.begin(), clips.end(), [&](const Clip& clip) { return clip.id == id; });
+  step.clip = static_cast<std::size_t>(found - clips.begin());
+  return step;
 }
 
 /// Those of clips on the way to an output's tap.
@@ -95,13 +122,14 @@ std::vector<ClipStep> PassWriter::stepsOf(const Output& output) const {
     });
   std::vector<ClipStep> steps;
   for (const ClipStep& step : steps_)
-    if (heard.contains({step.track, step.clip})) steps.push_back(step);
+    if (heard.contains({step.track, step.clip})) steps.push_back(inSession(step));
   return steps;
 }
 
 /// The block that begins `at` frames after the files' first one, before it while it is run up to.
 void PassWriter::take(TapSource& source, Frame at, Frame frames) {
   tails_.take(source, at, frames);
+  loops_.take(source, at, frames);
   for (std::size_t i = 0; i < tails_.size(); ++i)
     if (tails_.decided(i)) {
       const TappedSound& sound = tails_.soundOf(i);
@@ -132,7 +160,7 @@ bool PassWriter::failWhereMediaChanged() {
   if (changed.empty()) return false;
   for (Output& output : outputs_)
     recipe_.forEachClipBefore(taps_.nodes()[output.tap], [&](const HeardClip& clip) {
-      const auto found = changed.find(setting_.context.finder.clipOf(clip).medium);
+      const auto found = changed.find(recipe_.context().finder.clipOf(clip).medium);
       if (found != changed.end()) output.row->stop(found->second);
     });
   return true;
@@ -147,15 +175,19 @@ PassResult PassWriter::failed(const Error& error) const {
 /// A recipe of a longer stretch says where in it the span lies, which is no part of fingerprints.
 bool PassWriter::hasOwnRecipe() const { return passKeyOf(recipe_.span(), pass_.key.counting) == pass_.key; }
 
+/// What a row's file has of it: nothing where it is folded.
+Frame PassWriter::tailOf(std::size_t tail, const Row& row) const {
+  const Frame limit = setting_.sheet.endsOf(row).limit;
+  return setting_.sheet.spanOf(row).ringsOut ? tails_.decided(tail).value_or(limit) : limit;
+}
+
 /// Of each output.
 std::vector<Fingerprint> PassWriter::fingerprints() {
   Fingerprints others(setting_.sheet, setting_.context);
   std::vector<Fingerprint> made;
   for (std::size_t i = 0; i < outputs_.size(); ++i) {
     const Row& row = setting_.sheet.rows[pass_.rows[i].row];
-    const Frame tail = outputs_[i].tail
-                           ? tails_.decided(*outputs_[i].tail).value_or(setting_.sheet.endsOf(row).limit)
-                           : setting_.sheet.tailOf(row);
+    const Frame tail = outputs_[i].tail ? tailOf(*outputs_[i].tail, row) : setting_.sheet.tailOf(row);
     if (hasOwnRecipe())
       made.push_back(
           fingerprintOf(setting_.sheet, row, recipe_,
@@ -184,6 +216,7 @@ PassResult PassWriter::finish() {
   Fingerprints others(setting_.sheet, setting_.context);
   for (std::size_t i = 0; i < tails_.size(); ++i) {
     const TappedSound& sound = tails_.soundOf(i);
+    if (!setting_.sheet.briefs[sound.brief].spans[sound.span].ringsOut) continue;  // no file is as long as it
     const Digest digest = hasOwnRecipe() ? tailDigest(setting_.sheet, sound, recipe_) : others.tailOf(sound);
     result.tails.push_back(tails_.heard(i, digest));
   }

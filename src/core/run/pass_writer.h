@@ -7,6 +7,7 @@
 #include "plan/fingerprints.h"
 #include "run/media_watch.h"
 #include "run/pass.h"
+#include "run/pass_loops.h"
 #include "run/pass_sums.h"
 #include "run/pass_tails.h"
 #include "run/row_output.h"
@@ -34,15 +35,19 @@ class PassWriter {
     std::unique_ptr<RowOutput> row;
     std::size_t tap;
     std::optional<std::size_t> tail;  // that it waits for
+    std::optional<std::size_t> loop;  // the same
     Frame latency = 0;
   };
 
   void begin(const TapSource& source);
+  void decideLoops();
+  ClipStep inSession(ClipStep step) const;
   Frame framesWanted() const;
   Frame nextBlock(const TapSource& source, Frame at) const;
   void take(TapSource& source, Frame at, Frame frames);
   void takeOne(Output& output, TapSource& source, Frame at, Frame frames);
   bool hasOwnRecipe() const;
+  Frame tailOf(std::size_t tail, const Row& row) const;
   std::vector<Fingerprint> fingerprints();
   template <class Work>
   void forEachOutput(const Work& work);
@@ -60,6 +65,7 @@ class PassWriter {
   std::vector<Output> outputs_;
   std::vector<ClipStep> steps_;
   PassTails tails_;
+  PassLoops loops_;
   PassSums sums_;
 };
 

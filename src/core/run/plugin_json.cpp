@@ -120,7 +120,7 @@ json asJson(const WorkerPass& pass) {
   return {{"key",
            {key.start, key.length, key.finish, key.tail, key.clipSet, static_cast<int>(key.counting.counts),
             static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp, key.leadIn,
-            key.asHeard, key.context}},
+            key.asHeard, key.context, static_cast<int>(key.loop.way), key.loop.laps, key.loop.keepsIntro}},
           {"media", std::move(media)},
           {"taps", std::move(taps)}};
 }
@@ -138,6 +138,7 @@ WorkerPass passFrom(const json& j) {
   pass.key.leadIn = key.at(9);
   pass.key.asHeard = key.at(10);
   pass.key.context = key.at(11);
+  pass.key.loop = {static_cast<LoopWay>(key.at(12).get<int>()), key.at(13), key.at(14)};
   for (const json& m : j.at("media")) {
     ReadableMedium medium;
     medium.file = m.at(1).get<std::string>();

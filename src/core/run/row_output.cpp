@@ -1,5 +1,10 @@
 #include "run/row_output.h"
 
+#include <algorithm>
+
+#include "base/unicode.h"
+#include "run/row_finish.h"
+
 namespace octaphon {
 
 Result<> RowOutput::open() {
@@ -29,7 +34,18 @@ void RowOutput::begin(Frame latency, Frame before) {
   plan.fadeIn = {ends.fadeIn, ends.asked.fadeInShape};
   plan.fadeOut = {ends.fadeOut, ends.asked.fadeOutShape};
   plan.form = {row().channels, encoding.bits, encoding.isInteger, key_, row().file};
-  chain_ = std::make_unique<FinishChain>(std::move(plan), *encoder_);
+  if (ends.loop.isLap()) {
+    plan.loop = lapPlanOf(sheet_, row());
+    plan.isDecided = span.loop.way != LoopWay::Fold;
+    plan.tail = span.tail;
+  }
+  if (ends.loop.isThere()) {
+    const Extent& extent = row().extent;
+    loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels, encoding.bits, extent.leadIn,
+                                          ends.loop.isLap() ? 0 : extent.body);
+  }
+  SampleSink& sink = loop_ ? static_cast<SampleSink&>(*loop_) : *encoder_;
+  chain_ = std::make_unique<FinishChain>(std::move(plan), sink);
 }
 
 void RowOutput::take(const TapBlock& block, Frame frames) {
@@ -41,16 +57,40 @@ void RowOutput::take(const TapBlock& block, Frame frames) {
 RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   if (!error_ && chain_) keep(chain_->end());
   Result<FinishedFile> file = finished(fingerprint);
+  if (file && loop_) measureSeam();
   if (!file) stop(file.error());
   made_.file = std::move(file);
   return std::move(made_);
+}
+
+/// Of the samples as they were written; where a later lap was heard, against its beginning.
+void RowOutput::measureSeam() {
+  Lap goesOn{row().rate, std::move(made_.facts.goesOn)};
+  made_.facts.goesOn.clear();
+  const bool isAsWritten =
+      row().rate == sheet_.rate && goesOn.channels.size() == static_cast<std::size_t>(row().channels);
+  made_.seam = octaphon::measureSeam(loop_->lap(), isAsWritten ? &goesOn : nullptr);
+}
+
+/// What is handed over with it.
+FileData RowOutput::fileData() const {
+  const Extent& extent = made_.extent;
+  FileData data{timeReference(sheet_.startPicture, sheet_.picture, row().rate, extent.start)};
+  if (!sheet_.endsOf(row()).loop.isThere()) return data;
+  data.loop = WavLoop{extent.leadIn, extent.leadIn + extent.body};
+  data.marks.push_back({extent.leadIn, extent.body, withoutControls(sheet_.spanOf(row()).name, "_"), {}});
+  for (const SheetMark& mark : sheet_.marksIn(row(), extent))
+    data.marks.push_back({mark.at, 0, withoutControls(mark.name, "_"), {}});
+  std::stable_sort(data.marks.begin(), data.marks.end(),
+                   [](const WavMark& a, const WavMark& b) { return a.at < b.at; });
+  return data;
 }
 
 /// Its tail is listened to again where only its file is known to be right: by now it may be another.
 bool RowOutput::isDecidedByHearing() const {
   const SpanEnds& ends = sheet_.endsOf(row());
   const bool isTailKnown = sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span].isKnown;
-  return ends.isMeasured() && (ends.asked.trimDb || !isTailKnown);
+  return ends.isMeasured() && (ends.isCutByHearing() || !isTailKnown);
 }
 
 Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
@@ -59,9 +99,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   made_.level = chain_->level();
   made_.facts = chain_->facts();
   made_.extent = chain_->extent();
-  OCTAPHON_ASSIGN(
-      const WrittenSound written,
-      encoder_->finish(timeReference(sheet_.startPicture, sheet_.picture, row().rate, made_.extent.start)));
+  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(fileData()));
   const Frame planned = isDecidedByHearing() ? made_.extent.frames() : row().frames();
   if (written.frames != planned)
     return fail(
@@ -80,6 +118,7 @@ void RowOutput::keep(const Result<>& outcome) {
 void RowOutput::stop(Error error) {
   error_ = std::move(error);
   chain_.reset();
+  loop_.reset();
   encoder_.reset();
   file_.reset();
 }

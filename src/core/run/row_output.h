@@ -5,6 +5,8 @@
 #include <optional>
 
 #include "finish/chain.h"
+#include "finish/written_loop.h"
+#include "loop/seam.h"
 #include "plan/sheet.h"
 #include "signal/graph.h"
 #include "write/encoder.h"
@@ -20,6 +22,7 @@ struct RowResult {
   SoundFacts facts = {};             ///< how its sound ended
   Extent extent = {};                ///< of the file
   std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
+  std::optional<Seam> seam = {};     ///< of a loop
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
@@ -43,6 +46,10 @@ class RowOutput {
   void decide(Frame tail) {
     if (chain_) keep(chain_->decide(tail));
   }
+  /// Of a loop that waits for that; before its sound ends.
+  void decide(const LoopDecision& decision) {
+    if (chain_) chain_->decide(decision);
+  }
   /// Whether more of the tap would change the file.
   bool wantsMore() const { return !error_ && chain_ && chain_->wantsMore(); }
   /// It has failed.
@@ -58,6 +65,8 @@ class RowOutput {
 
  private:
   Result<> open();
+  void measureSeam();
+  FileData fileData() const;
   bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
   void keep(const Result<>& outcome);
@@ -68,6 +77,7 @@ class RowOutput {
   std::string key_;
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<Encoder> encoder_;
+  std::unique_ptr<WrittenLoop> loop_;
   std::unique_ptr<FinishChain> chain_;
   RowResult made_;  // but for its file: of a chain that is put away
   Frame before_ = 0;

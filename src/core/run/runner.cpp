@@ -225,7 +225,7 @@ class Run {
         batch.measured.push_back(*tail->second);
         if (outgrows(tail->first, *tail->second)) grown.insert(tail->first);
       }
-      if (sheet_.endsOf(sheet_.rows[row.row]).asked.trimDb) {
+      if (sheet_.endsOf(sheet_.rows[row.row]).isCutByHearing()) {
         const ReceiptLine& line = row.file->line;
         batch.measured.push_back({line.key, trimDigest(line.fingerprint), 0, false, 0, row.facts.kept});
       }
@@ -248,6 +248,7 @@ class Run {
     outcome.facts = result.facts;
     outcome.extent = result.extent;
     outcome.steps = result.steps;
+    outcome.seam = result.seam;
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
     if (tail != nullptr)
       outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
@@ -319,6 +320,16 @@ Remark offsetRemark(const Row& row, double offset) {
 
 }  // namespace
 
+/// Under that, relative to the louder of full scale and the sound, two laps are equal.
+static constexpr float kEqualLaps = 1e-6f;
+
+static Remark lapsRemark(const Row& row, float difference) {
+  return {Severity::Warning, RemarkCode::LapsDiffer, row.file,
+          "The lap after the one that was kept differs from it by up to " +
+              decibelText(decibelsOf(difference)) +
+              " dB. Play more laps; what never repeats (slow modulation, some plug-ins) will not join"};
+}
+
 std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome) {
   const Row& row = sheet.rows[outcome.row];
   std::vector<Remark> remarks;
@@ -329,6 +340,8 @@ std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const 
     remarks.push_back(tailLimitedRemark(sheet, row, outcome.rungOut));
   if (outcome.facts.isCut && outcome.facts.cutLevel > 0)
     remarks.push_back(cutRemark(row, sheet.endsOf(row), outcome.facts.cutLevel));
+  if (outcome.facts.lapDifference > kEqualLaps)
+    remarks.push_back(lapsRemark(row, outcome.facts.lapDifference));
   if (!outcome.steps.empty()) remarks.push_back(stepRemark(session, outcome.steps));
   if (outcome.facts.offset >= kLeastOffset) remarks.push_back(offsetRemark(row, outcome.facts.offset));
   return remarks;

@@ -38,6 +38,7 @@ struct RowOutcome {
   Frame start = 0;              ///< its first frame, in frames of the session
   SoundFacts facts = {};        ///< how its sound ended
   std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
+  std::optional<Seam> seam = {};     ///< of a loop
   RungOut rungOut = {};              ///< of a tail that rings out; not known where it does not
 };
 

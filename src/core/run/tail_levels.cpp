@@ -68,7 +68,7 @@ Result<TailLevels> levelsOfTail(const TailQuestion& question, MediaCache& cache,
   const Brief& brief = sheet.briefOf(row).brief;
   const PlannedSource& source = sheet.sourceOf(row);
   const SessionContext context(*question.session, *question.facts, question.plugins.get());
-  const Counting counting = countingOf(brief, sheet.rate);
+  const Counting counting = countingOf(brief, span, sheet.rate);
   SpanRecipe recipe(context.signal, span, counting, context.finder.heardIn(span, counting));
   const Tap tap = recipe.tap(brief, source);
   std::vector<std::string> needed;

@@ -167,8 +167,9 @@ constexpr auto describe(const Region*) {
                              "clips that run across its end may finish in the tail, under `begins-here`"),
       field<&Region::lock>("lock", FlagKind{}, "edits leave it as it is"),
       field<&Region::fixed>("fixed", FlagKind{}, "its length stays as it is"),
-      field<&Region::ends>("", InlineKind<OwnEnds>{}), field<&Region::ink>("colour", kInkKind),
-      field<&Region::notes>("notes", TextKind{}),
+      field<&Region::ends>("", InlineKind<OwnEnds>{}),
+      field<&Region::loop>("loop", ObjectKind<OwnLoop>{}, "where it is otherwise than the brief's"),
+      field<&Region::ink>("colour", kInkKind), field<&Region::notes>("notes", TextKind{}),
       field<&Region::facts>(
           "facts", TextMapKind{},
           "free keys and texts; what it has not itself it takes from the nearest part of its path "
@@ -215,7 +216,8 @@ constexpr auto describe(const ClipSet*) {
       field<&S::lock>("lock", FlagKind{}, "as a region's"),
       field<&S::channels>("channels", IntegerKind{0, 2},
                           "of its files: 1 (half of each side) or 2; 0 as tapped"),
-      field<&S::ends>("", InlineKind<OwnEnds>{}), field<&S::ink>("colour", kInkKind),
+      field<&S::ends>("", InlineKind<OwnEnds>{}),
+      field<&S::loop>("loop", ObjectKind<OwnLoop>{}, "as a region's"), field<&S::ink>("colour", kInkKind),
       field<&S::notes>("notes", TextKind{}), field<&S::facts>("facts", TextMapKind{}, "as a region's"));
 }
 static_assert(isDescribedWhole<ClipSet>());

@@ -122,6 +122,7 @@ struct Region {
   bool lock = false;    ///< edits leave it as it is
   bool fixed = false;   ///< its length stays as it is; it can be moved
   OwnEnds ends;
+  OwnLoop loop;
   int ink = 0;
   std::string notes;
   Facts facts;
@@ -170,6 +171,7 @@ struct ClipSet {
   bool lock = false;
   int channels = 0;  ///< of its files: 1 or 2; 0 as tapped
   OwnEnds ends = {};
+  OwnLoop loop = {};
   int ink = 0;
   std::string notes = {};
   Facts facts = {};

@@ -7,6 +7,7 @@
 #include "base/safe_folder.h"
 #include "finish/sample_sink.h"
 #include "formats/encoding.h"
+#include "formats/wav_marks.h"
 
 namespace octaphon {
 
@@ -17,12 +18,18 @@ struct WrittenSound {
   Frame frames = 0;
 };
 
+/// What a file says of itself, in its frames.
+struct FileData {
+  Frame timeReference = 0;  ///< frames at the file's rate from midnight to its first sample
+  std::vector<WavMark> marks = {};
+  std::optional<WavLoop> loop = {};
+};
+
 /// Writes one file. Nothing written holds the time of day. Belongs to one thread at a time.
 class Encoder : public SampleSink {
  public:
-  /// Ends the file's headers; nothing may be written after it. `timeReference`: frames at the file's rate
-  /// from midnight to its first sample.
-  virtual Result<WrittenSound> finish(Frame timeReference) = 0;
+  /// Ends the file's headers; nothing may be written after it.
+  virtual Result<WrittenSound> finish(const FileData& data) = 0;
 };
 
 /// `file` must live until finish(). Channels 1 … 8; rate in Hz.

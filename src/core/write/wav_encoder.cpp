@@ -7,6 +7,7 @@
 #include <cstring>
 
 #include "base/files.h"
+#include "formats/wav_mark_chunks.h"
 
 namespace octaphon {
 namespace {
@@ -95,11 +96,15 @@ Result<> WavEncoder::writeHead() {
   return {};
 }
 
-Result<WrittenSound> WavEncoder::finish(Frame timeReference) {
-  head_.timeReference = timeReference;
+Result<WrittenSound> WavEncoder::finish(const FileData& data) {
+  head_.timeReference = data.timeReference;
   head_.dataBytes =
       static_cast<std::uint64_t>(written_) * static_cast<std::uint64_t>(head_.channels * bytes_);
   packed_.assign(head_.dataBytes % 2, 0);  // RIFF chunks have even lengths
+  OCTAPHON_TRY(writePacked());
+  const std::string marks = wavMarkChunks(data.marks, data.loop, head_.rate);
+  head_.behindBytes = marks.size();
+  packed_.assign(marks.begin(), marks.end());
   OCTAPHON_TRY(writePacked());
   OCTAPHON_TRY(writeHead());
   return WrittenSound{hasher_.digest(), head_.bytes().size(), written_};

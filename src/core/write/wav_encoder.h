@@ -16,7 +16,7 @@ class WavEncoder : public Encoder {
 
   Result<> write(const std::int32_t* const* channels, Frame frames) override;
   Result<> write(const float* const* channels, Frame frames) override;
-  Result<WrittenSound> finish(Frame timeReference) override;
+  Result<WrittenSound> finish(const FileData& data) override;
 
  private:
   WavEncoder() = default;

@@ -1,0 +1,52 @@
+// What the loops of a pass wait for: how alike the ends of a blend are, and the best places for a plain join.
+// Heard in the mix of each brief and span, so that all its files go the same way.
+#pragma once
+
+#include <vector>
+
+#include "finish/finish_plan.h"
+#include "loop/lap.h"
+#include "plan/sheet.h"
+#include "recipe/recipe.h"
+#include "run/tap_list.h"
+
+namespace octaphon {
+
+class PassLoops {
+ public:
+  PassLoops(const Sheet& sheet, SpanRecipe& recipe, TapList& taps)
+      : sheet_(sheet), recipe_(recipe), taps_(taps) {}
+
+  /// The loop that a row waits for; nothing where it waits for none.
+  std::optional<std::size_t> add(std::size_t row);
+
+  /// Once, before the first block.
+  void begin(const TapSource& source);
+  /// The block that starts `at` frames after the first one that counts.
+  void take(const TapSource& source, Frame at, Frame frames);
+  /// Frames from the first one that counts which have to be given, latency included.
+  Frame framesWanted() const;
+  /// Once all was given.
+  LoopDecision decide(std::size_t loop) const;
+
+ private:
+  struct LoopOfSpan {
+    const TappedSound* sound;
+    std::size_t tap;
+    Frame latency = 0, skipped = 0;
+    Lap heard = {};
+  };
+  const SpanEnds& endsOf(const LoopOfSpan& loop) const {
+    return sheet_.briefs[loop.sound->brief].ends[loop.sound->span];
+  }
+  const PlannedSpan& spanOf(const LoopOfSpan& loop) const {
+    return sheet_.briefs[loop.sound->brief].spans[loop.sound->span];
+  }
+
+  const Sheet& sheet_;
+  SpanRecipe& recipe_;
+  TapList& taps_;
+  std::vector<LoopOfSpan> loops_;
+};
+
+}  // namespace octaphon
