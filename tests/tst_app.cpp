@@ -40,7 +40,7 @@ class AppTest : public QObject {
     QCOMPARE(o.view<SheetView>().model().rowCount(), o.files().size());
     QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 5);
     QVERIFY(
-        o.view<StripBar>().countText().startsWith(QString("%1 files from 4 briefs").arg(o.files().size())));
+        o.view<StripBar>().countText().startsWith(QString("%1 files from 5 briefs").arg(o.files().size())));
     QVERIFY(o.view<SheetView>().model().index(0, SheetModel::File).data().toString() ==
             "winch_start_gear_01.wav");
   }
@@ -230,8 +230,8 @@ class AppTest : public QObject {
     key(&list, Qt::Key_Return);
     QTRY_COMPARE(o.files().size(), all);
     key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
-    QCOMPARE(list.model()->rowCount(), 5);
-    QTRY_COMPARE(o.files().size(), all + 24);
+    QCOMPARE(list.model()->rowCount(), 6);
+    QTRY_COMPARE(o.files().size(), all + 28);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QCOMPARE(list.model()->rowCount(), 5);
     QTRY_COMPARE(o.files().size(), all);

@@ -466,7 +466,7 @@ class PrepareTest : public QObject {
     key(&o.window, Qt::Key_3, Qt::ControlModifier);
     NamesPanel& names = o.view<NamesPanel>();
     QTableView& table = names.table();
-    QTRY_COMPARE(names.model().rowCount(), 24);
+    QTRY_COMPARE(names.model().rowCount(), 28);
     table.setCurrentIndex(names.model().index(0, 0));
     for (const char* name : {"Winch/Heave 01", "Winch/Heave 02"}) {
       if (table.findChild<QLineEdit*>() == nullptr) key(&table, Qt::Key_Return);

@@ -93,6 +93,7 @@ class RenderTest : public QObject {
                                {"rate", 48000},
                                {"channels", 2},
                                {"layout", "stereo"},
+                               {"loop", QJsonValue::Null},
                                {"encoding", "pcm24"},
                                {"state", "to-make"},
                                {"remarks", QJsonArray{}}};

@@ -198,7 +198,7 @@ class WindowTest : public QObject {
     }
     // Two are never at work in one place.
     int visible = 0;
-    for (const char* id : {"sheet", "mark", "names", "details", "check", "signal", "proof", "ends"})
+    for (const char* id : {"sheet", "mark", "names", "details", "check", "signal", "proof", "ends", "seam"})
       visible += o.window.panels().content(id)->isVisible() ? 1 : 0;
     QCOMPARE(visible, 1);
   }

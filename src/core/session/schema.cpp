@@ -175,7 +175,8 @@ void forEachThing(const Visit& visit) {
 template <class Visit>
 void forEachPart(const Visit& visit) {
   forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
-               MarkerSet, Marker, ClipSet, Brief, Overrides, TrackException, SumSource, Output>(visit);
+               OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Overrides, TrackException, SumSource,
+               Output>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
