@@ -146,8 +146,8 @@ void SeamPanel::showFigures(const Seam& seam) {
   }
   if (const auto late = seam.pulseMs())
     figures << tr("beat %1 ms (to %2)")
-                   .arg(*late, 0, 'f', 1)
-                   .arg(std::max(2.0, seam.pattern->lateRangeMs), 0, 'f', 1);
+                   .arg(text(decibelText(*late)),
+                        text(decibelText(std::max(2.0, seam.pattern->lateRangeMs))));
   figures_->setText(figures.join(QString::fromUtf8("  ·  ")));
 }
 

@@ -50,12 +50,23 @@ const std::array<double, static_cast<std::size_t>(kWindow)>& window() {
   return values;
 }
 
+/// Of the samples with themselves `lag` later; in lanes, so that it does not wait for itself.
+double productOf(const std::array<double, static_cast<std::size_t>(kWindow)>& samples, std::size_t lag) {
+  constexpr std::size_t kLanes = 8;
+  std::array<double, kLanes> lanes{};
+  const std::size_t count = samples.size() - lag;
+  for (std::size_t i = 0; i + kLanes <= count; i += kLanes)
+    for (std::size_t lane = 0; lane < kLanes; ++lane)
+      lanes[lane] += samples[i + lane] * samples[i + lane + lag];
+  double sum = std::accumulate(lanes.begin(), lanes.end(), 0.0);
+  for (std::size_t i = count / kLanes * kLanes; i < count; ++i) sum += samples[i] * samples[i + lag];
+  return sum;
+}
+
 /// By autocorrelation, solved by Levinson and Durbin.
 Coefficients learn(const std::array<double, static_cast<std::size_t>(kWindow)>& samples) {
   std::array<double, kOrder + 1> r{};
-  for (std::size_t lag = 0; lag <= kOrder; ++lag)
-    r[lag] = std::inner_product(samples.begin() + static_cast<std::ptrdiff_t>(lag), samples.end(),
-                                samples.begin(), 0.0);
+  for (std::size_t lag = 0; lag <= kOrder; ++lag) r[lag] = productOf(samples, lag);
   r[0] = r[0] * (1 + 1e-9) + 1e-12;
   Coefficients a{};
   double error = r[0];

@@ -68,6 +68,26 @@ class BandAdder {
   std::vector<kiss_fft_cpx> out_;
 };
 
+double energyOf(const std::vector<float>& samples) {
+  double energy = 0;
+  for (const float sample : samples) energy += static_cast<double>(sample) * static_cast<double>(sample);
+  return energy;
+}
+
+/// All channels together, which costs a spectrum instead of many; each for itself where they cancel.
+std::vector<std::vector<float>> heardTogether(const Lap& lap) {
+  if (lap.channels.size() < 2) return lap.channels;
+  std::vector<float> sum(static_cast<std::size_t>(lap.frames()), 0.0f);
+  double all = 0;
+  for (const std::vector<float>& channel : lap.channels) {
+    for (std::size_t i = 0; i < sum.size(); ++i) sum[i] += channel[i];
+    all += energyOf(channel);
+  }
+  constexpr double kCancelled = 0.5;
+  if (energyOf(sum) < kCancelled * all) return lap.channels;
+  return {std::move(sum)};
+}
+
 double largestOf(const std::vector<BandValues>& bands) {
   double largest = 0;
   for (const BandValues& values : bands)
@@ -109,7 +129,7 @@ Onsets onsetsOf(const Lap& lap) {
   onsets.rise.resize(steps);
   onsets.strength.resize(steps, 0.0);
   BandAdder adder(onsets.hop);
-  for (const std::vector<float>& channel : lap.channels) adder.add(channel, onsets.magnitude);
+  for (const std::vector<float>& channel : heardTogether(lap)) adder.add(channel, onsets.magnitude);
   findRises(onsets);
   return onsets;
 }
