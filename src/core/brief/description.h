@@ -104,7 +104,7 @@ constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning)
           "equal", ChoiceKind<LoopEqual>{true},
           "of variations (spans whose names differ in their number alone): all as the longest, or "
           "`refused` where they differ")
-          .labelled("Variations of unequal length"));
+          .labelled("Variations"));
 }
 constexpr auto describe(const Loop*) {
   return loopFields<Loop>("loop", ChoiceKind<LoopWay>{true}, "how the end meets the start");
