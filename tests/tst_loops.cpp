@@ -520,6 +520,30 @@ class LoopsTest : public QObject {
     QCOMPARE(again["state"].toString(), "up-to-date");
   }
 
+  // Places and gains are found in the mix: where it changes, files of other tracks go another way, too.
+  void whatIsFoundInTheMixMakesAllStale_data() {
+    QTest::addColumn<LoopWay>("way");
+    QTest::addColumn<bool>("isFound");
+    QTest::newRow("plain") << LoopWay::Plain << true;
+    QTest::newRow("blend by likeness") << LoopWay::Blend << true;
+    QTest::newRow("fold finds nothing") << LoopWay::Fold << false;
+  }
+  void whatIsFoundInTheMixMakesAllStale() {
+    QFETCH(LoopWay, way);
+    QFETCH(bool, isFound);
+    Room room(kRate);
+    Brief& brief = room.brief(way);
+    brief.what.mix = false;
+    brief.what.tracks = {true, {}};
+    brief.heard.reach.stage = ReachStage::Clips;
+    brief.loop.blendMs = 100;
+    room.render();
+    const auto stateOfA = [&] { return room.plan()[0].toObject()["state"].toString(); };
+    QCOMPARE(stateOfA(), "up-to-date");
+    room.make.session.tracks[1].clips[0].gainDb = -20;
+    QCOMPARE(stateOfA(), isFound ? "stale" : "up-to-date");
+  }
+
   // Converted with itself on both sides, at the ratio of its rounded lengths: 491 782 frames become 451 825,
   // and the error at the seam is no larger than elsewhere, against sines that come round exactly.
   void lapsAreConvertedWithThemselves() {

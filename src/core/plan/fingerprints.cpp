@@ -30,6 +30,15 @@ void addLoop(Hasher& hasher, const SpanLoopPlan& loop, const PlannedSpan& span) 
   hasher.add(loop.isLengthKept);
 }
 
+/// Places and gains that are found in the mix: what changes it may change them, for all files of the span.
+void addDecision(Hasher& hasher, const Brief& brief, const SpanLoopPlan& loop, SpanRecipe& recipe) {
+  const bool isByLikeness = loop.asked.way == LoopWay::Blend && loop.asked.blendLaw == BlendLaw::ByLikeness;
+  if (!isByLikeness && !loop.isSearched()) return;
+  PlannedSource mix;
+  mix.id = "main";
+  hasher.add(recipe.soundDigest(recipe.tap(brief, mix)));
+}
+
 Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail) {
   const PlannedSpan& span = sheet.spanOf(row);
   Hasher hasher;
@@ -39,6 +48,7 @@ Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap
   hasher.add(tail);
   hasher.add(span.ringsOut);
   if (sheet.endsOf(row).loop.isLap()) addLoop(hasher, sheet.endsOf(row).loop, span);
+  addDecision(hasher, sheet.briefOf(row).brief, sheet.endsOf(row).loop, recipe);
   if (span.ringsOut) addTail(hasher, sheet.endsOf(row).asked, span);
   return hasher.digest();
 }

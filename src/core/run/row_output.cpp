@@ -76,7 +76,7 @@ void RowOutput::measureSeam() {
 FileData RowOutput::fileData() const {
   const Extent& extent = made_.extent;
   FileData data{timeReference(sheet_.startPicture, sheet_.picture, row().rate, extent.start)};
-  if (!sheet_.endsOf(row()).loop.isThere()) return data;
+  if (!sheet_.endsOf(row()).loop.isThere() || extent.body <= 0) return data;
   data.loop = WavLoop{extent.leadIn, extent.leadIn + extent.body};
   data.marks.push_back({extent.leadIn, extent.body, withoutControls(sheet_.spanOf(row()).name, "_"), {}});
   for (const SheetMark& mark : sheet_.marksIn(row(), extent))
