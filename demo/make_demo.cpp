@@ -46,7 +46,7 @@ int main(int argc, char** argv) {
   Result<> outcome;
   if (argc == 3 && std::string_view(argv[1]) == "--session-only") {
     outcome = replaceFile(argv[2], writeSession(demo::tidewheelSession()));
-  } else if (argc == 2) {
+  } else if (argc == 2 && argv[1][0] != '-') {
     outcome = demo::makeDemo(argv[1]);
   } else {
     std::fprintf(stderr, "usage: octaphon-demo FOLDER | --session-only FILE\n");

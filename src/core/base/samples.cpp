@@ -40,6 +40,18 @@ OCTAPHON_WIDE double sumOfSamples(const float* in, Frame frames) {
   return sum;
 }
 
+OCTAPHON_WIDE double productOfSamples(const float* a, const float* b, Frame frames) {
+  constexpr Frame kLanes = 16;
+  float lanes[kLanes] = {};
+  Frame i = 0;
+  for (; i + kLanes <= frames; i += kLanes)
+    for (Frame lane = 0; lane < kLanes; ++lane) lanes[lane] += a[i + lane] * b[i + lane];
+  double sum = 0;
+  for (const float lane : lanes) sum += static_cast<double>(lane);
+  for (; i < frames; ++i) sum += static_cast<double>(a[i]) * static_cast<double>(b[i]);
+  return sum;
+}
+
 OCTAPHON_WIDE void extendRange(const float* in, Frame frames, float& least, float& most) {
   constexpr Frame kLanes = 8;
   float low[kLanes], high[kLanes];

@@ -28,6 +28,9 @@ bool takeWholeSamples(const float* in, float scale, std::int32_t* out, Frame fra
 /// The sum of all samples, in a fixed order for each number of them.
 double sumOfSamples(const float* in, Frame frames);
 
+/// The sum of a[i] · b[i], in a fixed order for each number of them, in single precision by lanes.
+double productOfSamples(const float* a, const float* b, Frame frames);
+
 /// Takes the least and the largest sample into a range.
 void extendRange(const float* in, Frame frames, float& least, float& most);
 

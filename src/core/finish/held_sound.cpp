@@ -15,6 +15,17 @@ tl::unexpected<Error> notHeld() {
 
 }  // namespace
 
+/// It is written over at once.
+void HeldSound::makeRoom(Part& part) {
+  part.samples = std::make_unique_for_overwrite<float[]>(samplesOf(part));
+  bytes_ += samplesOf(part) * sizeof(float);
+}
+
+void HeldSound::free(Part& part) {
+  if (part.samples) bytes_ -= samplesOf(part) * sizeof(float);
+  part.samples.reset();
+}
+
 Result<> HeldSound::add(const SoundBlock& block, Frame from, Frame count) {
   if (count <= 0) return {};
   frames_ += count;
@@ -26,10 +37,9 @@ Result<> HeldSound::add(const SoundBlock& block, Frame from, Frame count) {
   part.frames = count;
   part.isSilent = block.isSilent();
   if (part.isSilent) return {};
-  part.samples.resize(static_cast<std::size_t>(channels_ * count));
+  makeRoom(part);
   for (int c = 0; c < channels_; ++c)
-    std::copy_n(block.channels[c] + from, count, part.samples.data() + c * count);
-  bytes_ += part.samples.size() * sizeof(float);
+    std::copy_n(block.channels[c] + from, count, part.samples.get() + c * count);
   return bytes_ > kMostBytes ? spill(part) : Result<>{};
 }
 
@@ -37,20 +47,18 @@ Result<> HeldSound::spill(Part& part) {
   if (!file_) file_.reset(std::tmpfile());
   if (!file_ || std::fseek(file_.get(), 0, SEEK_END) != 0) return notHeld();
   part.place = std::ftell(file_.get());
-  if (part.place < 0 || std::fwrite(part.samples.data(), sizeof(float), part.samples.size(), file_.get()) !=
-                            part.samples.size())
+  if (part.place < 0 ||
+      std::fwrite(part.samples.get(), sizeof(float), samplesOf(part), file_.get()) != samplesOf(part))
     return notHeld();
-  bytes_ -= part.samples.size() * sizeof(float);
-  part.samples = {};
+  free(part);
   return {};
 }
 
 Result<> HeldSound::fetch(Part& part) {
-  part.samples.resize(static_cast<std::size_t>(channels_ * part.frames));
+  makeRoom(part);
   if (std::fseek(file_.get(), part.place, SEEK_SET) != 0 ||
-      std::fread(part.samples.data(), sizeof(float), part.samples.size(), file_.get()) != part.samples.size())
+      std::fread(part.samples.get(), sizeof(float), samplesOf(part), file_.get()) != samplesOf(part))
     return notHeld();
-  bytes_ += part.samples.size() * sizeof(float);
   part.place = -1;
   return {};
 }
@@ -62,13 +70,13 @@ Result<> HeldSound::giveTo(Stage& next, Frame count) {
     const Frame now = std::min(count, part.frames - part.given);
     std::array<const float*, kMaxMixChannels> channels{};
     for (int c = 0; c < channels_ && !part.isSilent; ++c)
-      channels[static_cast<std::size_t>(c)] = part.samples.data() + c * part.frames + part.given;
+      channels[static_cast<std::size_t>(c)] = part.samples.get() + c * part.frames + part.given;
     OCTAPHON_TRY(next.take({part.isSilent ? nullptr : channels.data(), now}));
     part.given += now;
     count -= now;
     frames_ -= now;
     if (part.given < part.frames) continue;
-    bytes_ -= part.samples.size() * sizeof(float);
+    free(part);
     parts_.pop_front();
   }
   if (parts_.empty()) file_.reset();

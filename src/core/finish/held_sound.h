@@ -4,7 +4,6 @@
 #include <cstdio>
 #include <deque>
 #include <memory>
-#include <vector>
 
 #include "finish/stage.h"
 
@@ -28,13 +27,16 @@ class HeldSound {
   struct Part {
     Frame frames = 0;
     bool isSilent = false;
-    long place = -1;             // in the file; under 0: here
-    std::vector<float> samples;  // planar
-    Frame given = 0;             // frames that were handed on already
+    long place = -1;                   // in the file; under 0: here
+    std::unique_ptr<float[]> samples;  // planar
+    Frame given = 0;                   // frames that were handed on already
   };
   struct Close {
     void operator()(std::FILE* file) const { std::fclose(file); }
   };
+  std::size_t samplesOf(const Part& part) const { return static_cast<std::size_t>(channels_ * part.frames); }
+  void makeRoom(Part& part);
+  void free(Part& part);
   Result<> spill(Part& part);
   Result<> fetch(Part& part);
 

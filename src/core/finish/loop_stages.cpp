@@ -58,12 +58,14 @@ Result<> FoldTail::take(const SoundBlock& block) {
 
 void FoldTail::fold(const SoundBlock& block, Frame from) {
   folded_.resize(static_cast<std::size_t>(channels_));
+  const auto reached = static_cast<std::size_t>(std::min(body_, taken_ + block.frames - body_));
   for (int c = 0; c < channels_; ++c) {
     std::vector<double>& folded = folded_[static_cast<std::size_t>(c)];
+    if (folded.size() < reached) folded.resize(reached, 0.0);
+    auto place = static_cast<std::size_t>((taken_ + from) % body_);
     for (Frame i = from; i < block.frames; ++i) {
-      const auto place = static_cast<std::size_t>((taken_ + i) % body_);
-      if (place >= folded.size()) folded.resize(place + 1, 0.0);
       folded[place] += static_cast<double>(block.channels[c][i]);
+      if (++place == static_cast<std::size_t>(body_)) place = 0;
     }
   }
 }
@@ -73,15 +75,15 @@ Result<> FoldTail::end() {
   Changed added(
       channels_, 0,
       [&](float* const* channels, Frame at, Frame frames) {
-        for (std::size_t c = 0; c < folded_.size(); ++c) {
-          const Frame last = std::min(frames, static_cast<Frame>(folded_[c].size()) - at);
-          for (Frame i = 0; i < last; ++i)
+        for (std::size_t c = 0; c < folded_.size(); ++c)
+          for (Frame i = 0; i < frames; ++i)
             channels[c][i] = static_cast<float>(static_cast<double>(channels[c][i]) +
                                                 folded_[c][static_cast<std::size_t>(at + i)]);
-        }
       },
       next_);
-  OCTAPHON_TRY(lap_.giveTo(added, body_));
+  const Frame changed = folded_.empty() ? 0 : static_cast<Frame>(folded_.front().size());
+  OCTAPHON_TRY(lap_.giveTo(added, changed));
+  OCTAPHON_TRY(lap_.giveTo(next_, body_ - changed));
   return next_.end();
 }
 

@@ -52,7 +52,7 @@ void RingingSound::take(const SoundBlock& block) {
 }
 
 void RingingSound::takeBody(const SoundBlock& block, Frame from, Frame frames) {
-  for (int c = 0; c < channels_; ++c) {
+  for (int c = 0; c < channels_ && setting_.relative; ++c) {
     Body& body = bodies_[static_cast<std::size_t>(c)];
     if (block.isSilent()) {
       constexpr float kSilence = 0;

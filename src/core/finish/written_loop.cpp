@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "loop/seam.h"
-
 namespace octaphon {
 
 Result<> WrittenLoop::write(const std::int32_t* const* channels, Frame frames) {
@@ -19,25 +17,46 @@ Result<> WrittenLoop::write(const float* const* channels, Frame frames) {
 template <class Sample>
 void WrittenLoop::keep(const Sample* const* channels, Frame frames, float scale) {
   const Frame from = length_ > 0 ? 0 : std::clamp<Frame>(start_ - taken_, 0, frames);
+  const Frame at = length_ > 0 ? taken_ : taken_ + from - start_;
   for (std::size_t c = 0; c < sound_.channels.size(); ++c)
-    for (Frame i = from; i < frames; ++i)
-      sound_.channels[c].push_back(static_cast<float>(channels[c][i]) * scale);
+    keepOf(c, channels[c] + from, at, frames - from, scale);
   taken_ += frames;
-  if (length_ == 0) shorten();
 }
 
 /// The middle of a long one is not needed.
-void WrittenLoop::shorten() {
-  const Frame each = framesOf(kSeamSeconds, sound_.rate);
-  if (sound_.frames() < 4 * each) return;
-  for (std::vector<float>& channel : sound_.channels)
-    channel.erase(channel.begin() + each, channel.end() - each);
+template <class Sample>
+void WrittenLoop::keepOf(std::size_t channel, const Sample* samples, Frame at, Frame frames, float scale) {
+  std::vector<float>& kept = sound_.channels[channel];
+  while (frames > 0) {
+    auto place = static_cast<std::size_t>(at);
+    auto count = static_cast<std::size_t>(frames);
+    if (length_ == 0) {
+      if (place >= each_) place = each_ + (place - each_) % each_;
+      count = std::min(count, each_ - place % each_);
+    }
+    if (kept.size() < place + count) kept.resize(place + count);
+    for (std::size_t i = 0; i < count; ++i) kept[place + i] = static_cast<float>(samples[i]) * scale;
+    samples += count;
+    at += static_cast<Frame>(count);
+    frames -= static_cast<Frame>(count);
+  }
 }
 
 Lap WrittenLoop::lap() const {
-  if (length_ == 0) return sound_;
-  Lap lap{sound_.rate, {}};
-  // From its downbeat on: that is where the next one is laid over it.
+  if (length_ > 0) return overlaid();
+  Lap lap = sound_;
+  const auto taken = static_cast<std::size_t>(std::max<Frame>(0, taken_ - start_));
+  if (taken <= 2 * each_) return lap;
+  lap.splice = static_cast<Frame>(each_);
+  for (std::vector<float>& channel : lap.channels)
+    std::rotate(channel.begin() + static_cast<std::ptrdiff_t>(each_),
+                channel.begin() + static_cast<std::ptrdiff_t>(each_ + taken % each_), channel.end());
+  return lap;
+}
+
+/// From its downbeat on: that is where the next one is laid over it.
+Lap WrittenLoop::overlaid() const {
+  Lap lap{sound_.rate, {}, 0};
   for (const std::vector<float>& channel : sound_.channels) {
     std::vector<float>& sum = lap.channels.emplace_back(static_cast<std::size_t>(length_), 0.0f);
     for (std::size_t i = 0; i < channel.size(); ++i)

@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "finish/sample_sink.h"
-#include "loop/lap.h"
+#include "loop/seam.h"
 
 namespace octaphon {
 
@@ -16,6 +16,7 @@ class WrittenLoop : public SampleSink {
   WrittenLoop(SampleSink& next, int rate, int channels, int bits, Frame start, Frame length = 0)
       : next_(next), scale_(1.0f / static_cast<float>(1u << (bits - 1))), start_(start), length_(length) {
     sound_.rate = rate;
+    each_ = static_cast<std::size_t>(framesOf(kSeamSeconds, rate));
     sound_.channels.resize(static_cast<std::size_t>(channels));
   }
 
@@ -28,13 +29,17 @@ class WrittenLoop : public SampleSink {
  private:
   template <class Sample>
   void keep(const Sample* const* channels, Frame frames, float scale);
-  void shorten();
+  template <class Sample>
+  void keepOf(std::size_t channel, const Sample* samples, Frame at, Frame frames, float scale);
+  Lap overlaid() const;
 
   SampleSink& next_;
   float scale_;
   Frame start_, length_;
+  std::size_t each_;  // frames of beginning and end that are kept
   Frame taken_ = 0;
-  Lap sound_;  // of a loop that goes on to the end: its beginning, and its end so far
+  Lap sound_;  // all of it; of a loop that goes on to the end, its beginning and behind it, round and round,
+               // its end so far
 };
 
 }  // namespace octaphon

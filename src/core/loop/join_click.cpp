@@ -3,7 +3,9 @@
 #include <array>
 #include <numbers>
 #include <numeric>
+#include <span>
 
+#include "base/samples.h"
 #include "loop/quantile.h"
 
 namespace octaphon {
@@ -13,9 +15,10 @@ constexpr std::size_t kOrder = 24;
 constexpr Frame kWindow = 2048;  // frames that prediction is learnt from
 constexpr Frame kAhead = 3;      // frames that are predicted
 constexpr std::size_t kPlaces = 96;
-constexpr Frame kMargin = 8;    // steps around the join that are no places to compare with
-constexpr double kRest = 1e-6;  // quieter than that is silence
-constexpr double kOfOnset = 2;  // an onset's first samples may be so much of its loudness
+constexpr Frame kMargin = 8;       // steps around the join that are no places to compare with
+constexpr double kRest = 1e-6;     // quieter than that is silence
+constexpr double kOfOnset = 2;     // an onset's first samples may be so much of its loudness
+constexpr double kOutOfQuiet = 4;  // so many times louder
 constexpr double kUsualShare = 0.9;
 constexpr double kInaudible = 3e-3;  // of the sound's loudness: smaller errors are not heard
 
@@ -27,9 +30,14 @@ class Direction {
   Direction(const std::vector<float>& samples, bool isBackwards)
       : samples_(samples), frames_(static_cast<Frame>(samples.size())), isBackwards_(isBackwards) {}
 
-  double at(Frame frame) const {
-    const Frame inside = ((isBackwards_ ? -1 - frame : frame) % frames_ + frames_) % frames_;
-    return static_cast<double>(samples_[static_cast<std::size_t>(inside)]);
+  /// The frames from one on, which may be before the first.
+  void copy(Frame from, std::span<double> to) const {
+    Frame inside = ((isBackwards_ ? -1 - from : from) % frames_ + frames_) % frames_;
+    const Frame last = isBackwards_ ? 0 : frames_ - 1, first = frames_ - 1 - last;
+    for (double& sample : to) {
+      sample = static_cast<double>(samples_[static_cast<std::size_t>(inside)]);
+      inside = inside == last ? first : isBackwards_ ? inside - 1 : inside + 1;
+    }
   }
   /// A place as this direction counts it.
   Frame place(Frame frame) const { return isBackwards_ ? -frame : frame; }
@@ -51,7 +59,8 @@ const std::array<double, static_cast<std::size_t>(kWindow)>& window() {
 }
 
 /// Of the samples with themselves `lag` later; in lanes, so that it does not wait for itself.
-double productOf(const std::array<double, static_cast<std::size_t>(kWindow)>& samples, std::size_t lag) {
+OCTAPHON_WIDE double productOf(const std::array<double, static_cast<std::size_t>(kWindow)>& samples,
+                               std::size_t lag) {
   constexpr std::size_t kLanes = 8;
   std::array<double, kLanes> lanes{};
   const std::size_t count = samples.size() - lag;
@@ -85,27 +94,41 @@ Coefficients learn(const std::array<double, static_cast<std::size_t>(kWindow)>& 
 
 /// The largest error of the frames from `place` on, predicted out of those before.
 double errorAt(const Direction& sound, Frame place) {
-  std::array<double, static_cast<std::size_t>(kWindow)> before{};
+  constexpr auto kHere = static_cast<std::size_t>(kWindow);
+  std::array<double, static_cast<std::size_t>(kWindow + kAhead)> samples{};
+  sound.copy(place - kWindow, samples);
+  std::array<double, kHere> before{};
   double loudest = 0;
-  for (std::size_t i = 0; i < before.size(); ++i) {
-    before[i] = sound.at(place - kWindow + static_cast<Frame>(i));
-    loudest = std::max(loudest, std::fabs(before[i]));
-    before[i] *= window()[i];
+  for (std::size_t i = 0; i < kHere; ++i) {
+    loudest = std::max(loudest, std::fabs(samples[i]));
+    before[i] = samples[i] * window()[i];
   }
   const Coefficients a = loudest < kRest ? Coefficients{} : learn(before);
   double largest = 0;
-  for (Frame frame = place; frame < place + kAhead; ++frame) {
-    double error = sound.at(frame);
-    for (std::size_t i = 0; i < kOrder; ++i) error -= a[i] * sound.at(frame - 1 - static_cast<Frame>(i));
+  for (std::size_t at = kHere; at < samples.size(); ++at) {
+    double error = samples[at];
+    for (std::size_t i = 0; i < kOrder; ++i) error -= a[i] * samples[at - 1 - i];
     largest = std::max(largest, std::fabs(error));
   }
   return largest;
 }
 
-double loudnessOf(const Direction& sound, Frame from, Frame frames) {
+double loudnessOf(std::span<const float> samples) {
   double sum = 0;
-  for (Frame i = from; i < from + frames; ++i) sum += sound.at(i) * sound.at(i);
-  return std::sqrt(sum / static_cast<double>(frames));
+  for (const float sample : samples) sum += static_cast<double>(sample) * static_cast<double>(sample);
+  return std::sqrt(sum / static_cast<double>(samples.size()));
+}
+
+/// How much louder the first 10 ms are than the last ones; of something short out of the quiet, the first
+/// millisecond. 0 or more.
+double riseAtJoin(std::span<const float> samples, int rate) {
+  const auto partOf = [&](int parts) {
+    return std::clamp<std::size_t>(static_cast<std::size_t>(rate / parts), 1, samples.size());
+  };
+  const double before = loudnessOf(samples.last(partOf(100)));
+  const double after = loudnessOf(samples.first(partOf(100)));
+  const double atOnce = loudnessOf(samples.first(partOf(1000)));
+  return std::max(0.0, (atOnce > kOutOfQuiet * before ? std::max(after, atOnce) : after) - before);
 }
 
 /// Places whose onset is nearest to the join's in strength; a few frames beside the middle of their step, so
@@ -145,13 +168,12 @@ double joinClick(const Lap& lap, const Onsets& onsets) {
   const std::vector<Frame> places = isShort ? placesAllOver(lap.frames()) : placesLike(onsets);
   double worst = -200;
   for (const std::vector<float>& channel : lap.channels) {
-    const Direction forwards(channel, false), backwards(channel, true);
-    const double loudness = loudnessOf(forwards, 0, lap.frames());
+    const std::span<const float> samples(channel);
+    const double loudness = loudnessOf(samples);
     if (loudness < kRest) continue;
-    const Frame near = lap.rate / 100;
-    const double rise = loudnessOf(forwards, 0, near) - loudnessOf(forwards, -near, near);
+    const Direction forwards(channel, false), backwards(channel, true);
     const double floor = kInaudible * loudness;
-    const double ahead = clickOf(forwards, places, kOfOnset * std::max(0.0, rise), floor);
+    const double ahead = clickOf(forwards, places, kOfOnset * riseAtJoin(samples, lap.rate), floor);
     // A sudden beginning cannot be predicted from either side, a click neither; the gentler one is heard.
     worst = std::max(worst, std::min(ahead, clickOf(backwards, places, 0, floor)));
   }

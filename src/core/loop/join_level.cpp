@@ -11,7 +11,7 @@ constexpr double kSeconds = 0.4;  // that are compared on either side, or a quar
 constexpr Frame kLeastSteps = 4;
 constexpr double kFloor = 1e-4;  // of the lap's mean energy: what is softer makes no difference
 constexpr double kNearFloorDb = 6;
-constexpr std::size_t kPlaces = 24;
+constexpr std::size_t kPlaces = 24, kMostPlaces = 100;
 constexpr double kAsStrongDb = 3;
 constexpr double kNearAll = 0.8;    // of a side's steps
 constexpr double kLongSeconds = 1;  // after which a sound that only begins or ends has gone; or half the lap
@@ -62,11 +62,12 @@ class Levels {
         steps_(std::min<Frame>(static_cast<Frame>(kSeconds / onsets.hopSeconds), onsets.steps() / 4)),
         longSteps_(
             std::min<Frame>(static_cast<Frame>(kLongSeconds / onsets.hopSeconds), onsets.steps() / 2)) {
-    for (const BandValues& magnitude : onsets.magnitude) energy_.push_back(energies(magnitude));
-    for (const BandValues& energy : energy_) mean_ += totalOf(energy);
-    mean_ /= std::max<double>(1, static_cast<double>(energy_.size()));
-    for (const BandValues& energy : energy_)
-      levels_.push_back(inDb(totalOf(energy) / (mean_ + 1e-30) + kFloor));
+    std::vector<BandValues> energy;
+    for (const BandValues& magnitude : onsets.magnitude) energy.push_back(energies(magnitude));
+    for (const BandValues& each : energy) mean_ += totalOf(each);
+    mean_ /= std::max<double>(1, static_cast<double>(energy.size()));
+    for (const BandValues& each : energy) levels_.push_back(inDb(totalOf(each) / (mean_ + 1e-30) + kFloor));
+    addUp(energy);
   }
 
   Frame steps() const { return steps_; }
@@ -74,11 +75,8 @@ class Levels {
   Sides sidesOf(Frame step) const {
     Sides sides;
     sides.mean = mean_;
-    for (Frame i = 0; i < steps_; ++i)
-      for (std::size_t band = 0; band < kOnsetBands; ++band) {
-        sides.before[band] += energy_[onsets_.wrapped(step - 1 - i)][band] / static_cast<double>(steps_);
-        sides.after[band] += energy_[onsets_.wrapped(step + i)][band] / static_cast<double>(steps_);
-      }
+    sides.before = meanFrom(onsets_.wrapped(step - steps_));
+    sides.after = meanFrom(onsets_.wrapped(step));
     return sides;
   }
 
@@ -106,12 +104,31 @@ class Levels {
                      [](const auto& a, const auto& b) { return a.first < b.first; });
     std::size_t count = 0;
     while (count < places.size() && (count < kPlaces || places[count].first <= kAsStrongDb)) ++count;
+    // Of more than enough, some of each strength.
     std::vector<Frame> steps;
-    for (std::size_t i = 0; i < count; ++i) steps.push_back(places[i].second);
+    for (std::size_t i = 0; i < count; i += 1 + count / kMostPlaces) steps.push_back(places[i].second);
     return steps;
   }
 
  private:
+  void addUp(const std::vector<BandValues>& energy) {
+    sums_.resize(1);
+    for (std::size_t i = 0; i < energy.size() + static_cast<std::size_t>(steps_); ++i) {
+      BandValues sum = sums_.back();
+      for (std::size_t band = 0; band < kOnsetBands; ++band) sum[band] += energy[i % energy.size()][band];
+      sums_.push_back(sum);
+    }
+  }
+
+  /// Over the steps of a side.
+  BandValues meanFrom(std::size_t step) const {
+    const BandValues &to = sums_[step + static_cast<std::size_t>(steps_)], &from = sums_[step];
+    BandValues mean{};
+    for (std::size_t band = 0; band < kOnsetBands; ++band)
+      mean[band] = std::max(0.0, to[band] - from[band]) / static_cast<double>(steps_);
+    return mean;
+  }
+
   /// The level that a share of steps lies under.
   double share(Frame from, Frame count, double part) const {
     std::vector<double> levels;
@@ -127,8 +144,8 @@ class Levels {
 
   const Onsets& onsets_;
   Frame steps_, longSteps_;
-  std::vector<BandValues> energy_;
-  std::vector<double> levels_;  // dB over the mean
+  std::vector<BandValues> sums_;  // of the energy of all steps before each, and of a side's more
+  std::vector<double> levels_;    // dB over the mean
   double mean_ = 0;
 };
 

@@ -3,13 +3,15 @@
 #include <complex>
 #include <numbers>
 #include <numeric>
+#include <utility>
 
+#include "base/samples.h"
 #include "loop/quantile.h"
 
 namespace octaphon {
 namespace {
 
-constexpr double kLeastPeriod = 0.12, kMostPeriod = 2.2;  // seconds
+constexpr double kLeastPeriod = 0.12, kMostPeriod = 2.8;  // seconds
 constexpr double kLeastAlike = 0.15;                      // correlation of what counts as repeating
 constexpr std::size_t kMostPeriods = 4;
 constexpr double kLeastOnset = 2;  // strength of the strongest, of a sound that has any
@@ -23,14 +25,10 @@ struct Period {
   double alike;
 };
 
-double dot(const BandValues& a, const BandValues& b) {
-  return std::inner_product(a.begin(), a.end(), b.begin(), 0.0);
-}
-
 /// The rises of a lap without their mean, compared with themselves; steps from a lap before to two after.
 class Pattern {
  public:
-  explicit Pattern(const Onsets& onsets) : steps_(onsets.steps()) {
+  explicit Pattern(const Onsets& onsets) : steps_(onsets.steps()), splice_(onsets.splice) {
     BandValues mean{};
     for (const BandValues& rise : onsets.rise)
       for (std::size_t band = 0; band < kOnsetBands; ++band)
@@ -38,37 +36,61 @@ class Pattern {
     squares_.push_back(0);
     for (int lap = 0; lap < kLaps; ++lap)
       for (const BandValues& rise : onsets.rise) {
-        BandValues& value = rises_.emplace_back(rise);
-        for (std::size_t band = 0; band < kOnsetBands; ++band) value[band] -= mean[band];
-        squares_.push_back(squares_.back() + dot(value, value));
+        double square = 0;
+        for (std::size_t band = 0; band < kOnsetBands; ++band) {
+          const double value = rise[band] - mean[band];
+          rises_.push_back(static_cast<float>(value));
+          square += value * value;
+        }
+        squares_.push_back(squares_.back() + square);
       }
   }
 
   Frame steps() const { return steps_; }
+  /// Whether a stretch inside the lap goes on without a splice.
+  bool isWhole(Frame from, Frame to) const { return from >= splice_ || to <= splice_; }
+  /// The longest period that is met again on each side of a splice.
+  Frame longestPeriod() const {
+    return splice_ > 0 ? std::min(splice_, steps_ - splice_) * 3 / 4 : steps_ / 2;
+  }
 
-  /// How alike a stretch and the one `lag` later are.
-  double alike(Frame from, Frame count, Frame lag) const {
-    const auto a = static_cast<std::size_t>(from + steps_), b = static_cast<std::size_t>(from + lag + steps_);
-    const auto n = static_cast<std::size_t>(count);
-    double sum = 0;
-    for (std::size_t i = 0; i < n; ++i) sum += dot(rises_[a + i], rises_[b + i]);
-    return sum / std::sqrt((squares_[a + n] - squares_[a]) * (squares_[b + n] - squares_[b]) + kTiny);
+  /// How alike a stretch and the one `lag` later are; hardly, where something strong is in one of them only.
+  double alike(Frame from, Frame count, Frame lag) const { return alikeOf(compare(from, count, lag)); }
+  /// How alike all of it and what is `lag` later are.
+  double alikeInside(Frame lag) const {
+    const Compared before = compare(0, splice_ - lag, lag),
+                   behind = compare(splice_, steps_ - splice_ - lag, lag);
+    return alikeOf({before.common + behind.common, before.energy + behind.energy});
   }
 
  private:
+  struct Compared {
+    double common = 0, energy = 0;
+  };
+  static double alikeOf(const Compared& compared) { return 2 * compared.common / (compared.energy + kTiny); }
+
+  Compared compare(Frame from, Frame count, Frame lag) const {
+    if (count <= 0) return {};
+    const auto a = static_cast<std::size_t>(from + steps_), b = static_cast<std::size_t>(from + lag + steps_);
+    const auto n = static_cast<std::size_t>(count);
+    constexpr auto kBands = static_cast<Frame>(kOnsetBands);
+    return {
+        productOfSamples(rises_.data() + a * kOnsetBands, rises_.data() + b * kOnsetBands, count * kBands),
+        squares_[a + n] - squares_[a] + squares_[b + n] - squares_[b]};
+  }
+
   static constexpr int kLaps = 3;
-  Frame steps_;
-  std::vector<BandValues> rises_;
+  Frame steps_, splice_;
+  std::vector<float> rises_;     // all bands of a step side by side
   std::vector<double> squares_;  // of all before a step
 };
 
 /// The periods that the inside repeats with most clearly.
 std::vector<Period> periodsOf(const Pattern& pattern, double stepSeconds) {
-  const Frame steps = pattern.steps();
   const auto least = static_cast<Frame>(kLeastPeriod / stepSeconds);
-  const Frame most = std::min(static_cast<Frame>(kMostPeriod / stepSeconds), steps / 2);
+  const Frame most = std::min(static_cast<Frame>(kMostPeriod / stepSeconds), pattern.longestPeriod());
   std::vector<double> alike;
-  for (Frame lag = least; lag < most; ++lag) alike.push_back(pattern.alike(0, steps - lag, lag));
+  for (Frame lag = least; lag < most; ++lag) alike.push_back(pattern.alikeInside(lag));
   std::vector<Period> periods;
   for (std::size_t i = 1; i + 1 < alike.size(); ++i)
     if (alike[i] >= alike[i - 1] && alike[i] >= alike[i + 1] && alike[i] >= kLeastAlike)
@@ -124,6 +146,7 @@ void findPattern(JoinPattern& found, const Pattern& pattern, const std::vector<P
   for (Frame place = longest + reach;
        place < pattern.steps() - longest - reach && onTime.size() < kMostPlaces;
        place += std::max<Frame>(1, longest / 4)) {
+    if (!pattern.isWhole(place - longest - reach, place + longest + reach)) continue;
     const AcrossPlace inside(pattern, periods, reach, place);
     onTime.push_back(inside.onTime());
     late.push_back(std::fabs(inside.late()) * stepSeconds * 1000);
@@ -176,37 +199,41 @@ std::vector<double> overMedian(const std::vector<double>& strength) {
   return over;
 }
 
-/// How clearly onsets stand at one place of a period.
-double clearnessOf(const std::vector<double>& onsets, double period) {
+/// How clearly onsets stand at one place of a period; at one of each side of a splice.
+double clearnessOf(const std::vector<double>& onsets, std::size_t splice, double period) {
   const std::complex<double> turn = std::polar(1.0, -2 * std::numbers::pi / period);
   std::complex<double> now = 1, sum = 0;
-  for (const double onset : onsets) {
-    sum += onset * now;
+  double before = 0;
+  for (std::size_t i = 0; i < onsets.size(); ++i) {
+    if (i == splice) before = std::abs(std::exchange(sum, 0));
+    sum += onsets[i] * now;
     now = {now.real() * turn.real() - now.imag() * turn.imag(),
            now.real() * turn.imag() + now.imag() * turn.real()};
   }
-  return std::abs(sum);
+  return before + std::abs(sum);
 }
 
 /// The clearest beat near a period or a whole part of one; nothing where all are too fast.
-std::optional<Beat> clearestBeat(const std::vector<double>& onsets, const std::vector<Period>& periods,
-                                 double stepSeconds) {
+std::optional<Beat> clearestBeat(const std::vector<double>& onsets, std::size_t splice,
+                                 const std::vector<Period>& periods, double stepSeconds) {
   double clearest = -1, best = 0;
   for (const Period& period : periods)
     for (int parts = 1; parts <= 4; ++parts) {
       const double around = static_cast<double>(period.steps) / parts;
       if (around < kLeastPeriod / stepSeconds) continue;
       for (int i = -30; i <= 30; ++i) {
-        const double near = around * (1 + 0.001 * i), clearness = clearnessOf(onsets, near);
+        const double near = around * (1 + 0.001 * i), clearness = clearnessOf(onsets, splice, near);
         if (clearness > clearest) clearest = clearness, best = near;
       }
     }
   return clearest < 0 ? std::nullopt : std::optional<Beat>(std::in_place, onsets, best);
 }
 
-void findPulse(JoinPattern& found, const Onsets& onsets, const std::vector<Period>& periods) {
+void findPulse(JoinPattern& found, const Onsets& onsets, const Pattern& pattern,
+               const std::vector<Period>& periods) {
   const std::vector<double> strength = overMedian(onsets.strength);
-  const std::optional<Beat> beat = clearestBeat(strength, periods, onsets.hopSeconds);
+  const std::optional<Beat> beat =
+      clearestBeat(strength, static_cast<std::size_t>(onsets.splice), periods, onsets.hopSeconds);
   if (!beat) return;
   const double stepMs = onsets.hopSeconds * 1000;
   const std::size_t steps = strength.size();
@@ -218,7 +245,8 @@ void findPulse(JoinPattern& found, const Onsets& onsets, const std::vector<Perio
   std::vector<double> inside;
   for (std::size_t at = side; at + side < steps;
        at += std::max<std::size_t>(1, static_cast<std::size_t>(beat->period() / 4)))
-    if (beat->clearness(at - side, at) > 0.2 && beat->clearness(at, at + side) > 0.2)
+    if (pattern.isWhole(static_cast<Frame>(at - side), static_cast<Frame>(at + side)) &&
+        beat->clearness(at - side, at) > 0.2 && beat->clearness(at, at + side) > 0.2)
       inside.push_back(std::fabs(beat->lateness(beat->pointer(at - side, at), beat->pointer(at, at + side))) *
                        stepMs);
   const double clearness = std::min(beat->clearness(steps - side, steps), beat->clearness(0, side));
@@ -238,7 +266,7 @@ std::optional<JoinPattern> joinPattern(const Onsets& onsets) {
   if (periods.empty()) return std::nullopt;
   JoinPattern found;
   findPattern(found, pattern, periods, onsets.hopSeconds);
-  findPulse(found, onsets, periods);
+  findPulse(found, onsets, pattern, periods);
   return found;
 }
 

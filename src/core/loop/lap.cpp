@@ -7,7 +7,7 @@ namespace octaphon {
 
 Lap aroundJoin(const Lap& lap, Frame each) {
   if (lap.frames() <= 2 * each) return lap;
-  Lap around{lap.rate, {}};
+  Lap around{lap.rate, {}, each};
   for (const std::vector<float>& channel : lap.channels) {
     std::vector<float>& kept = around.channels.emplace_back(channel.begin(), channel.begin() + each);
     kept.insert(kept.end(), channel.end() - each, channel.end());
@@ -16,7 +16,7 @@ Lap aroundJoin(const Lap& lap, Frame each) {
 }
 
 Lap partOf(const Lap& lap, Frame start, Frame frames) {
-  Lap part{lap.rate, {}};
+  Lap part{lap.rate, {}, 0};
   const Frame from = std::clamp<Frame>(start, 0, lap.frames());
   const Frame to = std::clamp<Frame>(start + frames, from, lap.frames());
   for (const std::vector<float>& channel : lap.channels) {

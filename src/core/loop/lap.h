@@ -10,6 +10,7 @@ namespace octaphon {
 struct Lap {
   int rate = 48000;                          ///< Hz
   std::vector<std::vector<float>> channels;  ///< all of one length, full scale ±1
+  Frame splice = 0;                          ///< the frame before which its middle was left out; 0: none was
 
   Frame frames() const { return channels.empty() ? 0 : static_cast<Frame>(channels.front().size()); }
 };

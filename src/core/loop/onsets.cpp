@@ -2,15 +2,19 @@
 
 #include <kissfft/kiss_fftr.h>
 
+#include <array>
 #include <cmath>
 #include <memory>
 #include <numbers>
+#include <numeric>
+
+#include "base/samples.h"
 
 namespace octaphon {
 namespace {
 
 constexpr Frame kHop = 128;  // at rates up to 50 kHz
-constexpr Frame kWindowHops = 8;
+constexpr Frame kWindowHops = 4;
 constexpr double kLoudness = 200;  // the largest magnitude, for the logarithm
 constexpr Frame kBack = 2;         // steps that a rise is taken over
 
@@ -28,6 +32,21 @@ std::vector<float> hannWindow(Frame size) {
   return window;
 }
 
+OCTAPHON_WIDE void findMagnitudes(const kiss_fft_cpx* in, float* __restrict out, std::size_t bins) {
+  for (std::size_t i = 0; i < bins; ++i) out[i] = std::sqrt(in[i].r * in[i].r + in[i].i * in[i].i);
+}
+
+/// In lanes, so that it does not wait for itself.
+float sumOf(const float* values, std::size_t count) {
+  constexpr std::size_t kLanes = 8;
+  std::array<float, kLanes> lanes{};
+  std::size_t i = 0;
+  for (; i + kLanes <= count; i += kLanes)
+    for (std::size_t lane = 0; lane < kLanes; ++lane) lanes[lane] += values[i + lane];
+  for (; i < count; ++i) lanes[0] += values[i];
+  return std::accumulate(lanes.begin(), lanes.end(), 0.0f);
+}
+
 /// Magnitudes of one channel, added to the bands of each step.
 class BandAdder {
  public:
@@ -37,20 +56,24 @@ class BandAdder {
         window_(hannWindow(size_)),
         fft_(kiss_fftr_alloc(static_cast<int>(size_), 0, nullptr, nullptr)),
         in_(static_cast<std::size_t>(size_)),
-        out_(static_cast<std::size_t>(size_ / 2 + 1)) {}
+        out_(static_cast<std::size_t>(size_ / 2 + 1)),
+        magnitude_(out_.size()) {}
 
   void add(const std::vector<float>& channel, std::vector<BandValues>& bands) {
     const auto frames = static_cast<Frame>(channel.size());
     for (std::size_t step = 0; step < bands.size(); ++step) {
       Frame at = ((static_cast<Frame>(step) * hop_ - size_ / 2) % frames + frames) % frames;
-      for (std::size_t i = 0; i < in_.size(); ++i) {
-        in_[i] = channel[static_cast<std::size_t>(at)] * window_[i];
-        if (++at == frames) at = 0;
+      for (Frame done = 0; done < size_; at = 0) {
+        const Frame count = std::min(size_ - done, frames - at);
+        for (Frame i = 0; i < count; ++i)
+          in_[static_cast<std::size_t>(done + i)] =
+              channel[static_cast<std::size_t>(at + i)] * window_[static_cast<std::size_t>(done + i)];
+        done += count;
       }
       kiss_fftr(fft_.get(), in_.data(), out_.data());
+      findMagnitudes(out_.data(), magnitude_.data(), out_.size());
       for (std::size_t band = 0; band < kOnsetBands; ++band)
-        for (std::size_t bin = 2u << band; bin < (4u << band); ++bin)
-          bands[step][band] += magnitudeOf(out_[bin]);
+        bands[step][band] += static_cast<double>(sumOf(magnitude_.data() + (1u << band), 1u << band));
     }
   }
 
@@ -58,14 +81,12 @@ class BandAdder {
   struct Free {
     void operator()(kiss_fftr_state* fft) const { kiss_fftr_free(fft); }
   };
-  static double magnitudeOf(const kiss_fft_cpx& value) {
-    return static_cast<double>(std::sqrt(value.r * value.r + value.i * value.i));
-  }
   Frame hop_, size_;
   std::vector<float> window_;
   std::unique_ptr<kiss_fftr_state, Free> fft_;
   std::vector<float> in_;
   std::vector<kiss_fft_cpx> out_;
+  std::vector<float> magnitude_;
 };
 
 double energyOf(const std::vector<float>& samples) {
@@ -124,6 +145,7 @@ Onsets onsetsOf(const Lap& lap) {
   Onsets onsets;
   onsets.hop = hopFor(lap.rate);
   onsets.hopSeconds = static_cast<double>(onsets.hop) / lap.rate;
+  onsets.splice = lap.splice / onsets.hop;
   const auto steps = static_cast<std::size_t>(lap.frames() / onsets.hop);
   onsets.magnitude.resize(steps);
   onsets.rise.resize(steps);

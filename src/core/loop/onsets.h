@@ -10,16 +10,16 @@
 namespace octaphon {
 
 inline constexpr std::size_t kOnsetBands = 8;
-using BandValues = std::array<double, kOnsetBands>;  ///< octaves, the lowest from about 86 Hz on
+using BandValues = std::array<double, kOnsetBands>;  ///< octaves, the lowest from about 90 Hz on
 
 /// A lap in steps of some 3 ms; behind the last one comes the first again.
 struct Onsets {
-  Frame hop = 0;          ///< frames of a step
-  double hopSeconds = 0;  ///< of a step
-  std::vector<BandValues>
-      magnitude;                 ///< by step: in a window of eight steps around it, all channels together
-  std::vector<BandValues> rise;  ///< by step: of the logarithm against two steps before; 0 or more
-  std::vector<double> strength;  ///< by step: of all bands
+  Frame hop = 0;                      ///< frames of a step
+  double hopSeconds = 0;              ///< of a step
+  Frame splice = 0;                   ///< the step before which the lap's middle was left out; 0: none was
+  std::vector<BandValues> magnitude;  ///< by step: in a window of four steps around it, all channels together
+  std::vector<BandValues> rise;       ///< by step: of the logarithm against two steps before; 0 or more
+  std::vector<double> strength;       ///< by step: of all bands
 
   Frame steps() const { return static_cast<Frame>(strength.size()); }
   /// Of any step, laps before and after included.

@@ -12,11 +12,11 @@ namespace octaphon {
 /// values.
 inline double quantile(std::vector<double> values, double share, double otherwise = 0) {
   if (values.empty()) return otherwise;
-  std::sort(values.begin(), values.end());
   const double place = share * static_cast<double>(values.size() - 1);
-  const auto below = static_cast<std::size_t>(place);
-  const std::size_t above = std::min(below + 1, values.size() - 1);
-  return values[below] + (place - std::floor(place)) * (values[above] - values[below]);
+  const auto below = values.begin() + static_cast<std::ptrdiff_t>(place);
+  std::nth_element(values.begin(), below, values.end());
+  const auto above = std::min_element(below + 1, values.end());
+  return above == values.end() ? *below : *below + (place - std::floor(place)) * (*above - *below);
 }
 
 }  // namespace octaphon

@@ -19,18 +19,6 @@ constexpr double kNearZero = 0.1;        // what distance from zero counts again
 constexpr double kFar = 0.02;            // what the whole reach counts against a difference of 0 … 2
 constexpr double kTiny = 1e-12;
 
-OCTAPHON_WIDE double product(const float* a, const float* b, Frame frames) {
-  constexpr Frame kLanes = 16;
-  float lanes[kLanes] = {};
-  Frame i = 0;
-  for (; i + kLanes <= frames; i += kLanes)
-    for (Frame lane = 0; lane < kLanes; ++lane) lanes[lane] += a[i + lane] * b[i + lane];
-  double sum = 0;
-  for (const float lane : lanes) sum += static_cast<double>(lane);
-  for (; i < frames; ++i) sum += static_cast<double>(a[i]) * static_cast<double>(b[i]);
-  return sum;
-}
-
 /// How different the surroundings of two places of a sound are.
 class Likeness {
  public:
@@ -52,7 +40,7 @@ class Likeness {
     for (std::size_t c = 0; c < sound_.channels.size(); ++c) {
       const float* const samples = sound_.channels[c].data();
       energy += energyOf(c, a - before, a + after) + energyOf(c, b - before, b + after);
-      common += product(samples + a - before, samples + b - before, before + after);
+      common += productOfSamples(samples + a - before, samples + b - before, before + after);
     }
     return (energy - 2 * common) / energy;
   }
