@@ -373,6 +373,9 @@ class DescriptionTest : public QObject {
   static void change(Brief& brief, const EditableField<Brief>::Number& number) {
     number.in(brief) = (number.range.least + number.range.most) / 2;
   }
+  static void change(Brief& brief, const EditableField<Brief>::Whole& whole) {
+    whole.set(brief, whole.get(brief) + 1);
+  }
   static void change(Brief& brief, const EditableField<Brief>::OptionalNumber& number) {
     number.in(brief) = number.in(brief) ? std::nullopt : std::optional(number.range.offered);
   }

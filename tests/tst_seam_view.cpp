@@ -29,7 +29,7 @@ struct Seen {
   QListWidget& places() { return *panel().findChild<QListWidget*>(); }
   QToolButton& button(const QString& words) {
     for (QToolButton* button : panel().findChildren<QToolButton*>())
-      if (button->text() == words) return *button;
+      if (button->text() == words || button->accessibleName() == words) return *button;
     qFatal("no such button");
   }
   bool says(const QString& words) {

@@ -20,15 +20,7 @@ struct Options {
   bool json = false;
 };
 
-/// What `seam` tells, of a file or of a region of a session.
-struct Answer {
-  int rate;
-  LoopPlace place;
-  Seam seam;
-  std::vector<LoopCandidate> candidates;
-};
-
-void printText(const Answer& found) {
+void printText(const FoundSeam& found) {
   const auto line = [](const LoopPlace& place, const Seam& seam) {
     std::printf("%5.1f  from frame %lld, %lld frames  %s\n", seam.score, static_cast<long long>(place.start),
                 static_cast<long long>(place.length), seamText(seam).c_str());
@@ -38,11 +30,11 @@ void printText(const Answer& found) {
   for (const LoopCandidate& candidate : found.candidates) line(candidate.place, candidate.seam);
 }
 
-void printAsJson(const Answer& found) {
+void printAsJson(const FoundSeam& found) {
   Json json = asJson(found.seam);
   json["start"] = found.place.start;
   json["length"] = found.place.length;
-  json["rate"] = found.rate;
+  json["rate"] = found.rate();
   json["text"] = seamText(found.seam);
   json["candidates"] = Json::array();
   for (const LoopCandidate& candidate : found.candidates)
@@ -52,14 +44,14 @@ void printAsJson(const Answer& found) {
   printJson(json);
 }
 
-void print(const Answer& answer, bool json) { json ? printAsJson(answer) : printText(answer); }
+void print(const FoundSeam& answer, bool json) { json ? printAsJson(answer) : printText(answer); }
 
 int runOnFile(const Options& options) {
   std::optional<LoopPlace> place;
   if (options.start >= 0 && options.length > 0) place = LoopPlace{options.start, options.length};
   const auto found = seamOf(options.file, place, options.searchMs);
   if (!found) return fails(found.error(), kFailed, options.json);
-  print({found->rate, found->place, found->seam, found->candidates}, options.json);
+  print(*found, options.json);
   return kWell;
 }
 
@@ -78,7 +70,7 @@ int runOnRegion(const Options& options) {
         options.searchMs};
     const auto found = seamOf(question, cache, cancel);
     if (!found) return fails(found.error(), kFailed, options.json);
-    print({opened->session->rate, question.place, found->seam, found->candidates}, options.json);
+    print(*found, options.json);
   }
   if (isThere) return kWell;
   return fails({ErrorCode::UnknownName, "region '" + printable(options.region, 60) + "'",

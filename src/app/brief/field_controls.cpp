@@ -102,6 +102,15 @@ struct FieldControls::Maker {
     return box;
   }
 
+  QWidget* operator()(const typename Field::Whole& whole) const {
+    QDoubleSpinBox* box = numberBox({whole.least, whole.most, "", 0});
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [self = *this, set = whole.set](double value) {
+      self.change([=](Owner& owner) { set(owner, value); }, true);
+    });
+    onRefresh([=, now = target.now, get = whole.get] { put(*box, get(now())); });
+    return box;
+  }
+
   /// A tick, and the number beside it.
   QWidget* operator()(const typename Field::OptionalNumber& number) const {
     auto* tick = new QCheckBox(tr(field.label), parent());
@@ -318,6 +327,8 @@ QWidget* FieldControls::add(const EditableField<Owner>& field, const FieldTarget
 
 template QWidget* FieldControls::add(const EditableField<Brief>&, const FieldTarget<Brief>&, const Session&);
 template QWidget* FieldControls::add(const EditableField<Overrides>&, const FieldTarget<Overrides>&,
+                                     const Session&);
+template QWidget* FieldControls::add(const EditableField<OwnLoop>&, const FieldTarget<OwnLoop>&,
                                      const Session&);
 
 void FieldControls::refresh() {

@@ -84,23 +84,41 @@ void addLevels(Fields<T>& right) {
   }
 }
 
-/// What a span's files have otherwise than their briefs say.
-template <class T>
-void addOwnEnds(Fields<T>& fields) {
-  for (const EditableField<OwnEnds>& field : editableOwnEnds()) {
+/// What a span's files have otherwise than their briefs say: a part of it, T::*member.
+template <class Part, class T>
+void addOwn(Fields<T>& fields, const std::vector<EditableField<Part>>& list, Part T::*member) {
+  using Field = EditableField<Part>;
+  for (const Field& field : list) {
     const QString label = QObject::tr(field.label);
-    if (const auto* number = std::get_if<EditableField<OwnEnds>::OptionalNumber>(&field.control)) {
+    if (const auto* number = std::get_if<typename Field::OptionalNumber>(&field.control)) {
       fields.optionalNumber(
-          label, number->range, [in = number->in](const T& thing) { return in(const_cast<T&>(thing).ends); },
-          [in = number->in](T& thing, const std::optional<double>& value) { in(thing.ends) = value; });
-    } else if (const auto* oneOf = std::get_if<EditableField<OwnEnds>::OneOf>(&field.control)) {
+          label, number->range,
+          [=, in = number->in](const T& thing) { return in(const_cast<T&>(thing).*member); },
+          [=, in = number->in](T& thing, const std::optional<double>& value) { in(thing.*member) = value; });
+    } else if (const auto* plain = std::get_if<typename Field::Number>(&field.control)) {
+      fields.number(
+          label, plain->range.least, plain->range.most, plain->range.decimals,
+          QString(" %1").arg(plain->range.unit),
+          [=, in = plain->in](const T& thing) { return in(const_cast<T&>(thing).*member); },
+          [=, in = plain->in](T& thing, const double& value) { in(thing.*member) = value; });
+    } else if (const auto* whole = std::get_if<typename Field::Whole>(&field.control)) {
+      fields.number(
+          label, whole->least, whole->most, 0, {},
+          [=, get = whole->get](const T& thing) { return get(thing.*member); },
+          [=, set = whole->set](T& thing, const double& value) { set(thing.*member, value); });
+    } else if (const auto* flag = std::get_if<typename Field::Flag>(&field.control)) {
+      fields.flag(
+          label, [=, in = flag->in](const T& thing) { return in(const_cast<T&>(thing).*member); },
+          [=, in = flag->in](T& thing, const bool& value) { in(thing.*member) = value; });
+    } else if (const auto* oneOf = std::get_if<typename Field::OneOf>(&field.control)) {
       QList<std::pair<QString, int>> items;
       for (const auto& option : oneOf->options)
         items.push_back({text(option.label), static_cast<int>(items.size())});
       fields.choice(
-          label, items, [get = oneOf->get](const T& thing) { return static_cast<int>(get(thing.ends)); },
-          [set = oneOf->set](T& thing, const int& value) {
-            set(thing.ends, static_cast<std::size_t>(value));
+          label, items,
+          [=, get = oneOf->get](const T& thing) { return static_cast<int>(get(thing.*member)); },
+          [=, set = oneOf->set](T& thing, const int& value) {
+            set(thing.*member, static_cast<std::size_t>(value));
           });
     }
   }
@@ -148,7 +166,9 @@ void DetailsPanel::build() {
   right.flag(tr("Locked"), &T::lock, true);
   if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) {
     right.heading(tr("Its own ends, instead of the brief's"));
-    addOwnEnds(right);
+    addOwn(right, editableOwnEnds(), &T::ends);
+    left.heading(tr("Its own loop, instead of the brief's"));
+    addOwn(left, editableOwnLoop(), &T::loop);
   }
 }
 

@@ -1,12 +1,17 @@
-// The join of the selected region as a loop: how good it is, in words and figures; the picture; better
-// places.
+// The join of a loop, of the selected region or of the current row's file: how good it is, in words and
+// figures; the picture, in which it is moved; better places; the seam and laps heard; the loop's way.
 #pragma once
 
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QListWidget>
 #include <QToolButton>
 #include <QWidget>
 
+#include "app/look/elided_label.h"
+#include "app/seam/seam_figures.h"
 #include "app/seam/seam_picture.h"
 #include "app/work/work.h"
 
@@ -20,30 +25,54 @@ class SeamPanel : public QWidget {
  protected:
   void showEvent(QShowEvent* event) override;
   void hideEvent(QHideEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
  private:
+  enum class Edge { End, Start, Both };
+  using Step = SeamPicture::Step;
+
+  QLayout* makeHead();
+  QLayout* makeWords();
+  QLayout* makePlaying();
+  QLayout* makeMoving();
   QWidget* makePlaces();
-  QWidget* makeTools();
+  QToolButton* addButton(QLayout* layout, const QString& words, const QString& tip,
+                         const std::function<void()>& act);
   void reload();
-  void showFigures(const Seam& seam);
-  void showPlaces(const RegionSeam& found);
-  /// Draws the place that is looked at, the region's own or a candidate.
-  void showPicture();
+  void showPlace();
+  void showPlaces();
+  void showVariations();
+  void showWords(const QString& words);
+  const Region* region() const;
+  bool isOfFile() const { return work_.seams().of() == SeamListener::Of::File; }
+  Edge edge() const { return static_cast<Edge>(edge_->currentIndex()); }
+  LoopPlace movedBy(Frame frames) const;
+  /// Where the next step from the moved edge leads to.
+  Frame stepFrom(Frame edge, int direction, Step step) const;
+  void move(int direction, Step step);
+  void lookAtRow(int row);
   void take();
+  void playSeam(bool on);
   void playLaps();
-  void zoom(int steps);
+  void editLoop();
 
   Work& work_;
-  QLabel* title_;
+  ElidedLabel* title_;
+  QButtonGroup* of_;
   QLabel* score_;
   QLabel* words_;
-  QLabel* figures_;
+  SeamFigures* figures_;
   SeamPicture* picture_;
-  QWidget* tools_;
-  QWidget* side_;
+  QLabel* lengths_;
+  ElidedLabel* variations_;
+  QComboBox *edge_, *step_;
   QListWidget* places_;
-  QToolButton* take_;
-  QToolButton* play_;
+  QDoubleSpinBox* reach_;
+  QWidget* side_;
+  QToolButton *take_, *playSeam_, *playLaps_, *loop_;
+  std::vector<QWidget*> tools_;  // that need a join
+  LoopPlace heard_;              // the last place whose seam was played
+  bool isShowing_ = false;       // what is chosen in lists follows the place, not the other way round
 };
 
 }  // namespace octaphon::app

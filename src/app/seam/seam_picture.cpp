@@ -1,7 +1,9 @@
 #include "app/seam/seam_picture.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 
@@ -11,38 +13,89 @@ namespace octaphon::app {
 namespace {
 
 constexpr int kWordsHeight = 18;
+constexpr std::array<double, 12> kZooms{0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000};
 
 }  // namespace
 
 SeamPicture::SeamPicture(QWidget* parent) : QWidget(parent) {
-  setMinimumHeight(90);
+  setMinimumHeight(80);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setFocusPolicy(Qt::StrongFocus);
+  setCursor(Qt::SizeHorCursor);
   setAccessibleName(tr("The join of the loop"));
+  setToolTip(
+      tr("Drag the left half to move the end, the right half to move the beginning. Left and Right: by "
+         "a sample, with Shift to the next place near zero, with Ctrl by a beat. Return takes the place"));
 }
 
-void SeamPicture::show(std::shared_ptr<const RegionSeam> seam, LoopPlace place) {
-  seam_ = std::move(seam);
+void SeamPicture::show(std::shared_ptr<const HeardLoop> heard, LoopPlace place) {
+  heard_ = std::move(heard);
   place_ = place;
+  setAccessibleDescription(heard_ ? tr("From frame %1 on, %2 frames").arg(place.start).arg(place.length)
+                                  : QString());
   update();
 }
 
-void SeamPicture::setMilliseconds(double milliseconds) {
-  milliseconds_ = milliseconds;
+void SeamPicture::zoom(int steps) {
+  const auto now = std::lower_bound(kZooms.begin(), kZooms.end() - 1, milliseconds_) - kZooms.begin();
+  const auto last = static_cast<std::ptrdiff_t>(kZooms.size()) - 1;
+  milliseconds_ = kZooms[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(now + steps, 0, last))];
   update();
+}
+
+void SeamPicture::mousePressEvent(QMouseEvent* event) {
+  grabbed_ = place_;
+  grabbedAt_ = event->position();
+}
+
+void SeamPicture::mouseMoveEvent(QMouseEvent* event) {
+  if (!heard_ || (event->buttons() & Qt::LeftButton) == 0) return;
+  // The sound goes with the mouse: to the right, what is there was earlier.
+  const double pixels = grabbedAt_.x() - event->position().x();
+  const auto by =
+      static_cast<Frame>(std::llround(pixels * static_cast<double>(2 * reach()) / area().width()));
+  LoopPlace place = grabbed_;
+  if (grabbedAt_.x() < area().center().x()) {
+    place.length += by;
+  } else {
+    place.start += by;
+    place.length -= by;
+  }
+  emit dragged(place);
+}
+
+void SeamPicture::wheelEvent(QWheelEvent* event) {
+  if (event->angleDelta().y() != 0) zoom(event->angleDelta().y() > 0 ? -1 : 1);
+  event->accept();
+}
+
+void SeamPicture::keyPressEvent(QKeyEvent* event) {
+  const int key = event->key();
+  if (key == Qt::Key_Left || key == Qt::Key_Right) {
+    const Step step = event->modifiers().testFlag(Qt::ControlModifier) ? Step::Beat
+                      : event->modifiers().testFlag(Qt::ShiftModifier) ? Step::Zero
+                                                                       : Step::Sample;
+    emit stepped(key == Qt::Key_Left ? -1 : 1, step);
+  } else if (key == Qt::Key_Plus || key == Qt::Key_Minus) {
+    zoom(key == Qt::Key_Plus ? -1 : 1);
+  } else if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+    emit taken();
+  } else {
+    QWidget::keyPressEvent(event);
+  }
 }
 
 QRectF SeamPicture::area() const { return QRectF(0, kWordsHeight, width(), height() - 2 * kWordsHeight); }
 
 Frame SeamPicture::reach() const {
-  return std::max<Frame>(8, framesOf(milliseconds_ / 1000, seam_->sound.rate));
+  return std::max<Frame>(4, framesOf(milliseconds_ / 1000, heard_->sound.rate));
 }
 
 double SeamPicture::at(Frame frame) const {
-  const Frame inside = frame - seam_->first;
-  if (inside < 0 || inside >= seam_->sound.frames()) return 0;
   double sum = 0;
-  for (const auto& channel : seam_->sound.channels)
-    sum += static_cast<double>(channel[static_cast<std::size_t>(inside)]);
-  return sum / static_cast<double>(seam_->sound.channels.size());
+  const std::size_t channels = heard_->sound.channels.size();
+  for (std::size_t c = 0; c < channels; ++c) sum += static_cast<double>(heard_->at(c, frame));
+  return sum / static_cast<double>(channels);
 }
 
 double SeamPicture::loudest() const {
@@ -106,27 +159,33 @@ void SeamPicture::paintWords(QPainter& painter) const {
   const double join = std::round(room.center().x()) + 0.5;
   painter.setPen(QPen(colour(Role::Ink), 1));
   painter.drawLine(QPointF(join, room.top()), QPointF(join, room.bottom()));
+  // The reach stands at the edges, the words beside the join, as far as there is room.
+  const QString left = tr("−%1 ms").arg(milliseconds_), right = tr("+%1 ms").arg(milliseconds_);
+  const QFontMetricsF metrics(painter.font());
+  const auto put = [&](const QRectF& place, int side, const QString& words) {
+    painter.drawText(place, side | Qt::AlignVCenter,
+                     metrics.elidedText(words, Qt::ElideRight, place.width()));
+  };
+  const double edge = metrics.horizontalAdvance(right) + 12, half = join - 8;
+  const double below = room.bottom();
   painter.setPen(colour(Role::Accent));
-  painter.drawText(QRectF(0, 0, join - 8, kWordsHeight), Qt::AlignRight | Qt::AlignVCenter,
-                   tr("runs into the end"));
-  painter.drawText(QRectF(join + 8, 0, join, kWordsHeight), Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("begins again"));
+  put({edge, 0, half - edge, kWordsHeight}, Qt::AlignRight, tr("runs into the end"));
+  put({join + 8, 0, half - edge, kWordsHeight}, Qt::AlignLeft, tr("begins again"));
   painter.setPen(colour(Role::SecondInk));
-  const QRectF below(0, room.bottom(), width(), kWordsHeight);
-  painter.drawText(below.adjusted(0, 0, -join - 8, 0), Qt::AlignRight | Qt::AlignVCenter,
-                   tr("dashed: what came before the start"));
-  painter.drawText(below.adjusted(join + 8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("dashed: how it would have gone on"));
-  painter.drawText(QRectF(4, 0, width(), kWordsHeight), Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("−%1 ms").arg(milliseconds_));
-  painter.drawText(QRectF(0, 0, width() - 4, kWordsHeight), Qt::AlignRight | Qt::AlignVCenter,
-                   tr("+%1 ms").arg(milliseconds_));
+  put({0, below, half, kWordsHeight}, Qt::AlignRight, tr("dashed: what came before the start"));
+  put({join + 8, below, half, kWordsHeight}, Qt::AlignLeft, tr("dashed: how it would have gone on"));
+  put({4, 0, edge, kWordsHeight}, Qt::AlignLeft, left);
+  put({width() - 4 - edge, 0, edge, kWordsHeight}, Qt::AlignRight, right);
 }
 
 void SeamPicture::paintEvent(QPaintEvent*) {
-  if (!seam_) return;
   QPainter painter(this);
   painter.fillRect(area(), colour(Role::Sheet));
+  if (hasFocus()) {
+    painter.setPen(colour(Role::Accent));
+    painter.drawRect(area().adjusted(0.5, 0.5, -0.5, -0.5));
+  }
+  if (!heard_) return;
   const double peak = loudest();
   painter.setPen(colour(Role::Hairline));
   painter.drawLine(QPointF(area().left(), area().center().y()), QPointF(area().right(), area().center().y()));

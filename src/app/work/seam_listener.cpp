@@ -1,69 +1,138 @@
 #include "app/work/seam_listener.h"
 
+#include "check/file_seam.h"
+#include "naming/file_name.h"
+#include "run/region_seam.h"
+
 namespace octaphon::app {
+namespace {
 
-SeamListener::SeamListener(SheetKeeper& sheets, Selected& selected, MediaCache& cache, PluginPasses& passes,
-                           QObject* parent)
-    : QObject(parent), sheets_(sheets), selected_(selected), cache_(cache), passes_(passes) {
-  pool_.setMaxThreadCount(1);
-  delay_.setSingleShot(true);
-  delay_.setInterval(60);
-  connect(&delay_, &QTimer::timeout, this, &SeamListener::start);
-  connect(&selected_, &Selected::changed, this, &SeamListener::ask);
-  connect(&sheets_, &SheetKeeper::sheetChanged, this, &SeamListener::ask);
+constexpr std::size_t kMostVariations = 64;
+
+/// Regions whose names differ in their number alone.
+std::vector<Region> variationsOf(const Region& region, const Session& session) {
+  std::vector<Region> variations;
+  for (const Region& each : session.regions)
+    if (baseName(each.name) == baseName(region.name) && variations.size() < kMostVariations)
+      variations.push_back(each);
+  if (variations.size() < 2) variations.clear();
+  return variations;
 }
 
-SeamListener::~SeamListener() {
-  *cancel_ = true;
-  pool_.clear();
-  pool_.waitForDone();
+}  // namespace
+
+SeamListener::SeamListener(SheetKeeper& sheets, Selected& selected, RowChoice& rows, MediaCache& cache,
+                           PluginPasses& passes, QObject* parent)
+    : QObject(parent),
+      sheets_(sheets),
+      selected_(selected),
+      rows_(rows),
+      cache_(cache),
+      passes_(passes),
+      asker_([this] { return question(); }, [this] { takeAnswer(); }),
+      placeAsker_([this] { return placeQuestion(); }, [this] { emit looked(); }) {
+  placeAsker_.setWanted(true);
+  connect(&selected_, &Selected::changed, this, [this] {
+    if (of() == Of::Mix) asker_.ask();
+  });
+  connect(&rows_, &RowChoice::changed, this, [this] {
+    if (wanted_ == Of::File) return asker_.ask();
+    emit changed();
+  });
+  connect(&sheets_, &SheetKeeper::sheetChanged, this, [this] { asker_.ask(); });
 }
 
-void SeamListener::setWanted(bool wanted) {
-  if (isWanted_ == wanted) return;
-  isWanted_ = wanted;
-  ask();
+void SeamListener::setOf(Of of) {
+  if (wanted_ == of) return;
+  wanted_ = of;
+  asker_.ask();
 }
 
 void SeamListener::setSearchMs(double searchMs) {
   if (searchMs_ == searchMs) return;
   searchMs_ = searchMs;
-  ask();
+  asker_.ask();
 }
 
-/// What is known is of another region, or of a session that has changed.
-void SeamListener::ask() {
-  *cancel_ = true;
-  if (found_ || !problem_.isEmpty()) {
-    found_.reset();
-    problem_.clear();
-    emit changed();
-  }
-  delay_.start();
+std::optional<std::size_t> SeamListener::fileRow() const {
+  const auto row = rows_.currentRow();
+  if (!row) return std::nullopt;
+  const RowState state = sheets_.sheet()->rows[*row].state;
+  return state == RowState::ToMake || state == RowState::Fault ? std::nullopt : row;
 }
 
-void SeamListener::start() {
-  if (!isWanted_ || !sheets_.session() || !sheets_.facts()) return emit changed();
+std::optional<Asker<HeardSeam>::Work> SeamListener::question() {
+  if (!sheets_.session() || !sheets_.facts()) return std::nullopt;
+  return of() == Of::File ? ofFile(*fileRow()) : ofRegion();
+}
+
+std::optional<Asker<HeardSeam>::Work> SeamListener::ofRegion() {
   const Region* region = selected_.firstRegion(*sheets_.session());
-  if (region == nullptr) return emit changed();
-  place_ = {region->start, region->length};
-  RegionSeamQuestion question{sheets_.session(), sheets_.facts(), sheets_.plugins(),
-                              &passes_,          place_,          searchMs_};
-  cancel_ = std::make_shared<std::atomic<bool>>(false);
-  pool_.start([this, question = std::move(question), cancel = cancel_] {
-    auto heard = std::make_shared<Result<RegionSeam>>(seamOf(question, cache_, *cancel));
-    QMetaObject::invokeMethod(
-        this,
-        [this, heard, cancel] {
-          if (*cancel) return;
-          if (*heard)
-            found_ = std::make_shared<const RegionSeam>(std::move(**heard));
-          else
-            problem_ = QString::fromStdString(heard->error().describe());
-          emit changed();
-        },
-        Qt::QueuedConnection);
-  });
+  if (region == nullptr) return std::nullopt;
+  subject_ = region->id;
+  RegionSeamQuestion question{
+      sheets_.session(), sheets_.facts(), sheets_.plugins(), &passes_, {region->start, region->length},
+      searchMs_};
+  return [question = std::move(question), variations = variationsOf(*region, *sheets_.session()),
+          &cache = cache_](const std::atomic<bool>& cancel) mutable -> Result<HeardSeam> {
+    OCTAPHON_ASSIGN(FoundSeam found, seamOf(question, cache, cancel));
+    HeardSeam heard{std::move(found), {}};
+    for (const Region& variation : variations) {
+      question.place = {variation.start, variation.length};
+      OCTAPHON_ASSIGN(const std::optional<double> ms, firstOnsetOf(question, cache, cancel));
+      heard.variations.push_back({variation.name, ms});
+    }
+    return heard;
+  };
+}
+
+std::optional<Asker<HeardSeam>::Work> SeamListener::ofFile(std::size_t index) {
+  const Sheet& sheet = *sheets_.sheet();
+  const Row& row = sheet.rows[index];
+  subject_ = row.file;
+  const LoopWay way = sheet.endsOf(row).loop.asked.way;
+  std::optional<LoopPlace> place;
+  if (way != LoopWay::None && !row.isMeasured) place = LoopPlace{row.extent.leadIn, row.extent.body};
+  return [file = sheet.briefOf(row).base.full() / row.file, place, way,
+          searchMs = searchMs_](const std::atomic<bool>&) -> Result<HeardSeam> {
+    OCTAPHON_ASSIGN(FoundSeam found, way == LoopWay::Overlap && place ? overlapSeamOf(file, *place)
+                                                                      : seamOf(file, place, searchMs));
+    return HeardSeam{std::move(found), {}};
+  };
+}
+
+/// Another place stays looked at while it is of the same thing, which has not been moved itself.
+void SeamListener::takeAnswer() {
+  if (const auto answer = found()) {
+    const bool isSame = judged_ == subject_ && judgedPlace_ == answer->place;
+    if (!isSame || !answer->heard.holds(place_)) place_ = answer->place;
+    judged_ = subject_;
+    judgedPlace_ = answer->place;
+    placeAsker_.ask();
+  }
+  emit changed();
+}
+
+void SeamListener::lookAt(LoopPlace place) {
+  const auto answer = found();
+  if (!answer || place == place_ || !answer->heard.holds(place)) return;
+  place_ = place;
+  placeAsker_.ask();
+  emit looked();
+}
+
+std::optional<Asker<Seam>::Work> SeamListener::placeQuestion() const {
+  const auto answer = found();
+  if (!answer || place_ == answer->place) return std::nullopt;
+  return [answer, place = place_](const std::atomic<bool>&) -> Result<Seam> {
+    return answer->heard.seamAt(place);
+  };
+}
+
+const Seam* SeamListener::seam() const {
+  const auto answer = found();
+  if (!answer) return nullptr;
+  return place_ == answer->place ? &answer->seam : placeAsker_.answer().get();
 }
 
 }  // namespace octaphon::app

@@ -1,56 +1,87 @@
-// Listens to the join of the selected region in the background, for those who show it.
+// The join of a loop that is looked at: of the selected region as it sounds in the mix, or of the file of the
+// current row. Listened to in the background, for those who show it; the place may be moved without changing
+// the session.
 #pragma once
 
-#include <atomic>
 #include <QObject>
-#include <QThreadPool>
-#include <QTimer>
+#include <string>
+#include <vector>
 
+#include "app/work/asker.h"
+#include "app/work/document.h"
+#include "app/work/row_choice.h"
 #include "app/work/selection.h"
-#include "app/work/sheet_keeper.h"
-#include "run/region_seam.h"
+#include "loop/heard_loop.h"
+#include "run/plugin_passes.h"
 
 namespace octaphon::app {
+
+/// How late a variation begins against its downbeat.
+struct VariationOnset {
+  std::string name;
+  std::optional<double> ms;  ///< under 0: early; nothing where nothing begins there
+};
+
+struct HeardSeam : FoundSeam {
+  std::vector<VariationOnset> variations;  ///< of a region: it and those of its name, in their order
+};
 
 class SeamListener : public QObject {
   Q_OBJECT
  public:
-  SeamListener(SheetKeeper& sheets, Selected& selected, MediaCache& cache, PluginPasses& passes,
-               QObject* parent = nullptr);
-  ~SeamListener() override;
+  enum class Of { Mix, File };
+  SeamListener(SheetKeeper& sheets, Selected& selected, RowChoice& rows, MediaCache& cache,
+               PluginPasses& passes, QObject* parent = nullptr);
 
   /// Only while someone shows what is found.
-  void setWanted(bool wanted);
-  /// Of the first region that is selected, with better places nearby; null while it is not known.
-  std::shared_ptr<const RegionSeam> found() const { return found_; }
-  /// The place it is of.
-  const LoopPlace& place() const { return place_; }
-  /// Why there is none; empty where that is not so.
-  const QString& problem() const { return problem_; }
+  void setWanted(bool wanted) { asker_.setWanted(wanted); }
+  void setOf(Of of);
+  /// The mix where the current row has no file.
+  Of of() const { return hasFile() ? wanted_ : Of::Mix; }
+  bool hasFile() const { return fileRow().has_value(); }
+  /// The current row, where it has a file.
+  std::optional<std::size_t> fileRow() const;
   /// To either side, that better places are looked for within.
   double searchMs() const { return searchMs_; }
   void setSearchMs(double searchMs);
 
+  /// With better places nearby; null while it is not known.
+  std::shared_ptr<const HeardSeam> found() const { return asker_.answer(); }
+  /// Why it is not; empty where that is not so.
+  const QString& problem() const { return asker_.problem(); }
+  /// What it is of: the region's id, or the file's name.
+  const std::string& subject() const { return subject_; }
+
+  /// The place that is looked at; that of the region or file, until it is moved. In frames of the session, or
+  /// of the file.
+  LoopPlace place() const { return place_; }
+  /// As far as what is held allows; what is known of its join comes later.
+  void lookAt(LoopPlace place);
+  /// Of the place that is looked at; null while it is not known.
+  const Seam* seam() const;
+
  signals:
   void changed();
+  void looked();  ///< another place, or what is known of it
 
  private:
-  void ask();
-  void start();
+  std::optional<Asker<HeardSeam>::Work> question();
+  std::optional<Asker<HeardSeam>::Work> ofRegion();
+  std::optional<Asker<HeardSeam>::Work> ofFile(std::size_t row);
+  std::optional<Asker<Seam>::Work> placeQuestion() const;
+  void takeAnswer();
 
   SheetKeeper& sheets_;
   Selected& selected_;
+  RowChoice& rows_;
   MediaCache& cache_;
   PluginPasses& passes_;
-  QThreadPool pool_;
-  QTimer delay_;
-  std::shared_ptr<std::atomic<bool>> cancel_ =
-      std::make_shared<std::atomic<bool>>(false);  // the last question's
-  bool isWanted_ = false;
+  Of wanted_ = Of::Mix;
   double searchMs_ = 20;
-  LoopPlace place_;
-  std::shared_ptr<const RegionSeam> found_;
-  QString problem_;
+  std::string subject_, judged_;  // what is asked about, and what the answer before was of
+  LoopPlace place_, judgedPlace_;
+  Asker<HeardSeam> asker_;
+  Asker<Seam> placeAsker_;
 };
 
 }  // namespace octaphon::app

@@ -1,11 +1,9 @@
 // Listens to the tail of the selected row in the background, for those who show it.
 #pragma once
 
-#include <atomic>
 #include <QObject>
-#include <QThreadPool>
-#include <QTimer>
 
+#include "app/work/asker.h"
 #include "app/work/row_choice.h"
 #include "run/tail_levels.h"
 
@@ -16,33 +14,25 @@ class TailListener : public QObject {
  public:
   TailListener(SheetKeeper& sheets, RowChoice& rows, MediaCache& cache, PluginPasses& passes,
                QObject* parent = nullptr);
-  ~TailListener() override;
 
   /// Only while someone shows what is found.
-  void setWanted(bool wanted);
+  void setWanted(bool wanted) { asker_.setWanted(wanted); }
   /// Of the row that is selected; null while it is not known.
-  std::shared_ptr<const TailLevels> levels() const { return levels_; }
+  std::shared_ptr<const TailLevels> levels() const { return asker_.answer(); }
   /// Why there are none; empty where that is not so.
-  const QString& problem() const { return problem_; }
+  const QString& problem() const { return asker_.problem(); }
 
  signals:
   void changed();
 
  private:
-  void ask();
-  void start();
+  std::optional<Asker<TailLevels>::Work> question() const;
 
   SheetKeeper& sheets_;
   RowChoice& rows_;
   MediaCache& cache_;
   PluginPasses& passes_;
-  QThreadPool pool_;
-  QTimer delay_;
-  std::shared_ptr<std::atomic<bool>> cancel_ =
-      std::make_shared<std::atomic<bool>>(false);  // the last question's
-  bool isWanted_ = false;
-  std::shared_ptr<const TailLevels> levels_;
-  QString problem_;
+  Asker<TailLevels> asker_;
 };
 
 }  // namespace octaphon::app

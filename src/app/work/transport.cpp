@@ -32,9 +32,21 @@ void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<con
   emit playingChanged(true);
 }
 
+void Transport::playSeam(std::shared_ptr<const Session> session, SeamLoop seam) {
+  stop();
+  if (seam.frames() <= 0) return;
+  rate_ = seam.rate;
+  isLap_ = true;
+  end_ = seam.beforeJoin + seam.join;
+  player_ = std::make_unique<Player>(std::move(session), nullptr, cache_);
+  beginWith([&] { player_->start(std::move(seam)); });
+  timer_.start();
+  emit playingChanged(true);
+}
+
 void Transport::playLaps(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
-                         TimeSpan lap, std::shared_ptr<const PluginCatalogue> plugins) {
-  play(std::move(session), std::move(facts), lap.end(), {}, std::move(plugins));
+                         TimeSpan lap, Listening listening, std::shared_ptr<const PluginCatalogue> plugins) {
+  play(std::move(session), std::move(facts), lap.end(), std::move(listening), std::move(plugins));
   if (!isPlaying()) return;
   isLap_ = true;
   begin_ = lap.start;
@@ -43,15 +55,21 @@ void Transport::playLaps(std::shared_ptr<const Session> session, std::shared_ptr
 
 /// From the position on; laps begin where playing began.
 void Transport::begin() {
+  beginWith([&] {
+    player_->start(position_, end_, listening_, looping_ || isLap_ ? std::optional(begin_) : std::nullopt);
+  });
+}
+
+void Transport::beginWith(const std::function<void()>& start) {
   output_.reset();
-  player_->start(position_, end_, listening_, looping_ || isLap_ ? std::optional(begin_) : std::nullopt);
+  start();
   output_ = open_(*player_, rate_);
 }
 
 void Transport::setLooping(bool on) {
   if (looping_ == on) return;
   looping_ = on;
-  if (isPlaying()) begin();
+  if (isPlaying() && !isLap_) begin();
 }
 
 void Transport::stop() {

@@ -31,7 +31,9 @@ class Transport : public QObject {
             Listening listening = {}, std::shared_ptr<const PluginCatalogue> plugins = {});
   /// From the position, which lies in it, to the end of a lap, and then the lap over and over, without a gap.
   void playLaps(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts, TimeSpan lap,
-                std::shared_ptr<const PluginCatalogue> plugins = {});
+                Listening listening = {}, std::shared_ptr<const PluginCatalogue> plugins = {});
+  /// The join of a loop over and over.
+  void playSeam(std::shared_ptr<const Session> session, SeamLoop seam);
   /// Whether what is played is played again and again, without a gap.
   void setLooping(bool on);
   bool isLooping() const { return looping_; }
@@ -47,6 +49,7 @@ class Transport : public QObject {
  private:
   void tick();
   void begin();
+  void beginWith(const std::function<void()>& start);
 
   MediaCache& cache_;
   PluginPasses* plugins_;

@@ -13,7 +13,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
       transport_(cache, &pluginPasses_, std::move(open)),
       listener_(document_, sheets_, selected_, rows_, transport_, news_),
       tails_(sheets_, rows_, cache, pluginPasses_),
-      seams_(sheets_, selected_, cache, pluginPasses_),
+      seams_(sheets_, selected_, rows_, cache, pluginPasses_),
       places_(document_, selected_, rows_, listener_),
       making_(cache),
       maker_(sheets_, making_, pluginPasses_),

@@ -79,15 +79,17 @@ constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning)
       field<&L::frames>(
           "frames", FramesKind{},
           "the body from the span's start on, in frames of the session; one of the three, none: "
-          "the span"),
+          "the span")
+          .labelled("Body in frames (0: the span)"),
       field<&L::seconds>("seconds", NumberKind{0, kMaxLoopSeconds, "s", 3}, "the same in seconds")
-          .labelled("Body (0: the span)"),
+          .labelled("or in seconds"),
       field<&L::bars>("bars", NumberKind{0, kMaxLoopBars, "bars", 2}, "the same in bars")
-          .labelled("Or in bars"),
+          .labelled("or in bars"),
       field<&L::laps>(
           "laps", IntegerKind{0, kMaxLaps},
           "of `inner-lap`: so many are played, the last but one is kept; 0: as many as its tail asks "
-          "for, and one that proves it"),
+          "for, and one that proves it")
+          .labelled("Laps (0: as many as it takes)"),
       field<&L::keepIntro>("keep_intro", FlagKind{},
                            "of `inner-lap`: the lead-in and the laps before stay in the file")
           .labelled("Keep what comes before"),

@@ -1,6 +1,7 @@
 #include "brief/editing.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "brief/description.h"
 
@@ -23,6 +24,23 @@ Control<Owner> controlOf(const TheField&, const FlagKind&) {
 template <class Owner, class TheField>
 Control<Owner> controlOf(const TheField&, const NumberKind& kind) {
   return typename EditableField<Owner>::Number{kind, valueIn<Owner, double, TheField>};
+}
+template <class Owner, class TheField>
+Control<Owner> wholeOf(double least, double most) {
+  return typename EditableField<Owner>::Whole{
+      least, most, [](const Owner& owner) { return static_cast<double>(TheField::in(owner)); },
+      [](Owner& owner, double value) {
+        auto& number = TheField::in(owner);
+        number = static_cast<std::remove_reference_t<decltype(number)>>(std::llround(value));
+      }};
+}
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const IntegerKind& kind) {
+  return wholeOf<Owner, TheField>(kind.least, kind.most);
+}
+template <class Owner, class TheField>
+Control<Owner> controlOf(const TheField&, const FramesKind&) {
+  return wholeOf<Owner, TheField>(0, static_cast<double>(kMaxFrame));
 }
 template <class Owner, class TheField>
 Control<Owner> controlOf(const TheField&, const OptionalNumberKind& kind) {
@@ -113,6 +131,19 @@ bool (*conditionOf(const TheField& field))(const Overrides&) {
   return nullptr;
 }
 
+/// Where a field of a loop matters, whatever else the brief says.
+template <LoopWay Way>
+bool maySay(const OwnLoop& loop) {
+  return !loop.way || loop.way == Way;
+}
+template <class TheField>
+bool (*conditionOfLoop(const TheField& field))(const OwnLoop&) {
+  if (isField<&OwnLoop::laps>(field) || isField<&OwnLoop::keepIntro>(field)) return maySay<LoopWay::InnerLap>;
+  if (isField<&OwnLoop::blendMs>(field) || isField<&OwnLoop::blendLaw>(field)) return maySay<LoopWay::Blend>;
+  if (isField<&OwnLoop::searchMs>(field)) return maySay<LoopWay::Plain>;
+  return nullptr;
+}
+
 /// Adds what a person can change of a field.
 template <class Owner, class TheField>
 void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
@@ -127,6 +158,8 @@ void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
       found.matters = field.matters;
     } else if constexpr (std::is_same_v<Owner, Overrides>) {
       found.matters = conditionOf(field);
+    } else if constexpr (std::is_same_v<Owner, OwnLoop>) {
+      found.matters = conditionOfLoop(field);
     }
     fields.push_back(std::move(found));
   }
@@ -150,6 +183,11 @@ const std::vector<EditableField<Brief>>& editableFields() {
 
 const std::vector<EditableField<OwnEnds>>& editableOwnEnds() {
   static const auto kFields = collected<OwnEnds>();
+  return kFields;
+}
+
+const std::vector<EditableField<OwnLoop>>& editableOwnLoop() {
+  static const auto kFields = collected<OwnLoop>();
   return kFields;
 }
 

@@ -13,7 +13,7 @@
 
 namespace octaphon {
 
-/// A field of a brief, of its overrides or of a span's own ends that a control can change.
+/// A field of a brief, of its overrides or of what a span has of its own that a control can change.
 template <class Owner>
 struct EditableField {
   struct Flag {
@@ -22,6 +22,11 @@ struct EditableField {
   struct Number {
     NumberKind range;
     double& (*in)(Owner& owner);
+  };
+  struct Whole {
+    double least, most;
+    double (*get)(const Owner& owner);
+    void (*set)(Owner& owner, double value);
   };
   struct OptionalNumber {
     OptionalNumberKind range;
@@ -55,12 +60,13 @@ struct EditableField {
   const char* label;
   const char* act;                      ///< for undo
   bool (*matters)(const Owner& owner);  ///< null: always
-  std::variant<Flag, Number, OptionalNumber, Text, Texts, OneOf, ReachOf, RunUpOf> control;
+  std::variant<Flag, Number, Whole, OptionalNumber, Text, Texts, OneOf, ReachOf, RunUpOf> control;
 };
 
 /// Those that have a label, in the order of the description.
 const std::vector<EditableField<Brief>>& editableFields();
 const std::vector<EditableField<Overrides>>& editableOverrides();
 const std::vector<EditableField<OwnEnds>>& editableOwnEnds();
+const std::vector<EditableField<OwnLoop>>& editableOwnLoop();
 
 }  // namespace octaphon

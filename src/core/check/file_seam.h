@@ -3,19 +3,11 @@
 
 #include <filesystem>
 #include <optional>
-#include <vector>
 
 #include "base/result.h"
-#include "loop/seam_search.h"
+#include "loop/heard_loop.h"
 
 namespace octaphon {
-
-struct FileSeam {
-  int rate = 48000;  ///< Hz, the file's
-  LoopPlace place;   ///< in frames of the file
-  Seam seam;
-  std::vector<LoopCandidate> candidates;  ///< the best first; empty where none were looked for
-};
 
 /// What may be searched, in seconds to either side.
 inline constexpr double kMaxSearchSeconds = 5;
@@ -24,6 +16,10 @@ inline constexpr double kMaxSearchSeconds = 5;
 /// `searchMs`: to either side, within which better places are looked for, 0 … kMaxSearchSeconds; 0: none are.
 /// Errors as when media are read; BadValue where the loop does not lie in the file, NothingLeft where the
 /// file is empty.
-Result<FileSeam> seamOf(const std::filesystem::path& file, std::optional<LoopPlace> place, double searchMs);
+Result<FoundSeam> seamOf(const std::filesystem::path& file, std::optional<LoopPlace> place, double searchMs);
+
+/// Of a file with lead-in, body and tail, which a player begins anew every `lap.length` frames: from frame
+/// `lap.start` on the body lies. What is heard is one lap, by its own frames. Errors as above.
+Result<FoundSeam> overlapSeamOf(const std::filesystem::path& file, LoopPlace lap);
 
 }  // namespace octaphon

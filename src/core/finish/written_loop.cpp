@@ -43,7 +43,7 @@ void WrittenLoop::keepOf(std::size_t channel, const Sample* samples, Frame at, F
 }
 
 Lap WrittenLoop::lap() const {
-  if (length_ > 0) return overlaid();
+  if (length_ > 0) return overlaid(sound_, start_, length_);
   Lap lap = sound_;
   const auto taken = static_cast<std::size_t>(std::max<Frame>(0, taken_ - start_));
   if (taken <= 2 * each_) return lap;
@@ -51,18 +51,6 @@ Lap WrittenLoop::lap() const {
   for (std::vector<float>& channel : lap.channels)
     std::rotate(channel.begin() + static_cast<std::ptrdiff_t>(each_),
                 channel.begin() + static_cast<std::ptrdiff_t>(each_ + taken % each_), channel.end());
-  return lap;
-}
-
-/// From its downbeat on: that is where the next one is laid over it.
-Lap WrittenLoop::overlaid() const {
-  Lap lap{sound_.rate, {}, 0};
-  for (const std::vector<float>& channel : sound_.channels) {
-    std::vector<float>& sum = lap.channels.emplace_back(static_cast<std::size_t>(length_), 0.0f);
-    for (std::size_t i = 0; i < channel.size(); ++i)
-      sum[static_cast<std::size_t>(((static_cast<Frame>(i) - start_) % length_ + length_) % length_)] +=
-          channel[i];
-  }
   return lap;
 }
 

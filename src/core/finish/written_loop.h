@@ -31,7 +31,6 @@ class WrittenLoop : public SampleSink {
   void keep(const Sample* const* channels, Frame frames, float scale);
   template <class Sample>
   void keepOf(std::size_t channel, const Sample* samples, Frame at, Frame frames, float scale);
-  Lap overlaid() const;
 
   SampleSink& next_;
   float scale_;

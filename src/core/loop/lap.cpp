@@ -15,6 +15,17 @@ Lap aroundJoin(const Lap& lap, Frame each) {
   return around;
 }
 
+Lap overlaid(const Lap& sound, Frame downbeat, Frame length) {
+  Lap lap{sound.rate, {}, 0};
+  for (const std::vector<float>& channel : sound.channels) {
+    std::vector<float>& sum = lap.channels.emplace_back(static_cast<std::size_t>(length), 0.0f);
+    for (std::size_t i = 0; i < channel.size(); ++i)
+      sum[static_cast<std::size_t>(((static_cast<Frame>(i) - downbeat) % length + length) % length)] +=
+          channel[i];
+  }
+  return lap;
+}
+
 Lap partOf(const Lap& lap, Frame start, Frame frames) {
   Lap part{lap.rate, {}, 0};
   const Frame from = std::clamp<Frame>(start, 0, lap.frames());

@@ -18,6 +18,10 @@ struct Lap {
 /// Its beginning and its end alone, `each` frames of both; the lap itself where it is not longer than that.
 Lap aroundJoin(const Lap& lap, Frame each);
 
+/// The lap that a player gives who begins the sound anew every `length` frames and lets the rest ring on:
+/// from the frame `downbeat` on.
+Lap overlaid(const Lap& sound, Frame downbeat, Frame length);
+
 /// So many frames from `start` on; what lies outside is silence.
 Lap partOf(const Lap& lap, Frame start, Frame frames);
 

@@ -161,11 +161,13 @@ class Search {
 
 }  // namespace
 
-std::vector<LoopCandidate> searchLoop(const Lap& sound, LoopPlace asked, const LoopSearch& search) {
+std::vector<LoopCandidate> searchLoop(const Lap& sound, LoopPlace asked, const LoopSearch& search,
+                                      const JudgeLoop& judge) {
   const std::vector<LoopPlace> places = Search(sound, asked, search).places();
   std::vector<LoopCandidate> candidates(places.size());
   tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) {
-    candidates[i] = {places[i], measureSeam(partOf(sound, places[i].start, places[i].length))};
+    candidates[i] = {
+        places[i], judge ? judge(places[i]) : measureSeam(partOf(sound, places[i].start, places[i].length))};
   });
   const auto moved = [&](const LoopPlace& place) {
     return std::abs(place.start - asked.start) + std::abs(place.end() - asked.end());

@@ -1,6 +1,7 @@
 // Better places for a loop near those that are asked for.
 #pragma once
 
+#include <functional>
 #include <vector>
 
 #include "loop/seam.h"
@@ -25,9 +26,14 @@ struct LoopSearch {
   std::size_t most = 8;       ///< candidates
 };
 
+/// How good a loop of a sound is.
+using JudgeLoop = std::function<Seam(LoopPlace)>;
+
 /// Candidates for a loop of `sound`, the best first; the asked place is among those that are compared, and
 /// where nothing is better, the first. It has to lie in the sound, with at least one frame. Works in parallel
 /// on the caller's TBB arena; what comes out does not depend on that.
-std::vector<LoopCandidate> searchLoop(const Lap& sound, LoopPlace asked, const LoopSearch& search);
+/// `judge`: null: by its own lap alone.
+std::vector<LoopCandidate> searchLoop(const Lap& sound, LoopPlace asked, const LoopSearch& search,
+                                      const JudgeLoop& judge = {});
 
 }  // namespace octaphon

@@ -71,15 +71,32 @@ Player::~Player() { stop(); }
 void Player::start(Frame from, Frame to, Listening listening, std::optional<Frame> lapsFrom) {
   stop();
   listening_ = std::move(listening);
-  stopping_ = false;
-  position_ = started_ = from;
+  seam_.reset();
   from_ = lapsFrom.value_or(from);
-  read_ = 0;
   end_ = to > from ? to : std::max(from, session_->end());
   repeats_ = lapsFrom.has_value() && end_ > from;
+  begin(from, session_->rate, [this, from] { work(from); });
+}
+
+void Player::start(SeamLoop seam) {
+  stop();
+  seam_ = std::move(seam);
+  repeats_ = true;
+  begin(seam_->beforeJoin, seam_->rate, [this] { playSeam(); });
+}
+
+void Player::begin(Frame from, int rate, std::function<void()> work) {
+  stopping_ = false;
+  position_ = started_ = from;
+  read_ = 0;
   ring_.reset();
-  loudness_ = std::make_unique<LoudnessMeter>(session_->rate);
-  thread_ = std::thread([this, from] { work(from); });
+  loudness_ = std::make_unique<LoudnessMeter>(rate);
+  thread_ = std::thread(std::move(work));
+}
+
+void Player::playSeam() {
+  while (store(seam_->stereo)) {
+  }
 }
 
 void Player::stop() {
@@ -110,6 +127,10 @@ void Player::countRead(Frame frames) {
 }
 
 Frame Player::positionBefore(Frame frames) const {
+  if (seam_) {
+    const Frame inside = std::max<Frame>(0, read_ - frames) % seam_->frames();
+    return inside < seam_->join ? seam_->beforeJoin + inside : seam_->behindJoin + inside - seam_->join;
+  }
   const Frame position = started_ + std::max<Frame>(0, read_ - frames);
   if (position < end_) return position;
   return repeats_ ? from_ + (position - from_) % (end_ - from_) : end_.load();

@@ -19,6 +19,7 @@
 #include "play/finished_row.h"
 #include "play/loudness_meter.h"
 #include "play/row_file.h"
+#include "play/seam_loop.h"
 #include "recipe/recipe.h"
 #include "run/pass.h"
 #include "session/session.h"
@@ -59,6 +60,8 @@ class Player {
   /// From `from` to `to` (the session's end where `to` is not after `from`). With `lapsFrom`, which is not
   /// after `from`, the frame there follows the last one without a gap, and so on until stop().
   void start(Frame from, Frame to = 0, Listening listening = {}, std::optional<Frame> lapsFrom = {});
+  /// The join of a loop instead, over and over until stop().
+  void start(SeamLoop seam);
   void stop();
 
   /// Fills interleaved stereo, full scale ±1; takes no lock and allocates nothing. Silence where the thread
@@ -78,7 +81,9 @@ class Player {
   std::string problem() const;
 
  private:
+  void begin(Frame from, int rate, std::function<void()> work);
   void work(Frame from);
+  void playSeam();
   using Tell = std::function<void(std::string)>;
   bool playSession(TapSource& source, Frame start, Frame from, const Tell& tell);
   bool playRow(TapSource& source, Frame start, Frame from, RowFile* file, const Tell& tell);
@@ -108,6 +113,7 @@ class Player {
   mutable std::mutex mutex_;
   std::string problem_;
   Listening listening_;
+  std::optional<SeamLoop> seam_;
   std::array<std::atomic<float>, 2> peaks_{};
   std::unique_ptr<LoudnessMeter> loudness_;
 };

@@ -3,9 +3,10 @@
 
 #include <atomic>
 #include <memory>
+#include <optional>
 
 #include "base/result.h"
-#include "loop/seam_search.h"
+#include "loop/heard_loop.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "routing/effect_info.h"
@@ -23,16 +24,14 @@ struct RegionSeamQuestion {
   double searchMs = 0;  ///< to either side; 0: no better places are looked for
 };
 
-struct RegionSeam {
-  Lap sound;        ///< the mix, everything heard, from `first` on: the place with what is around it
-  Frame first = 0;  ///< of the session
-  Seam seam;
-  std::vector<LoopCandidate> candidates;  ///< the best first, in frames of the session
-};
-
 /// What the mix gives there, joined as it is. NothingLeft where the place has no frames; else errors of media
 /// and effects. Any thread; Cancelled once `cancel` is set.
-Result<RegionSeam> seamOf(const RegionSeamQuestion& question, MediaCache& cache,
-                          const std::atomic<bool>& cancel);
+Result<FoundSeam> seamOf(const RegionSeamQuestion& question, MediaCache& cache,
+                         const std::atomic<bool>& cancel);
+
+/// How late the first onset around the place's beginning is, in ms; under 0: early. Nothing where nothing
+/// begins there. Errors as above.
+Result<std::optional<double>> firstOnsetOf(const RegionSeamQuestion& question, MediaCache& cache,
+                                           const std::atomic<bool>& cancel);
 
 }  // namespace octaphon
