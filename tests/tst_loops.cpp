@@ -5,10 +5,12 @@
 #include <QtTest>
 #include <random>
 
+#include "check/file_seam.h"
 #include "formats/wav_mark_chunks.h"
 #include "loop/blend.h"
-#include "loop/seam_search.h"
+#include "loop/first_onset.h"
 #include "media/sound_file.h"
+#include "play/player.h"
 #include "support.h"
 
 using namespace octaphon;
@@ -184,6 +186,17 @@ class LoopsTest : public QObject {
       row(qPrintable(QString("10 ms too long at %1").arg(bpm)), longer(bar, 480), 0, 40);
       row(qPrintable(QString("10 ms too short at %1").arg(bpm)), {bar.begin(), bar.end() - 480}, 0, 40);
     }
+    // Longer than what is kept of it: the middle is left out, which is no part of the rhythm.
+    auto bars = barOf(93.7);
+    for (int i = 0; i < 2; ++i) bars.insert(bars.end(), bars.begin(), bars.end());
+    row("four bars", bars, 80, 100);
+    row("four bars, 10 ms too long", longer(bars, 480), 0, 40);
+    auto ticks = std::vector<double>(2 * kRate);
+    const auto tick = noiseOf(48, 9, 0.5);
+    for (std::size_t i = 0; i < 4; ++i)
+      std::copy(tick.begin(), tick.end(), ticks.begin() + static_cast<std::ptrdiff_t>(i) * kRate / 2);
+    row("ticks that begin at once", ticks, 80, 100);
+    row("ticks, 10 ms too long", longer(ticks, 480), 0, 40);
     auto single = std::vector<double>(2 * kRate);
     hit(single, 0, 0.8, 60, 0.08);
     row("a hit and nothing else", single, 80, 100);
@@ -200,6 +213,88 @@ class LoopsTest : public QObject {
     const Seam seam = measureSeam(lapOf({samples.begin(), samples.end()}));
     QVERIFY2(seam.score >= least && seam.score <= most,
              qPrintable(QString("%1 %2").arg(seam.score).arg(QString::fromStdString(seamText(seam)))));
+  }
+
+  void theFirstOnsetIsFound_data() {
+    QTest::addColumn<double>("late");
+    for (const double late : {0.0, 14.0, -6.5, 120.0})
+      QTest::newRow(qPrintable(QString("%1 ms").arg(late))) << late;
+    QTest::newRow("nothing begins") << 1e9;
+  }
+  void theFirstOnsetIsFound() {
+    QFETCH(double, late);
+    constexpr Frame kDownbeat = kRate / 2;
+    auto take = noiseOf(2 * kRate, 4, 1e-4);
+    if (late < 1e9) hit(take, kDownbeat + std::lround(late * kRate / 1000), 0.6, 150, 0.1);
+    const auto found = firstOnsetMs(lapOf(take), kDownbeat);
+    QCOMPARE(found.has_value(), late < 1e9);
+    if (found) QVERIFY2(std::abs(*found - late) < 1, qPrintable(QString::number(*found)));
+  }
+
+  // What is kept of a long loop is all that its join is judged and heard by.
+  void whatIsAroundALoopIsEnough_data() {
+    QTest::addColumn<Frame>("frames");
+    QTest::newRow("short") << Frame{3 * kRate};
+    QTest::newRow("long") << Frame{60 * kRate};
+  }
+  void whatIsAroundALoopIsEnough() {
+    QFETCH(Frame, frames);
+    const std::vector<double> all = noiseOf(frames + 2 * kRate, 8);
+    const LoopPlace place{kRate, frames};
+    HeardLoop heard = HeardLoop::around(place, 960, kRate, 1, {0, static_cast<Frame>(all.size())});
+    const Lap whole = lapOf(all);
+    for (Frame at = 0; at < whole.frames(); at += 1000) {
+      const float* const channel = whole.channels[0].data() + at;
+      heard.take(&channel, at, std::min<Frame>(1000, whole.frames() - at));
+    }
+    QVERIFY(heard.sound.frames() <= 26 * kRate);
+    for (const LoopPlace& moved :
+         {place, LoopPlace{kRate - 480, frames + 7}, LoopPlace{kRate + 481, frames - 999}}) {
+      QVERIFY(heard.holds(moved));
+      QCOMPARE(heard.seamAt(moved).score, measureSeam(partOf(whole, moved.start, moved.length)).score);
+      QCOMPARE(heard.at(0, moved.start), whole.channels[0][static_cast<std::size_t>(moved.start)]);
+    }
+    QVERIFY(!heard.holds({kRate, frames + 2 * kRate}) && !heard.holds({-1, frames}) &&
+            !heard.holds({kRate, 0}));
+    // The next zero on either side, of the very sound.
+    const Frame zero = heard.nextZero(place.end(), 1).value();
+    QVERIFY(zero > place.end());
+    for (Frame at = place.end() + 1; at <= zero; ++at)
+      QCOMPARE((heard.at(0, at - 1) < 0) != (heard.at(0, at) < 0), at == zero);
+    QCOMPARE(heard.nextZero(zero + 1, -1).value(), zero);
+  }
+
+  // Over and over without a gap, and the join as it is.
+  void theSeamIsHeardOverAndOver() {
+    const auto samples = sineOf(100, 3 * kRate);
+    const LoopPlace place{100, 2 * kRate};
+    HeardLoop heard = HeardLoop::around(place, 0, kRate, 1, {0, 3 * kRate});
+    const Lap whole = lapOf(samples);
+    const float* const channel = whole.channels[0].data();
+    heard.take(&channel, 0, whole.frames());
+    const SeamLoop loop = seamLoopOf(heard, place, 0.25);
+    QCOMPARE(loop.frames(), Frame{kRate / 2});
+    for (Frame i = -100; i < 100; ++i) {
+      const Frame from = i < 0 ? place.end() + i : place.start + i;
+      QCOMPARE(loop.stereo[static_cast<std::size_t>(2 * (loop.join + i))],
+               whole.channels[0][static_cast<std::size_t>(from)]);
+    }
+    QTemporaryDir dir;
+    MediaCache cache(dir.path().toStdString());
+    Player player(std::make_shared<const Session>(), nullptr, cache);
+    player.start(loop);
+    std::vector<float> heardNow(static_cast<std::size_t>(2 * 480));
+    std::vector<float> all;
+    while (all.size() < 5 * loop.stereo.size()) {
+      const Frame at = player.position();
+      const Frame inside = static_cast<Frame>(all.size() / 2) % loop.frames();
+      QCOMPARE(at, inside < loop.join ? place.end() - loop.join + inside : place.start + inside - loop.join);
+      // What is not there yet is no gap: it comes the next time.
+      const Frame got = player.read(heardNow.data(), 480);
+      all.insert(all.end(), heardNow.begin(), heardNow.begin() + 2 * got);
+    }
+    for (std::size_t i = 0; i < all.size(); ++i) QCOMPARE(all[i], loop.stereo[i % loop.stereo.size()]);
+    QVERIFY(!player.atEnd());
   }
 
   void itSaysHowLateTheNextBeatIs() {
@@ -598,6 +693,21 @@ class LoopsTest : public QObject {
           (i == 0 ? atJoin : inside) = std::max(i == 0 ? atJoin : inside, step);
         }
     QVERIFY(atJoin > 0 && atJoin <= inside);
+    // Nor is there a gap, or a change of level, that the sound does not have itself: 20 ms behind each place
+    // against the 20 ms before it.
+    const auto loudness = [&](std::size_t from) {
+      double sum = 1e-9;
+      for (const auto& channel : lap)
+        for (std::size_t i = from; i < from + kRate / 50; ++i)
+          sum += std::pow(channel[i % channel.size()], 2);
+      return 10 * std::log10(sum);
+    };
+    double most = 0;
+    for (std::size_t place = kRate / 50; place + kRate / 25 < lap[0].size(); place += kRate / 100)
+      most = std::max(most, std::abs(loudness(place) - loudness(place - kRate / 50)));
+    const double change = loudness(0) - loudness(lap[0].size() - kRate / 50);
+    QVERIFY2(std::abs(change) <= most, qPrintable(QString("%1 of %2 dB").arg(change).arg(most)));
+    QVERIFY(loudness(lap[0].size() - kRate / 50) > -60);
   }
 
   void variationsAreEquallyLong() {
@@ -752,6 +862,18 @@ class LoopsTest : public QObject {
       const auto [code, told] = of(wrong);
       QVERIFY(code == 1 && !told["text"].toString().isEmpty());
     }
+    // What overlaps is judged as the player lets it: the same as the fold of it.
+    Room room(kRate);
+    room.insert("reverb", {{"decay", 1}, {"mix", 60}});
+    room.brief(LoopWay::Overlap, "over").ends.tail = Tail::Fixed;
+    room.make.session.briefs.back().ends.tailSeconds = 4;
+    const QJsonObject made = room.render().at(0);
+    const QJsonObject loop = made["loop"].toObject();
+    const auto over = overlapSeamOf(room.path("over/R_mix.wav").toStdString(),
+                                    {loop["start"].toInteger(), loop["length"].toInteger()});
+    QVERIFY(over.has_value());
+    QCOMPARE(over->seam.score, made["seam"].toObject()["score"].toDouble());
+    QVERIFY(!overlapSeamOf(room.path("over/R_mix.wav").toStdString(), {0, 90 * kRate}).has_value());
     test::SessionMaker make(dir.path());
     make.medium("m", test::sine(2, 2 * kRate, 100, 0.5));
     make.track("t");

@@ -106,7 +106,7 @@ void Player::stop() {
   if (thread_.joinable()) thread_.join();
 }
 
-void Player::read(float* interleaved, Frame frames) {
+Frame Player::read(float* interleaved, Frame frames) {
   const auto wanted = static_cast<std::size_t>(2 * frames);
   const std::size_t got = ring_.pop(interleaved, wanted);
   std::fill(interleaved + got, interleaved + wanted, 0.0f);
@@ -119,6 +119,7 @@ void Player::read(float* interleaved, Frame frames) {
   countRead(static_cast<Frame>(got / 2));
   ++reads_;
   reads_.notify_one();
+  return static_cast<Frame>(got / 2);
 }
 
 void Player::countRead(Frame frames) {

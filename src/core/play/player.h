@@ -65,8 +65,8 @@ class Player {
   void stop();
 
   /// Fills interleaved stereo, full scale ±1; takes no lock and allocates nothing. Silence where the thread
-  /// is behind, and after the end.
-  void read(float* interleaved, Frame frames);
+  /// is behind, and after the end. Gives how many frames were there.
+  Frame read(float* interleaved, Frame frames);
 
   /// Session frame of the next sample read() gives.
   Frame position() const { return position_; }
