@@ -228,6 +228,41 @@ class ListenTest : public QObject {
     QVERIFY(differs(file, {&heard}, 0) <= least);
   }
 
+  // A loop is heard as its file will be, whichever way it is made: places and gains that are found in the mix
+  // are the same.
+  void loopsAreHeardAsTheyAreMade_data() {
+    QTest::addColumn<LoopWay>("way");
+    for (const Choice<LoopWay>& way : kChoices<LoopWay>)
+      QTest::newRow(std::string(way.name).c_str()) << way.value;
+  }
+  void loopsAreHeardAsTheyAreMade() {
+    QFETCH(LoopWay, way);
+    Harbour harbour;
+    harbour.make.session.main.inserts = {
+        {"v", "reverb", {}, true, {}, {{"mix", 30}, {"decay", 0.3}}, {}, {}}};
+    harbour.make.session.briefs[0].delivery.folder = "out";
+    Loop& loop = harbour.make.session.briefs[0].loop;
+    loop.way = way;
+    loop.blendMs = 60;
+    loop.searchMs = 10;
+    test::renderOf(harbour.make.save());
+    const auto facts = gatherFacts(harbour.make.session, harbour.cache);
+    const Sheet sheet = planSheet(harbour.make.session, *facts, {{0}, std::nullopt});
+    for (const Row& row : sheet.rows) {
+      const auto hear = [&](Listening::Of of) {
+        return harbour.listen(row.start, sheet.endOf(row), listeningTo(sheet, row, of));
+      };
+      const Samples file = hear(Listening::Of::File);
+      QVERIFY2(harbour.problem.empty(), harbour.problem.c_str());
+      QVERIFY(differs(file, {}, 0) > 0.05);
+      const Samples made = hear(Listening::Of::Session);
+      const Samples written =
+          test::readSound(harbour.dir.filePath(QString::fromStdString("out/" + row.file)));
+      QCOMPARE(made[0].size(), written[0].size());
+      QVERIFY(differs(made, {&file}, 0) < 1e-6);
+    }
+  }
+
   // Folded or wide: what differs is looked for in the file's own channels.
   void nothingDiffersInOtherChannels_data() {
     QTest::addColumn<int>("tapped");

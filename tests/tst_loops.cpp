@@ -474,6 +474,89 @@ class LoopsTest : public QObject {
     QVERIFY(codes(room.render()[0]).contains("laps-differ"));
   }
 
+  // What feeds itself on for longer than anyone waits is folded up to a limit, and that is told.
+  void whatHardlyEndsIsTold() {
+    Room room(kRate / 2);
+    room.insert("echo", {{"time", 4000}, {"feedback", 95}, {"mix", 50}});
+    room.brief(LoopWay::Fold);
+    const QJsonObject row = room.render()[0];
+    QCOMPARE(row["frames"].toInteger(), kRate / 2);
+    QVERIFY(codes(row).contains("tail-limited"));
+  }
+
+  // Through groups with effects, sends and curves: stems of a loop go the same way, and add up to the looping
+  // mix, which is the inner lap of it all.
+  void stemsOfALoopAddUp_data() {
+    QTest::addColumn<LoopWay>("way");
+    for (const LoopWay way :
+         {LoopWay::Fold, LoopWay::InnerLap, LoopWay::Overlap, LoopWay::Blend, LoopWay::Plain})
+      QTest::newRow(std::string(nameOf(way)).c_str()) << way;
+  }
+  void stemsOfALoopAddUp() {
+    QFETCH(LoopWay, way);
+    Room room(kRate);
+    Session& session = room.make.session;
+    Track& group = room.make.group("g");
+    group.inserts = {{"v", "reverb", {}, true, {}, {{"mix", 40}, {"decay", 0.4}}, {}, {}}};
+    for (Track& track : session.tracks)
+      if (track.holdsClips()) track.group = "g";
+    Track& hall = room.make.track("hall");
+    hall.kind = TrackKind::Return;
+    hall.inserts = {{"e", "echo", {}, true, {}, {{"time", 130}, {"feedback", 20}}, {}, {}}};
+    Track& a = *findTrack(session, "a");
+    a.sends = {{"s", "hall", -6, false, true, {}}};
+    a.automation = {{"gain",
+                     true,
+                     {{Room::kStart, 0, Segment::Linear, 0, {}},
+                      {Room::kStart + kRate / 2, -12, Segment::Linear, 0, {}},
+                      {Room::kStart + kRate, 0, Segment::Linear, 0, {}}},
+                     {}}};
+    Brief& brief = room.brief(way);
+    brief.what.tracks = {true, {}};
+    brief.loop.blendMs = 60;
+    for (const QJsonObject& event : test::renderOf(room.make.save(), {}))
+      if (event["event"].toString() == "sum") QCOMPARE(event["verdict"].toString(), "adds-up");
+    // What was written, too, but for its rounding to 32 bit.
+    const Samples mix = room.file("out/R_mix.wav");
+    Samples sum = mix;
+    for (auto& channel : sum) std::fill(channel.begin(), channel.end(), 0.0);
+    int stems = 0;
+    for (const QString& file : QDir(room.path("out")).entryList({"R_*.wav"})) {
+      if (file == "R_mix.wav") continue;
+      const Samples stem = room.file("out/" + file);
+      QCOMPARE(stem[0].size(), mix[0].size());
+      for (std::size_t c = 0; c < sum.size(); ++c)
+        for (std::size_t i = 0; i < sum[c].size(); ++i) sum[c][i] += stem[c][i];
+      ++stems;
+    }
+    QVERIFY(stems >= 2);
+    QVERIFY2(differenceDb(sum, mix) < -110, qPrintable(QString::number(differenceDb(sum, mix))));
+  }
+
+  // A clip set is a loop as a region is, its own way included.
+  void clipSetsLoop() {
+    Room room(kRate);
+    room.insert("reverb", {{"decay", 0.5}, {"mix", 50}});
+    ClipSet& set = room.make.session.clipSets.emplace_back();
+    set.id = "s";
+    set.name = "Set";
+    for (const Track& track : room.make.session.tracks)
+      for (const Clip& clip : track.clips) set.clips.push_back(clip.id);
+    set.span = TimeSpan{Room::kStart, kRate};
+    set.loop.way = LoopWay::Fold;
+    Brief& brief = room.brief(LoopWay::None, "set");
+    brief.where.regions = {false, {}};
+    brief.where.clipSets = {true, {}};
+    room.brief(LoopWay::Fold, "region");
+    const auto rows = room.render();
+    const QJsonObject loop = rows[0]["loop"].toObject();
+    QCOMPARE(loop["way"].toString(), "fold");
+    QCOMPARE(loop["length"].toInteger(), kRate);
+    QVERIFY(differenceDb(room.file("set/Set_mix.wav"), room.file("region/R_mix.wav")) < -120);
+    set.loop.way = LoopWay::Blend;
+    QCOMPARE(room.plan()[0].toObject()["loop"].toObject()["way"].toString(), "blend");
+  }
+
   // 1.5 s + 10 s + 2.5 s = 14 s; 10 s is 6 bars of 3/4 at 108 BPM (common practice, no source).
   void overlapHandsOverItsLength_data() {
     QTest::addColumn<int>("rate");

@@ -242,6 +242,38 @@ class PluginsTest : public QObject {
     }
   }
 
+  // An inner lap through a worker is the same lap of a long render, late plug-ins and those with a memory
+  // too.
+  void lapsAreRepeatedInTheWorker() {
+    constexpr Frame kBody = 20'000;
+    const auto laid = [](Yard& yard, int laps) {
+      yard.make.session.tracks[1].clips.clear();
+      for (Track& track : yard.make.session.tracks) track.clips.clear();
+      for (int lap = 0; lap < laps; ++lap) yard.make.clip("chain", "soft", lap * kBody, 5'000);
+      yard.track("chain").inserts = {plugin("d", "http://drobilla.net/plugins/mda/Delay"),
+                                     plugin("l", "urn:octaphon:test:late")};
+      yard.make.session.regions[0].length = laps * kBody;
+      Brief& brief = yard.make.session.briefs[0];
+      brief.what.tracks = {false, {"chain"}};
+      brief.what.mix = false;
+    };
+    Yard once, longer;
+    laid(once, 1);
+    once.make.session.briefs[0].loop.way = LoopWay::InnerLap;
+    once.make.session.briefs[0].loop.laps = 6;
+    laid(longer, 6);
+    test::renderOf(once.make.save());
+    test::renderOf(longer.make.save());
+    const Samples lap = once.file("chain"), whole = longer.file("chain");
+    QCOMPARE(static_cast<Frame>(lap[0].size()), kBody);
+    double most = 0, loudest = 0;
+    for (std::size_t i = 0; i < lap[0].size(); ++i) {
+      most = std::max(most, std::abs(lap[0][i] - whole[0][i + 4 * kBody]));
+      loudest = std::max(loudest, std::abs(lap[0][i]));
+    }
+    QVERIFY2(most < 1e-6 && loudest > 0.01, qPrintable(QString("%1 %2").arg(most).arg(loudest)));
+  }
+
   void latencyIsMadeUpFor() {
     Yard yard;
     yard.track("chain").inserts = {plugin("l", "urn:octaphon:test:late")};

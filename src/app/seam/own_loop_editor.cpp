@@ -36,6 +36,9 @@ OwnLoopEditor::OwnLoopEditor(Work& work, std::string region, QWidget* parent)
     QWidget* made = controls_.add(field, target, *work_.session());
     if (focusProxy() == nullptr) setFocusProxy(made);
   }
+  auto* note = new QLabel(tr("What is left at its first value is the brief's"), this);
+  note->setFont(Theme::caption());
+  layout()->addWidget(note);
   controls_.refresh();
   useSessionUndo(this);
   connect(&work_.document(), &Document::changed, this, [this] {

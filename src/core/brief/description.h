@@ -80,16 +80,16 @@ constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning)
           "frames", FramesKind{},
           "the body from the span's start on, in frames of the session; one of the three, none: "
           "the span")
-          .labelled("Body in frames (0: the span)"),
+          .labelled("Body in frames"),
       field<&L::seconds>("seconds", NumberKind{0, kMaxLoopSeconds, "s", 3}, "the same in seconds")
-          .labelled("or in seconds"),
+          .labelled("Body in seconds"),
       field<&L::bars>("bars", NumberKind{0, kMaxLoopBars, "bars", 2}, "the same in bars")
-          .labelled("or in bars"),
+          .labelled("Body in bars"),
       field<&L::laps>(
           "laps", IntegerKind{0, kMaxLaps},
           "of `inner-lap`: so many are played, the last but one is kept; 0: as many as its tail asks "
           "for, and one that proves it")
-          .labelled("Laps (0: as many as it takes)"),
+          .labelled("Laps"),
       field<&L::keepIntro>("keep_intro", FlagKind{},
                            "of `inner-lap`: the lead-in and the laps before stay in the file")
           .labelled("Keep what comes before"),
@@ -101,7 +101,7 @@ constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning)
           .labelled("Gains of the blend"),
       field<&L::searchMs>("search_ms", NumberKind{0, kMaxLoopSearchMs, "ms", 0},
                           "of `plain`: start and end may move so far to either side")
-          .labelled("Look for better places within"),
+          .labelled("Search within"),
       field<&L::equal>(
           "equal", ChoiceKind<LoopEqual>{true},
           "of variations (spans whose names differ in their number alone): all as the longest, or "

@@ -62,8 +62,8 @@ inline constexpr std::array<PhraseInfo, 20> kPhrases{
       "Processed and thrown away, so that effects are already moving when the file begins."},
      {PhraseKind::Loops, "loop", "How the end meets the start",
       "Fold, inner lap, blend and plain join give the lap alone; overlap keeps lead-in and tail, and hands "
-      "its "
-      "exact length over. Stems of a loop all go the same way."},
+      "its exact length over. Stems of a loop all go the same way. A body of 0 is the span; 0 laps are as "
+      "many as its tail takes."},
      {PhraseKind::Tail, "tail", "Tail after the span's end",
       "Clips that are allowed to finish ring into it; others end with the span. What rings out is listened "
       "to "

@@ -65,6 +65,7 @@ struct SoundFacts {
   float lapDifference =
       0;  ///< largest, of a later lap and the kept one; full scale, or its own peak if that is more, 1
   std::vector<std::vector<float>> goesOn = {};  ///< by channel of the tap: how a later lap begins
+  std::optional<double> foldLeftDb = {};        ///< what is folded was stopped by its limit, at so many dBFS
   double offset = 0;                            ///< largest mean of a channel of the file, full scale 1
 };
 

@@ -32,8 +32,7 @@ void addLoop(Hasher& hasher, const SpanLoopPlan& loop, const PlannedSpan& span) 
 
 /// Places and gains that are found in the mix: what changes it may change them, for all files of the span.
 void addDecision(Hasher& hasher, const Brief& brief, const SpanLoopPlan& loop, SpanRecipe& recipe) {
-  const bool isByLikeness = loop.asked.way == LoopWay::Blend && loop.asked.blendLaw == BlendLaw::ByLikeness;
-  if (!isByLikeness && !loop.isSearched()) return;
+  if (!loop.waitsForMix()) return;
   PlannedSource mix;
   mix.id = "main";
   hasher.add(recipe.soundDigest(recipe.tap(brief, mix)));

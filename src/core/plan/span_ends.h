@@ -24,6 +24,10 @@ struct SpanLoopPlan {
   bool isLap() const { return isThere() && asked.way != LoopWay::Overlap; }
   /// Its places are known once its sound was heard.
   bool isSearched() const { return asked.way == LoopWay::Plain && search > 0; }
+  /// Places or gains are found in the mix of the span.
+  bool waitsForMix() const {
+    return isSearched() || (asked.way == LoopWay::Blend && asked.blendLaw == BlendLaw::ByLikeness);
+  }
 };
 
 struct SpanEnds {

@@ -16,6 +16,8 @@ class FinishedRow : public SampleSink {
 
   /// The block of the tap that begins at session frame `at`; with frames that come before the sound's first.
   Result<> take(const TapBlock& block, Frame at, Frame frames);
+  /// Of a loop that waits for that; before its sound ends.
+  void decide(const LoopDecision& decision) { chain_.decide(decision); }
   Result<> end() { return chain_.end(); }
   bool wantsMore() const { return chain_.wantsMore(); }
 

@@ -39,6 +39,17 @@ FinishPlan finishOf(const Sheet& sheet, const Row& row) {
   return plan;
 }
 
+/// Nothing of the session is heard: just so many frames.
+FinishPlan asLongAsFile(const Listening& listening) {
+  FinishPlan plan;
+  plan.tapped = listening.finish.tapped;
+  plan.form = listening.finish.form;
+  plan.extent.sessionRate = plan.extent.rate = listening.finish.extent.sessionRate;
+  plan.extent.first = listening.start;
+  plan.extent.body = listening.frames;
+  return plan;
+}
+
 }  // namespace
 
 Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
@@ -52,8 +63,9 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   listening.start = row.start;
   listening.frames = atRate(row.frames(), row.rate, sheet.rate);
   listening.channels = row.channels;
+  listening.loop = sheet.endsOf(row).loop;
   listening.finish = finishOf(sheet, row);
-  if (of == Listening::Of::File) listening.finish.trimDb.reset();  // nothing of the session is heard
+  if (of == Listening::Of::File) listening.finish = asLongAsFile(listening);
   listening.file = sheet.briefOf(row).base.full() / row.file;
   return listening;
 }
@@ -196,14 +208,17 @@ void Player::work(Frame from) {
   const Tap tapped = recipe.tap(listening_.brief, listening_.source);
   if (listening_.finish.loop.way == LoopWay::Fold)
     listening_.finish.tail = std::min(listening_.finish.tail, recipe.longestTail(tapped.node));
+  TapList taps;
+  taps.add(tapped.node, {&listening_.brief, {listening_.source}, false});
+  const std::optional<LapTap> mixTap = hearsSession ? tapOfMix(recipe, taps) : std::nullopt;
   const auto tell = [&](std::string why) {
     const std::scoped_lock lock(mutex_);
     problem_ = std::move(why);
   };
   const auto open = [&]() -> Result<std::unique_ptr<TapSource>> {
     if (recipe.hasPlugins() && passes_ != nullptr)
-      return passes_->open(recipe, key, readable, {{&listening_.brief, {listening_.source}, false}});
-    return std::make_unique<Graph>(recipe, readable, std::vector<NodeIndex>{tapped.node});
+      return passes_->open(recipe, key, readable, taps.requests());
+    return std::make_unique<Graph>(recipe, readable, taps.nodes());
   };
   std::optional<RowFile> file;
   if (listening_.of != Listening::Of::Session)
@@ -217,10 +232,22 @@ void Player::work(Frame from) {
     while (start > lap) start -= kBlock;
     auto source = open();
     if (!source) return tell(source.error().describe());
-    const bool isWell = listening_.isRow ? playRow(**source, start, lap, file ? &*file : nullptr, tell)
-                                         : playSession(**source, start, lap, tell);
+    std::optional<LapTap> mix = mixTap;
+    const bool isWell =
+        listening_.isRow ? playRow(**source, start, lap, file ? &*file : nullptr, mix ? &*mix : nullptr, tell)
+                         : playSession(**source, start, lap, tell);
     if (!isWell || !repeats_) return;
   }
+}
+
+/// What a row's loop waits for: the mix of its span, from its first frame on.
+std::optional<LapTap> Player::tapOfMix(SpanRecipe& recipe, TapList& taps) const {
+  if (!listening_.isRow || !listening_.loop.waitsForMix()) return std::nullopt;
+  PlannedSource mix;
+  mix.id = "main";
+  const Tap tap = recipe.tap(listening_.brief, mix);
+  return LapTap(taps.add(tap.node, {&listening_.brief, {mix}, false}), tap.channels, session_->rate,
+                listening_.span.heardFrames());
 }
 
 /// One lap, from `from` to the end; false where it was stopped.
@@ -244,21 +271,30 @@ bool Player::playSession(TapSource& source, Frame start, Frame from, const Tell&
 }
 
 /// The same of a row: what comes of it when its ends are made.
-bool Player::playRow(TapSource& source, Frame start, Frame from, RowFile* file, const Tell& tell) {
+bool Player::playRow(TapSource& source, Frame start, Frame from, RowFile* file, LapTap* mix,
+                     const Tell& tell) {
   const Frame latency = source.latency(0);
   FinishPlan plan = listening_.finish;
   plan.latency = latency;
   FinishedRow row(std::move(plan), listening_.start, listening_.span.first());
-  for (Frame at = start; row.wantsMore() && row.next() < end_; at += kBlock) {
+  const Frame first = listening_.span.first();
+  if (mix != nullptr) mix->begin(source);
+  const auto mixIsMissing = [&](Frame at) { return mix != nullptr && at < first + mix->framesWanted(); };
+  for (Frame at = start; mixIsMissing(at) || (row.wantsMore() && row.next() < end_); at += kBlock) {
     if (stopping_) return false;
     source.process(at, kBlock);
     const TapBlock tap = source.tap(0);
     if (tap.error != nullptr) tell(tap.error->describe());
+    if (mix != nullptr) mix->take(source, at - first, kBlock);
     if (const auto taken = row.take(tap, at, kBlock); !taken) return tell(taken.error().describe()), false;
     if (!storeRow(row, from, file)) return false;
   }
+  if (mix != nullptr) row.decide(decideLoop(listening_.loop, listening_.span, mix->heard()));
   if (const auto ended = row.end(); !ended) return tell(ended.error().describe()), false;
-  return storeRow(row, from, file);
+  if (!storeRow(row, from, file)) return false;
+  // What was found shorter than it was planned ends there.
+  if (!repeats_) end_ = std::min(end_.load(), row.next());
+  return true;
 }
 
 /// What is finished, from `from` on, with what is on disk or the difference.

@@ -22,6 +22,7 @@
 #include "play/seam_loop.h"
 #include "recipe/recipe.h"
 #include "run/pass.h"
+#include "run/pass_loops.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -41,6 +42,7 @@ struct Listening {
   PlannedSource source;         ///< of a row; else the mix
   Frame start = 0, frames = 0;  ///< of the row's file, in frames of the session
   int channels = 2;             ///< of the row's file
+  SpanLoopPlan loop;            ///< of a row
   FinishPlan finish;            ///< its ends, at the session's rate
   std::filesystem::path file;   ///< on disk
 };
@@ -86,7 +88,8 @@ class Player {
   void playSeam();
   using Tell = std::function<void(std::string)>;
   bool playSession(TapSource& source, Frame start, Frame from, const Tell& tell);
-  bool playRow(TapSource& source, Frame start, Frame from, RowFile* file, const Tell& tell);
+  bool playRow(TapSource& source, Frame start, Frame from, RowFile* file, LapTap* mix, const Tell& tell);
+  std::optional<LapTap> tapOfMix(SpanRecipe& recipe, TapList& taps) const;
   bool storeRow(FinishedRow& row, Frame from, RowFile* file);
   void countRead(Frame frames);
   bool store(const std::vector<float>& stereo);

@@ -31,13 +31,16 @@ struct SignalContext {
         order(clips.tree(), clips.session()),
         number(nextNumber()) {}
   const Session& session() const { return finder.session(); }
+  /// Of the session on disk: who is told of a pass repeats its laps for himself.
+  const SignalContext& original() const { return repeats != nullptr ? *repeats : *this; }
   const TrackTree& tree() const { return finder.tree(); }
 
   const ClipFinder& finder;
   const MediaFacts& facts;
   const PluginCatalogue* plugins;  ///< may be null
   SignalOrder order;
-  const std::uint64_t number;  ///< no other context of this process has it
+  const std::uint64_t number;              ///< no other context of this process has it
+  const SignalContext* repeats = nullptr;  ///< the one whose laps are repeated in this; null: it is none
 
  private:
   static std::uint64_t nextNumber();

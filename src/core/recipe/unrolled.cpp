@@ -94,6 +94,7 @@ void PlayedContext::unroll(const PlannedSpan& span) {
   }
   heard_ = std::move(heard);
   unrolled_ = std::make_unique<SessionContext>(*session_, context_.facts, context_.plugins);
+  unrolled_->signal.repeats = &context_;
   span_.length *= span.loop.laps;
   span_.loop = {};
 }

@@ -5,12 +5,15 @@
 #include <vector>
 
 #include "finish/finish_plan.h"
-#include "loop/lap.h"
 #include "plan/sheet.h"
 #include "recipe/recipe.h"
+#include "run/lap_tap.h"
 #include "run/tap_list.h"
 
 namespace octaphon {
+
+/// Out of the mix over a span, from its first frame on.
+LoopDecision decideLoop(const SpanLoopPlan& plan, const PlannedSpan& span, const Lap& heard);
 
 class PassLoops {
  public:
@@ -32,16 +35,8 @@ class PassLoops {
  private:
   struct LoopOfSpan {
     const TappedSound* sound;
-    std::size_t tap;
-    Frame latency = 0, skipped = 0;
-    Lap heard = {};
+    LapTap mix;
   };
-  const SpanEnds& endsOf(const LoopOfSpan& loop) const {
-    return sheet_.briefs[loop.sound->brief].ends[loop.sound->span];
-  }
-  const PlannedSpan& spanOf(const LoopOfSpan& loop) const {
-    return sheet_.briefs[loop.sound->brief].spans[loop.sound->span];
-  }
 
   const Sheet& sheet_;
   SpanRecipe& recipe_;

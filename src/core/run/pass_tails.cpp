@@ -108,6 +108,12 @@ Frame PassTails::heardTo(std::size_t tail) const {
   return tails_[tail].meter->setting().before + tails_[tail].meter->heard();
 }
 
+std::optional<double> PassTails::leftOfFold(std::size_t index) const {
+  const TailOfSpan& tail = tails_[index];
+  const bool isFolded = sheet_.briefs[tail.sound->brief].spans[tail.sound->span].loop.way == LoopWay::Fold;
+  return isFolded && tail.meter->isByLimit() ? std::optional(decibelsOf(tail.meter->left())) : std::nullopt;
+}
+
 HeardTail PassTails::heard(std::size_t index, const Digest& digest) const {
   const TailOfSpan& tail = tails_[index];
   HeardTail heard{tail.sound->brief, tail.sound->span, {}};

@@ -48,6 +48,8 @@ class PassTails {
   Frame heardTo(std::size_t tail) const;
   const TappedSound& soundOf(std::size_t tail) const { return *tails_[tail].sound; }
   std::size_t size() const { return tails_.size(); }
+  /// Level in dBFS of a tail to be folded at the limit that stopped it; nothing where none did.
+  std::optional<double> leftOfFold(std::size_t tail) const;
   HeardTail heard(std::size_t tail, const Digest& digest) const;
 
  private:

@@ -208,6 +208,7 @@ PassResult PassWriter::finish() {
     setting_.control.framesDone += setting_.sheet.soundOf(output.row->row()).frames - output.row->taken();
     finished[i].emplace(output.row->finish(prints[i]));
     finished[i]->steps = stepsOf(output);
+    if (output.tail) finished[i]->facts.foldLeftDb = tails_.leftOfFold(*output.tail);
   });
   PassResult result;
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));

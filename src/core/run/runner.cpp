@@ -330,6 +330,12 @@ static Remark lapsRemark(const Row& row, float difference) {
               " dB. Play more laps; what never repeats (slow modulation, some plug-ins) will not join"};
 }
 
+static Remark foldLimitRemark(const Row& row, double leftDb) {
+  return {Severity::Warning, RemarkCode::TailLimited, row.file,
+          "What is folded onto its start was stopped by its limit, at " + decibelText(leftDb) +
+              " dBFS. What never rings out (a delay that feeds itself on) cannot be folded whole"};
+}
+
 std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome) {
   const Row& row = sheet.rows[outcome.row];
   std::vector<Remark> remarks;
@@ -338,6 +344,7 @@ std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const 
   const bool isNew = !sheet.briefOf(row).rungOut[sheet.soundOf(row).span].isKnown;
   if (isNew && outcome.rungOut.isKnown && outcome.rungOut.byLimit)
     remarks.push_back(tailLimitedRemark(sheet, row, outcome.rungOut));
+  if (outcome.facts.foldLeftDb) remarks.push_back(foldLimitRemark(row, *outcome.facts.foldLeftDb));
   if (outcome.facts.isCut && outcome.facts.cutLevel > 0)
     remarks.push_back(cutRemark(row, sheet.endsOf(row), outcome.facts.cutLevel));
   if (outcome.facts.lapDifference > kEqualLaps)

@@ -206,7 +206,7 @@ WorkerPasses::~WorkerPasses() = default;
 Result<std::unique_ptr<TapSource>> WorkerPasses::open(const SpanRecipe& recipe, const PassKey& key,
                                                       const ReadableMedia& media,
                                                       const std::vector<TapRequest>& taps) {
-  const SignalContext& context = recipe.context();
+  const SignalContext& context = recipe.context().original();
   WorkerPass pass;
   pass.key = key;
   std::set<std::string> seen;

@@ -71,6 +71,7 @@ void put(Fields& from, const char* key, const ListKind<T>& kind, std::vector<T>&
 
 template <class T>
 void put(Fields& from, const char* key, const ObjectKind<T>&, T& thing) {
+  if (isNothing(from, key)) return;
   Fields object = from.object(key);
   thing = readObject<T>(object);
 }

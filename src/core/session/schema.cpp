@@ -91,7 +91,7 @@ std::string reference() {
 }
 template <class T>
 Json typeOf(const ObjectKind<T>&) {
-  return {{"$ref", reference<T>()}};
+  return orNull({{"$ref", reference<T>()}});
 }
 template <class T>
 Json typeOf(const ListKind<T>& kind) {
