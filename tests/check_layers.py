@@ -44,7 +44,7 @@ rooms = targets("app", "octaphon_app_room")
 folders = {entry for entry in os.listdir(os.path.join(source, "app")) if os.path.isdir(os.path.join(source, "app", entry))}
 for name in sorted(folders ^ set(rooms)):
     wrong.append(f"app/{name}: a folder without a target, or a target without a folder")
-shared = {"look", "work", "commands"}
+shared = {"look", "work", "commands", "controls"}
 for name, uses in rooms.items():
     if name != "window" and not uses <= shared:
         wrong.append(f"app/{name}: a room for a part knows {', '.join(sorted(uses - shared))}")

@@ -5,7 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/brief/edited_briefs.h"
-#include "app/brief/field_controls.h"
+#include "app/controls/field_controls.h"
 
 namespace octaphon::app {
 

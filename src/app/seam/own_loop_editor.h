@@ -3,7 +3,7 @@
 
 #include <QFrame>
 
-#include "app/brief/field_controls.h"
+#include "app/controls/field_controls.h"
 #include "app/work/work.h"
 
 namespace octaphon::app {

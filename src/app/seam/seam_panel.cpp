@@ -230,11 +230,13 @@ void SeamPanel::reload() {
   of_->button(static_cast<int>(seams.of()))->setChecked(true);
   const bool isAsked = isOfFile() || region() != nullptr;
   const auto found = isAsked ? seams.found() : nullptr;
-  for (QWidget* tool : tools_) tool->setVisible(found != nullptr);
+  // While one listens again, everything keeps its place.
+  const bool isThere = found || (isAsked && seams.problem().isEmpty() && picture_->isVisible());
+  for (QWidget* tool : tools_) tool->setVisible(isThere);
   for (QWidget* widget :
        {static_cast<QWidget*>(score_), static_cast<QWidget*>(figures_), static_cast<QWidget*>(picture_)})
-    widget->setVisible(found != nullptr);
-  lengths_->setVisible(found != nullptr);
+    widget->setVisible(isThere);
+  lengths_->setVisible(isThere);
   variations_->setVisible(found != nullptr && !found->variations.empty());
   if (!found) playSeam_->setChecked(false);
   if (!isAsked) {
@@ -245,12 +247,20 @@ void SeamPanel::reload() {
   title_->setWords(isOfFile() ? text(printable(work_.sheets().sheet()->rows[*seams.fileRow()].file, 200))
                               : text(printable(region()->name, 80)));
   if (!found) {
-    picture_->show(nullptr, {});
+    showNothing();
     return showWords(seams.problem().isEmpty() ? tr("Listening …") : seams.problem());
   }
   showVariations();
   showPlaces();
   showPlace();
+}
+
+void SeamPanel::showNothing() {
+  picture_->show(nullptr, {});
+  figures_->show(nullptr);
+  places_->clear();
+  for (QLabel* label : {score_, lengths_}) label->clear();
+  take_->setEnabled(false);
 }
 
 /// One played late is seen before it bumps.

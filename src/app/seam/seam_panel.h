@@ -39,6 +39,7 @@ class SeamPanel : public QWidget {
   QToolButton* addButton(QLayout* layout, const QString& words, const QString& tip,
                          const std::function<void()>& act);
   void reload();
+  void showNothing();
   void showPlace();
   void showPlaces();
   void showVariations();

@@ -204,6 +204,8 @@ std::string rangeOf(const NumberKind& kind) {
 std::string rangeOf(const OptionalNumberKind& kind) { return rangeOf(kind.number); }
 template <class E>
 std::string rangeOf(const OptionalChoiceKind<E>&);
+template <class T>
+std::string rangeOf(const ObjectKind<T>&);
 std::string rangeOf(const IntegerKind& kind) {
   return std::to_string(kind.least) + " to " + std::to_string(kind.most);
 }
@@ -228,9 +230,12 @@ std::string rangeOf(const Kind& kind) {
     }
     if (type.contains("items")) return type["items"].contains("$ref") ? "list" : "list of texts";
     if (type.contains("additionalProperties")) return "object";
-    if (type.contains("$ref")) return "object";
   }
   return "text";
+}
+template <class T>
+std::string rangeOf(const ObjectKind<T>&) {
+  return "object";
 }
 
 template <class E>

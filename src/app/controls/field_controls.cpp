@@ -1,4 +1,4 @@
-#include "app/brief/field_controls.h"
+#include "app/controls/field_controls.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
