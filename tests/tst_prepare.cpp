@@ -750,7 +750,8 @@ class PrepareTest : public QObject {
     for (QDoubleSpinBox* box : details.findChildren<QDoubleSpinBox*>())
       if (box->isVisible() && box->isEnabled())
         check(
-            box->accessibleName(), box, [&] { type(box, box->decimals() == 0 ? "3" : "0.375"), key(box, Qt::Key_Return); },
+            box->accessibleName(), box,
+            [&] { type(box, box->decimals() == 0 ? "3" : "0.375"), key(box, Qt::Key_Return); },
             [box] { return QVariant(box->value()); });
     for (QToolButton* swatch : details.findChildren<QToolButton*>())
       if (swatch->isVisible() && swatch->accessibleName() == "Colour 7")
