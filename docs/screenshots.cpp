@@ -115,13 +115,18 @@ class Photographer {
     window.panels().show("sheet");
   }
 
-  /// A region that makes no good loop yet, and better places for it.
+  /// A region of a recording that goes on beyond it, and better places for it.
   void takeSeam(MainWindow& window) {
-    work_->selected().set(Thing::Region, {"r20"});
-    view<TimelineView>().showSpan(48000 * 155, 48000 * 185);
+    work_->selected().set(Thing::Region, {"r25"});
+    const auto& tracks = work_->session()->tracks;
+    const auto rain =
+        std::find_if(tracks.begin(), tracks.end(), [](const Track& t) { return t.id == "rain"; });
+    view<TimelineView>().revealTrack(Strip(static_cast<std::size_t>(rain - tracks.begin())));
+    view<TimelineView>().showSpan(48000 * 98, 48000 * 132);
     window.panels().show("seam");
     wait([&] { return work_->seams().found() != nullptr; });
     take(window, "seam");
+    view<TimelineView>().revealTrack(Strip(0));
     work_->selected().clear();
     window.panels().show("sheet");
   }

@@ -11,7 +11,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kLine = 30, kGap = 14, kBarTop = 20, kBarHeight = 5;
+constexpr int kLine = 27, kGap = 14, kBarTop = 18, kBarHeight = 5;
 constexpr int kPlaces = 4, kLeastWidth = 84;  // of one figure; else they stand in two lines
 constexpr double kInOrder = 0.85;             // of a part's score
 constexpr double kScale = 3;                  // times what is normal, at the right end

@@ -149,17 +149,17 @@ QLayout* SeamPanel::makePlaying() {
 QLayout* SeamPanel::makeMoving() {
   auto* row = new QHBoxLayout;
   row->setSpacing(4);
-  const auto addList = [&](QComboBox* box, const QStringList& words, const QString& name) {
+  const auto addList = [&](QComboBox* box, const QStringList& words, int letters, const QString& name) {
     box->addItems(words);
     box->setAccessibleName(name);
     box->setToolTip(name);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(6);
-    row->addWidget(box);
+    box->setMinimumContentsLength(letters);
+    row->addWidget(box, letters);
     tools_.push_back(box);
   };
-  addList(edge_, {tr("end"), tr("start"), tr("both")}, tr("What is moved"));
-  addList(step_, {tr("sample"), tr("near zero"), tr("beat")}, tr("How far a step goes"));
+  addList(edge_, {tr("end"), tr("start"), tr("both")}, 4, tr("What is moved"));
+  addList(step_, {tr("sample"), tr("near zero"), tr("beat")}, 8, tr("How far a step goes"));
   const auto stepNow = [this] { return static_cast<Step>(step_->currentIndex()); };
   addButton(row, QString::fromUtf8("‹"), tr("Earlier"), [=, this] { move(-1, stepNow()); });
   addButton(row, QString::fromUtf8("›"), tr("Later"), [=, this] { move(1, stepNow()); });

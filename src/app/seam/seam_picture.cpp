@@ -13,12 +13,13 @@ namespace octaphon::app {
 namespace {
 
 constexpr int kWordsHeight = 18;
+constexpr int kLeastForBoth = 96;  // pixels of height, for words below it as well
 constexpr std::array<double, 12> kZooms{0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000};
 
 }  // namespace
 
 SeamPicture::SeamPicture(QWidget* parent) : QWidget(parent) {
-  setMinimumHeight(80);
+  setMinimumHeight(56);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::SizeHorCursor);
@@ -85,7 +86,10 @@ void SeamPicture::keyPressEvent(QKeyEvent* event) {
   }
 }
 
-QRectF SeamPicture::area() const { return QRectF(0, kWordsHeight, width(), height() - 2 * kWordsHeight); }
+QRectF SeamPicture::area() const {
+  const int words = height() < kLeastForBoth ? kWordsHeight : 2 * kWordsHeight;
+  return QRectF(0, kWordsHeight, width(), height() - words);
+}
 
 Frame SeamPicture::reach() const {
   return std::max<Frame>(4, framesOf(milliseconds_ / 1000, heard_->sound.rate));
@@ -172,8 +176,10 @@ void SeamPicture::paintWords(QPainter& painter) const {
   put({edge, 0, half - edge, kWordsHeight}, Qt::AlignRight, tr("runs into the end"));
   put({join + 8, 0, half - edge, kWordsHeight}, Qt::AlignLeft, tr("begins again"));
   painter.setPen(colour(Role::SecondInk));
-  put({0, below, half, kWordsHeight}, Qt::AlignRight, tr("dashed: what came before the start"));
-  put({join + 8, below, half, kWordsHeight}, Qt::AlignLeft, tr("dashed: how it would have gone on"));
+  if (below + kWordsHeight <= height()) {
+    put({0, below, half, kWordsHeight}, Qt::AlignRight, tr("dashed: what came before the start"));
+    put({join + 8, below, half, kWordsHeight}, Qt::AlignLeft, tr("dashed: how it would have gone on"));
+  }
   put({4, 0, edge, kWordsHeight}, Qt::AlignLeft, left);
   put({width() - 4 - edge, 0, edge, kWordsHeight}, Qt::AlignRight, right);
 }
