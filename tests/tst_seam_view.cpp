@@ -259,6 +259,17 @@ class SeamViewTest : public QObject {
     QTest::mouseClick(&seen.button("Play laps"), Qt::LeftButton);
     QVERIFY(o.work.transport().isPlaying() && !seen.button("Play the seam").isChecked());
     o.work.transport().stop();
+    // The region is made shorter: the file is stale, and still joined where it says itself.
+    const Frame frames = o.work.seams().found()->place.length;
+    o.work.document().edit("Shorter", [](Session& session) {
+      for (Region& region : session.regions) region.length = std::max<Frame>(48000, region.length - 96000);
+    });
+    QTRY_VERIFY(o.work.seams().found() == nullptr);
+    seen.waitForFound();
+    QCOMPARE(o.work.seams().subject(), file);
+    QCOMPARE(o.work.seams().found()->place.length, frames);
+    o.run("edit.undo");
+    o.settle();
     QVERIFY(QFile::remove(QString::fromStdString(path.string())));
     o.work.sheets().refresh();
     o.settle();
@@ -310,6 +321,26 @@ class SeamViewTest : public QObject {
     QVERIFY(variations[0].ms && variations[1].ms);
     QVERIFY(std::abs(*variations[1].ms - *variations[0].ms - 20) < 1.5);
     QVERIFY(seen.says("late"));
+    // One whose sound is lost is no reason to show nothing of the others.
+    seen.o.work.document().edit("A take of something lost", [](Session& session) {
+      session.media.push_back({"gone", "media/gone.wav"});
+      const auto track = std::find_if(session.tracks.begin(), session.tracks.end(),
+                                      [](const Track& each) { return !each.clips.empty(); });
+      Clip clip = track->clips[0];
+      clip.id = "lost";
+      clip.medium = "gone";
+      clip.start = 48000 * 600;
+      track->clips.push_back(clip);
+      Region region = session.regions.back();
+      region.id = "take3";
+      region.name = "Knock 04";
+      region.start = clip.start;
+      session.regions.push_back(region);
+    });
+    QTRY_VERIFY(seen.o.work.seams().found() == nullptr);
+    QTRY_VERIFY_WITH_TIMEOUT(seen.o.work.seams().found() != nullptr, 20000);
+    QCOMPARE(seen.o.work.seams().found()->variations.size(), std::size_t{4});
+    QVERIFY(!seen.o.work.seams().found()->variations[3].ms);
   }
 
   // From before the end into the beginning, without a stop.

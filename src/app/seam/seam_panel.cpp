@@ -383,24 +383,29 @@ void SeamPanel::playSeam(bool on) {
     if (!on && work_.transport().isPlaying()) work_.transport().stop();
     return;
   }
-  SeamLoop loop = seamLoopOf(found->heard, work_.seams().place(), kSeamSides);
+  heard_ = work_.seams().place();
+  const QSignalBlocker quiet(playSeam_);  // while what was heard before stops
+  playRound(seamLoopOf(found->heard, heard_, kSeamSides));
+  playSeam_->setChecked(true);
+}
+
+/// Places of a file are told on the session's clock.
+void SeamPanel::playRound(SeamLoop loop) {
   if (isOfFile()) {
     const Row& row = work_.sheets().sheet()->rows[*work_.seams().fileRow()];
     for (Frame* at : {&loop.beforeJoin, &loop.behindJoin})
-      *at = row.start + atRate(*at, found->rate(), work_.session()->rate);
+      *at = row.start + atRate(*at, loop.rate, work_.session()->rate);
   }
-  heard_ = work_.seams().place();
-  const QSignalBlocker quiet(playSeam_);  // while what was heard before stops
   work_.transport().playSeam(work_.session(), std::move(loop));
-  playSeam_->setChecked(true);
 }
 
 void SeamPanel::playLaps() {
   playSeam_->setChecked(false);
   const auto found = work_.seams().found();
   if (!found) return;
-  const int rate = work_.session()->rate;
   const LoopPlace place = work_.seams().place();
+  if (found->overlaps) return playRound(lapLoopOf(found->heard, found->place, kBeforeEndSeconds));
+  const int rate = work_.session()->rate;
   TimeSpan lap{place.start, place.length};
   Listening listening;
   if (isOfFile()) {

@@ -54,6 +54,7 @@ class SeamPanel : public QWidget {
   void lookAtRow(int row);
   void take();
   void playSeam(bool on);
+  void playRound(SeamLoop loop);
   void playLaps();
   void editLoop();
 

@@ -79,8 +79,10 @@ std::optional<Asker<HeardSeam>::Work> SeamListener::ofRegion() {
     HeardSeam heard{std::move(found), {}};
     for (const Region& variation : variations) {
       question.place = {variation.start, variation.length};
-      OCTAPHON_ASSIGN(const std::optional<double> ms, firstOnsetOf(question, cache, cancel));
-      heard.variations.push_back({variation.name, ms});
+      const auto ms = firstOnsetOf(question, cache, cancel);
+      if (!ms && cancel) return tl::unexpected(ms.error());
+      // What is wrong with another one is no reason to show nothing of this one.
+      heard.variations.push_back({variation.name, ms.value_or(std::nullopt)});
     }
     return heard;
   };
@@ -90,14 +92,12 @@ std::optional<Asker<HeardSeam>::Work> SeamListener::ofFile(std::size_t index) {
   const Sheet& sheet = *sheets_.sheet();
   const Row& row = sheet.rows[index];
   subject_ = row.file;
-  const LoopWay way = sheet.endsOf(row).loop.asked.way;
-  std::optional<LoopPlace> place;
-  if (way != LoopWay::None && !row.isMeasured) place = LoopPlace{row.extent.leadIn, row.extent.body};
-  return [file = sheet.briefOf(row).base.full() / row.file, place, way,
+  // By the loop that the file names itself: where it is stale, the row is of another length by now.
+  return [file = sheet.briefOf(row).base.full() / row.file,
+          overlaps = sheet.endsOf(row).loop.asked.way == LoopWay::Overlap,
           searchMs = searchMs_](const std::atomic<bool>&) -> Result<HeardSeam> {
-    OCTAPHON_ASSIGN(FoundSeam found, way == LoopWay::Overlap && place ? overlapSeamOf(file, *place)
-                                                                      : seamOf(file, place, searchMs));
-    return HeardSeam{std::move(found), {}};
+    OCTAPHON_ASSIGN(FoundSeam found, overlaps ? overlapSeamOf(file) : seamOf(file, std::nullopt, searchMs));
+    return HeardSeam{std::move(found), {}, overlaps};
   };
 }
 

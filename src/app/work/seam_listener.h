@@ -24,6 +24,7 @@ struct VariationOnset {
 
 struct HeardSeam : FoundSeam {
   std::vector<VariationOnset> variations;  ///< of a region: it and those of its name, in their order
+  bool overlaps = false;                   ///< a file's laps sound into each other: one is heard, whole
 };
 
 class SeamListener : public QObject {

@@ -42,44 +42,41 @@ std::optional<LoopPlace> loopNamedBy(const std::filesystem::path& file) {
   return LoopPlace{loop.start, loop.end - loop.start};
 }
 
-Error notInside(const std::string& name, LoopPlace loop, Frame frames) {
-  return {ErrorCode::BadValue, name,
-          "the loop of " + std::to_string(loop.length) + " frames from frame " + std::to_string(loop.start) +
-              " on does not lie in its " + std::to_string(frames) + " frames",
-          "Give one that does with --start and --length"};
-}
-
-bool liesIn(LoopPlace loop, Frame frames) {
-  return loop.start >= 0 && loop.length > 0 && loop.start < frames && loop.length <= frames - loop.start;
+/// The loop that is asked for, or that the file names, or all of it.
+Result<LoopPlace> loopIn(const std::filesystem::path& path, std::optional<LoopPlace> place, Frame frames) {
+  if (frames <= 0) return fail(ErrorCode::NothingLeft, path.string(), "there is no sound in it");
+  if (!place) place = loopNamedBy(path);
+  const LoopPlace loop = place.value_or(LoopPlace{0, frames});
+  if (loop.start >= 0 && loop.length > 0 && loop.start < frames && loop.length <= frames - loop.start)
+    return loop;
+  return fail(ErrorCode::BadValue, path.string(),
+              "the loop of " + std::to_string(loop.length) + " frames from frame " +
+                  std::to_string(loop.start) + " on does not lie in its " + std::to_string(frames) +
+                  " frames",
+              "Give one that does with --start and --length");
 }
 
 }  // namespace
 
 Result<FoundSeam> seamOf(const std::filesystem::path& path, std::optional<LoopPlace> place, double searchMs) {
-  const std::string name = path.string();
   OCTAPHON_ASSIGN(SoundFile file, SoundFile::open(path));
   const SoundInfo& info = file.info();
-  if (info.frames <= 0) return fail(ErrorCode::NothingLeft, name, "there is no sound in it");
-  if (!place) place = loopNamedBy(path);
-  const LoopPlace loop = place.value_or(LoopPlace{0, info.frames});
-  if (!liesIn(loop, info.frames)) return tl::unexpected(notInside(name, loop, info.frames));
+  OCTAPHON_ASSIGN(const LoopPlace loop, loopIn(path, place, info.frames));
   const Frame reach = framesOf(searchMs / 1000, info.rate);
   HeardLoop heard = HeardLoop::around(loop, reach, info.rate, info.channels, {0, info.frames});
-  OCTAPHON_TRY(readInto(heard, file, name));
+  OCTAPHON_TRY(readInto(heard, file, path.string()));
   return judged(std::move(heard), loop, reach);
 }
 
-Result<FoundSeam> overlapSeamOf(const std::filesystem::path& path, LoopPlace lap) {
-  const std::string name = path.string();
+Result<FoundSeam> overlapSeamOf(const std::filesystem::path& path) {
   OCTAPHON_ASSIGN(SoundFile file, SoundFile::open(path));
   const SoundInfo& info = file.info();
-  if (!liesIn(lap, info.frames)) return tl::unexpected(notInside(name, lap, info.frames));
-  HeardLoop whole =
-      HeardLoop::around({0, info.frames}, info.frames, info.rate, info.channels, {0, info.frames});
-  OCTAPHON_TRY(readInto(whole, file, name));
-  const LoopPlace all{0, lap.length};
+  OCTAPHON_ASSIGN(const LoopPlace lap, loopIn(path, std::nullopt, info.frames));
+  const LoopPlace whole{0, info.frames}, all{0, lap.length};
+  HeardLoop read = HeardLoop::around(whole, info.frames, info.rate, info.channels, whole);
+  OCTAPHON_TRY(readInto(read, file, path.string()));
   HeardLoop heard = HeardLoop::around(all, lap.length, info.rate, info.channels, all);
-  heard.sound = overlaid(whole.sound, lap.start, lap.length);
+  heard.sound = overlaid(read.sound, lap.start, lap.length);
   return judged(std::move(heard), all, 0);
 }
 

@@ -18,8 +18,9 @@ inline constexpr double kMaxSearchSeconds = 5;
 /// file is empty.
 Result<FoundSeam> seamOf(const std::filesystem::path& file, std::optional<LoopPlace> place, double searchMs);
 
-/// Of a file with lead-in, body and tail, which a player begins anew every `lap.length` frames: from frame
-/// `lap.start` on the body lies. What is heard is one lap, by its own frames. Errors as above.
-Result<FoundSeam> overlapSeamOf(const std::filesystem::path& file, LoopPlace lap);
+/// Of a file with lead-in, body and tail, which a player begins anew after the length of the body: the first
+/// loop that its `smpl` names, else the whole. What is heard is one lap, all of it, by its own frames. Errors
+/// as above.
+Result<FoundSeam> overlapSeamOf(const std::filesystem::path& file);
 
 }  // namespace octaphon

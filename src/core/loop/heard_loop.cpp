@@ -53,8 +53,9 @@ void HeardLoop::take(const float* const* channels, Frame at, Frame frames) {
 
 bool HeardLoop::holds(LoopPlace place) const {
   const bool isOneStretch = headTo == tailFrom;
+  const Frame judgedBy = framesOf(kSeamSeconds, sound.rate);
   return place.length > 0 && place.start >= first && place.end() <= last &&
-         (isOneStretch || (place.start < headTo && place.end() > tailFrom));
+         (isOneStretch || (place.start + judgedBy <= headTo && place.end() - judgedBy >= tailFrom));
 }
 
 float HeardLoop::at(std::size_t channel, Frame frame) const {

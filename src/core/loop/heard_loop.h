@@ -21,7 +21,7 @@ struct HeardLoop {
 
   /// Takes what is to be held of the frames from `at` on, which come in their order; null: silence.
   void take(const float* const* channels, Frame at, Frame frames);
-  /// Whether beginning and end lie in what is held.
+  /// Whether all that a join there is judged by is held.
   bool holds(LoopPlace place) const;
   /// Of one channel; 0 where nothing is held.
   float at(std::size_t channel, Frame frame) const;

@@ -33,9 +33,7 @@ void addLoop(Hasher& hasher, const SpanLoopPlan& loop, const PlannedSpan& span) 
 /// Places and gains that are found in the mix: what changes it may change them, for all files of the span.
 void addDecision(Hasher& hasher, const Brief& brief, const SpanLoopPlan& loop, SpanRecipe& recipe) {
   if (!loop.waitsForMix()) return;
-  PlannedSource mix;
-  mix.id = "main";
-  hasher.add(recipe.soundDigest(recipe.tap(brief, mix)));
+  hasher.add(recipe.soundDigest(recipe.tap(brief, PlannedSource::mix())));
 }
 
 Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail) {

@@ -210,7 +210,9 @@ void Player::work(Frame from) {
     listening_.finish.tail = std::min(listening_.finish.tail, recipe.longestTail(tapped.node));
   TapList taps;
   taps.add(tapped.node, {&listening_.brief, {listening_.source}, false});
-  const std::optional<LapTap> mixTap = hearsSession ? tapOfMix(recipe, taps) : std::nullopt;
+  std::optional<LapTap> mixTap;
+  if (hearsSession && listening_.isRow && listening_.loop.waitsForMix())
+    mixTap = tapOfMix(recipe, taps, listening_.brief, listening_.span, session_->rate);
   const auto tell = [&](std::string why) {
     const std::scoped_lock lock(mutex_);
     problem_ = std::move(why);
@@ -238,16 +240,6 @@ void Player::work(Frame from) {
                          : playSession(**source, start, lap, tell);
     if (!isWell || !repeats_) return;
   }
-}
-
-/// What a row's loop waits for: the mix of its span, from its first frame on.
-std::optional<LapTap> Player::tapOfMix(SpanRecipe& recipe, TapList& taps) const {
-  if (!listening_.isRow || !listening_.loop.waitsForMix()) return std::nullopt;
-  PlannedSource mix;
-  mix.id = "main";
-  const Tap tap = recipe.tap(listening_.brief, mix);
-  return LapTap(taps.add(tap.node, {&listening_.brief, {mix}, false}), tap.channels, session_->rate,
-                listening_.span.heardFrames());
 }
 
 /// One lap, from `from` to the end; false where it was stopped.

@@ -89,7 +89,6 @@ class Player {
   using Tell = std::function<void(std::string)>;
   bool playSession(TapSource& source, Frame start, Frame from, const Tell& tell);
   bool playRow(TapSource& source, Frame start, Frame from, RowFile* file, LapTap* mix, const Tell& tell);
-  std::optional<LapTap> tapOfMix(SpanRecipe& recipe, TapList& taps) const;
   bool storeRow(FinishedRow& row, Frame from, RowFile* file);
   void countRead(Frame frames);
   bool store(const std::vector<float>& stereo);

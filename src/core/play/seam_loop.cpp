@@ -21,17 +21,19 @@ void append(const Lap& part, std::vector<float>& stereo) {
   stereo.insert(stereo.end(), heard.begin(), heard.end());
 }
 
+/// So many frames before the join and behind it.
+SeamLoop joined(const HeardLoop& heard, LoopPlace place, Frame before, Frame behind) {
+  SeamLoop loop{heard.sound.rate, {}, before, place.end() - before, place.start};
+  append(heard.part(loop.beforeJoin, before), loop.stereo);
+  append(heard.part(loop.behindJoin, behind), loop.stereo);
+  return loop;
+}
+
 }  // namespace
 
 SeamLoop seamLoopOf(const HeardLoop& heard, LoopPlace place, double seconds) {
-  SeamLoop loop;
-  loop.rate = heard.sound.rate;
-  const Frame each = std::min(framesOf(seconds, loop.rate), place.length);
-  loop.join = each;
-  loop.beforeJoin = place.end() - each;
-  loop.behindJoin = place.start;
-  append(heard.part(place.end() - each, each), loop.stereo);
-  append(heard.part(place.start, each), loop.stereo);
+  const Frame each = std::min(framesOf(seconds, heard.sound.rate), place.length);
+  SeamLoop loop = joined(heard, place, each, each);
   const Frame fade = std::min(framesOf(kFadeSeconds, loop.rate), each / 4);
   for (Frame i = 0; i < fade; ++i) {
     const float gain = (static_cast<float>(i) + 0.5f) / static_cast<float>(fade);
@@ -40,6 +42,11 @@ SeamLoop seamLoopOf(const HeardLoop& heard, LoopPlace place, double seconds) {
         loop.stereo[2 * static_cast<std::size_t>(at) + side] *= gain;
   }
   return loop;
+}
+
+SeamLoop lapLoopOf(const HeardLoop& heard, LoopPlace place, double seconds) {
+  const Frame before = std::min(framesOf(seconds, heard.sound.rate), place.length);
+  return joined(heard, place, before, place.length - before);
 }
 
 }  // namespace octaphon

@@ -9,7 +9,7 @@ namespace octaphon {
 
 struct SeamLoop {
   int rate = 48000;           ///< Hz
-  std::vector<float> stereo;  ///< interleaved, on two loudspeakers
+  std::vector<float> stereo;  ///< interleaved, on two loudspeakers; never empty
   Frame join = 0;             ///< frames of it before the join
   // Where that is on the session's clock, for who follows the sound.
   Frame beforeJoin = 0;  ///< of its first frame
@@ -21,5 +21,7 @@ struct SeamLoop {
 /// So many seconds on either side of the join, less of a shorter loop. Faded for a few milliseconds where it
 /// comes round: nothing else may click but the join. The place must be held; its frames are the session's.
 SeamLoop seamLoopOf(const HeardLoop& heard, LoopPlace place, double seconds);
+/// The whole lap, of which all must be held, from so many seconds before the join on.
+SeamLoop lapLoopOf(const HeardLoop& heard, LoopPlace place, double seconds);
 
 }  // namespace octaphon

@@ -24,18 +24,19 @@ LoopDecision decideLoop(const SpanLoopPlan& plan, const PlannedSpan& span, const
   return decision;
 }
 
+LapTap tapOfMix(SpanRecipe& recipe, TapList& taps, const Brief& brief, const PlannedSpan& span, int rate) {
+  const PlannedSource mix = PlannedSource::mix();
+  const Tap tap = recipe.tap(brief, mix);
+  return {taps.add(tap.node, {&brief, {mix}, false}), tap.channels, rate, span.heardFrames()};
+}
+
 std::optional<std::size_t> PassLoops::add(std::size_t row) {
   const TappedSound& sound = sheet_.soundOf(sheet_.rows[row]);
   const PlannedBrief& brief = sheet_.briefs[sound.brief];
   if (!brief.ends[sound.span].loop.waitsForMix()) return std::nullopt;
   for (std::size_t i = 0; i < loops_.size(); ++i)
     if (loops_[i].sound->brief == sound.brief && loops_[i].sound->span == sound.span) return i;
-  PlannedSource mix;
-  mix.id = "main";
-  const Tap tap = recipe_.tap(brief.brief, mix);
-  loops_.push_back({&sound,
-                    {taps_.add(tap.node, {&brief.brief, {mix}, false}), tap.channels, sheet_.rate,
-                     brief.spans[sound.span].heardFrames()}});
+  loops_.push_back({&sound, tapOfMix(recipe_, taps_, brief.brief, brief.spans[sound.span], sheet_.rate)});
   return loops_.size() - 1;
 }
 

@@ -15,6 +15,9 @@ namespace octaphon {
 /// Out of the mix over a span, from its first frame on.
 LoopDecision decideLoop(const SpanLoopPlan& plan, const PlannedSpan& span, const Lap& heard);
 
+/// The mix of a span, as a brief hears it.
+LapTap tapOfMix(SpanRecipe& recipe, TapList& taps, const Brief& brief, const PlannedSpan& span, int rate);
+
 class PassLoops {
  public:
   PassLoops(const Sheet& sheet, SpanRecipe& recipe, TapList& taps)

@@ -37,8 +37,7 @@ Result<> hear(const RegionSeamQuestion& question, HeardLoop& heard, MediaCache& 
   const PlannedSpan span = PlannedSpan::stretch(heard.first, heard.last - heard.first);
   SpanRecipe recipe(context.signal, span, Counting{}, context.finder.heardIn(span, Counting{}));
   const Brief brief;
-  PlannedSource mix;
-  mix.id = "main";
+  const PlannedSource mix = PlannedSource::mix();
   const Tap tap = recipe.tap(brief, mix);
   heard.sound.channels.resize(static_cast<std::size_t>(tap.channels));
   std::vector<std::string> needed;
