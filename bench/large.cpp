@@ -5,6 +5,8 @@
 #include <cstdio>
 #include <functional>
 
+#include "brief/chooser.h"
+#include "plan/row_names.h"
 #include "run/live_sheet.h"
 #include "session/session_file.h"
 
@@ -38,7 +40,7 @@ int main(int argc, char** argv) {
   request.briefs = {0};
   Session wide = *session;  // every source has a clip in every region
   for (Track& track : wide.tracks) {
-    const auto& ids = wide.briefs[0].what.tracks.ids;
+    const auto ids = wide.briefs[0].what.tracks.handPicked().value_or(std::vector<std::string>{});
     if (std::find(ids.begin(), ids.end(), track.id) == ids.end()) continue;
     const Clip first = track.clips[0];
     track.clips.assign(wide.regions.size(), first);
@@ -54,4 +56,30 @@ int main(int argc, char** argv) {
   std::printf("plan, %6zu rows   %8.1f ms\n", sheet.rows.size(), narrow);
   const double full = medianMs([&] { sheet = planSheet(wide, *facts, request); });
   std::printf("plan, %6zu rows   %8.1f ms\n", sheet.rows.size(), full);
+  // The same rows by rules, under names of six fields and four filters.
+  Brief& brief = wide.briefs[0];
+  Selection byHand = brief.what.tracks;
+  brief.what.tracks.picks = {{false, PickBy::Tag, "printed"}, {true, PickBy::Named, "no such*"}};
+  for (Track& track : wide.tracks)
+    if (Chooser(byHand).takes({track.id, track.name})) track.tags = {"printed"};
+  brief.where.regions.picks = {
+      {false, PickBy::All}, {true, PickBy::Tag, "draft"}, {true, PickBy::Under, "Nowhere"}};
+  brief.names.format =
+      "{session|initials}_{region.base|snake}<_{group|short}>_{source|kebab|max 20}_{n.region:2}_{n.name:2}";
+  const double named = medianMs([&] { sheet = planSheet(wide, *facts, request); });
+  std::printf("by rules, %6zu rows %6.1f ms\n", sheet.rows.size(), named);
+  const TrackTree tree(wide);
+  const double ahead = medianMs([&] {
+    const auto preview = NamesPreview::of(sheet, 0, wide, tree, brief.names);
+    for (std::size_t row = 0; row < 40; ++row) (void)preview->fileOf(sheet.rows.size() / 2 + row);
+  });
+  std::printf("40 names ahead      %8.1f ms\n", ahead);
+  Brief::Names plain = brief.names;
+  plain.format =
+      "{session|initials}_{region.base|snake}<_{group|short}>_{source|kebab|max 20}_{n.region:2}_{n}";
+  const double quick = medianMs([&] {
+    const auto preview = NamesPreview::of(sheet, 0, wide, tree, plain);
+    for (std::size_t row = 0; row < 40; ++row) (void)preview->fileOf(sheet.rows.size() / 2 + row);
+  });
+  std::printf("the same without n.name %4.1f ms\n", quick);
 }

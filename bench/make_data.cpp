@@ -80,7 +80,7 @@ Result<> makeJob(const SafeFolder& folder) {
   Brief brief;
   brief.id = "all";
   brief.name = "All";
-  brief.what.tracks.all = true;
+  brief.what.tracks = Selection::everything();
   brief.heard.counts = Counts::EverythingHeard;
   brief.delivery.existing = Existing::Replace;
   session.briefs.push_back(brief);
@@ -138,7 +138,7 @@ Result<> makeLarge(const SafeFolder& folder) {
     }
     session.tracks.push_back(track);
   }
-  for (int i = 0; i < 49; ++i) brief.what.tracks.ids.push_back(numbered("t", i));
+  for (int i = 0; i < 49; ++i) brief.what.tracks.setByHand(numbered("t", i), true);
   for (int i = 0; i < kRegions; ++i) {
     Region region;
     region.id = numbered("r", i);

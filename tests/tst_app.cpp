@@ -105,7 +105,7 @@ class AppTest : public QObject {
       region.start = 204 * 48000 + i;
       region.length = 60 * 48000;
       session.regions.push_back(region);
-      session.briefs[3].where.regions.ids.push_back(region.id);
+      session.briefs[3].where.regions.setByHand(region.id, true);
     }
     QVERIFY(saveSession(session, o.session().toStdString()).has_value());
     o.open();

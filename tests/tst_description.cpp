@@ -47,7 +47,10 @@ std::vector<std::map<std::string, Facts>> samples(const TextMapsKind&, const std
   return {{{"A/B", {{"k", "v"}}}}};
 }
 std::vector<Selection> samples(const SelectionKind&, const Selection& usual) {
-  return {{!usual.all, {}}, {false, {"a", "b"}}};
+  Selection rules(true, {"a"});
+  rules.picks.push_back({true, PickBy::Tag, "draft"});
+  rules.picks.push_back({false, PickBy::Colour, {}, 3});
+  return {Selection(!usual.isEverything(), {}), Selection(false, {"a", "b"}), rules};
 }
 std::vector<Reach> samples(const ReachKind&, const Reach&) {
   return {{ReachStage::Clips, {}}, {ReachStage::GroupInserts, "g"}, {ReachStage::Group, "a:b"}};
@@ -92,7 +95,9 @@ QStringList refused(const TextListKind&) { return {"\"a\"", "[1]"}; }
 QStringList refused(const TextMapKind&) { return {"[]", "{\"a\":1}"}; }
 QStringList refused(const NumberMapKind&) { return {"[]", "{\"a\":\"1\"}", "{\"a\":1e10}"}; }
 QStringList refused(const TextMapsKind&) { return {"[]", "{\"a\":\"b\"}", "{\"a\":{\"b\":1}}"}; }
-QStringList refused(const SelectionKind&) { return {"\"some\"", "{}", "[1]"}; }
+QStringList refused(const SelectionKind&) {
+  return {"\"some\"", "{}", "[1]", "[{\"by\":\"tag\"}]", "[{\"by\":\"colour\",\"number\":9}]"};
+}
 QStringList refused(const ReachKind&) { return {"\"bus\"", "\"group\"", "\"main:x\"", "1"}; }
 QStringList refused(const RunUpKind&) { return {"\"begin\"", "-1", "3600.5"}; }
 QStringList refused(const PictureRateKind&) { return {"\"29\"", "25"}; }
@@ -145,6 +150,8 @@ Session full() {
   brief.what.sums = {{"su", "Sum", {"t1"}, false, {}}};
   brief.heard.exceptions = {{"t1", {}, {}}};
   brief.files.more = {{Encoding::Pcm16, "small", {}}};
+  brief.what.groups.picks = {{true, PickBy::Tag, "draft"}};
+  brief.where.range = {5, 50};
   session.briefs = {brief};
   return session;
 }
@@ -180,14 +187,17 @@ void forEachThing(const Visit& visit) {
   visit("exception", Reach1<TrackException>(
                          [](Session& s) -> TrackException& { return s.briefs[0].heard.exceptions[0]; }));
   visit("sum", Reach1<SumSource>([](Session& s) -> SumSource& { return s.briefs[0].what.sums[0]; }));
+  visit("pick", Reach1<Pick>([](Session& s) -> Pick& { return s.briefs[0].what.groups.picks[0]; }));
+  visit("range", Reach1<TimeSpan>([](Session& s) -> TimeSpan& { return s.briefs[0].where.range; }));
   visit("output", Reach1<Output>([](Session& s) -> Output& { return s.briefs[0].files.more[0]; }));
 }
 
 /// What would break another rule of the session if it were changed alone.
 bool isBound(const std::string& name, const char* key) {
   const std::pair<const char*, const char*> kBound[]{
-      {"track", "id"},    {"track", "kind"},  {"medium", "id"},       {"tempo", "at"},
-      {"fade", "length"}, {"clip", "length"}, {"session", "version"}, {"medium", "content"}};
+      {"track", "id"},        {"track", "kind"},    {"medium", "id"},   {"tempo", "at"},
+      {"pick", "by"},         {"pick", "value"},    {"fade", "length"}, {"clip", "length"},
+      {"session", "version"}, {"medium", "content"}};
   return std::any_of(std::begin(kBound), std::end(kBound), [&](const auto& bound) {
     return name == bound.first && std::string_view(key) == bound.second;
   });

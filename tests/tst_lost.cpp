@@ -614,7 +614,7 @@ class LostTest : public QObject {
     auto* tree = editor->findChild<QTreeWidget*>();
     QSignalSpy changes(&o.work.document(), &Document::changed);
     const int steps = o.work.document().undoStack().count();
-    const auto before = o.now()->briefs[0].where.regions.ids;
+    const auto before = *o.now()->briefs[0].where.regions.handPicked();
     tree->setFocus();
     tree->setCurrentItem(tree->topLevelItem(0));  // the path Winch, with six regions
     QCOMPARE(tree->topLevelItem(0)->childCount(), 6);
@@ -622,8 +622,8 @@ class LostTest : public QObject {
     QTRY_VERIFY(!changes.isEmpty());
     QCOMPARE(changes.size(), 1);
     QCOMPARE(o.work.document().undoStack().count(), steps + 1);
-    QCOMPARE(static_cast<int>(before.size()) - static_cast<int>(o.now()->briefs[0].where.regions.ids.size()),
-             6);
+    QCOMPARE(
+        static_cast<int>(before.size()) - static_cast<int>(o.now()->briefs[0].where.regions.picks.size()), 6);
   }
 
   void sumsKeepTheirPlaceAndEverythingCanBeTicked() {
@@ -644,7 +644,7 @@ class LostTest : public QObject {
     QCOMPARE(o.now()->briefs[0].what.sums[0].name, std::string("First of all"));
     QCOMPARE(o.now()->briefs[0].what.sums[1].name, std::string("Two"));
     QVERIFY(press(*sources, "Each return"));
-    QVERIFY(o.now()->briefs[0].what.returns.all);
+    QVERIFY(o.now()->briefs[0].what.returns.isEverything());
     PhraseEditor* spans = o.openPhrase(PhraseKind::Regions);
     auto* tree = spans->findChild<QTreeWidget*>();
     const auto heading = tree->findItems("Clip sets", Qt::MatchExactly);
@@ -652,10 +652,11 @@ class LostTest : public QObject {
     tree->setFocus();
     tree->setCurrentItem(heading[0]->child(1));
     key(tree, Qt::Key_Return);  // while all regions are
-    QTRY_COMPARE(o.now()->briefs[0].where.clipSets.ids, std::vector<std::string>{o.now()->clipSets[1].id});
-    QVERIFY(o.now()->briefs[0].where.regions.all);
+    QTRY_COMPARE(o.now()->briefs[0].where.clipSets.handPicked().value_or(std::vector<std::string>{}),
+                 std::vector<std::string>{o.now()->clipSets[1].id});
+    QVERIFY(o.now()->briefs[0].where.regions.isEverything());
     QVERIFY(press(*spans, "All clip sets"));
-    QVERIFY(o.now()->briefs[0].where.clipSets.all);
+    QVERIFY(o.now()->briefs[0].where.clipSets.isEverything());
   }
 
   void aSetsOwnTailCanBeNothing() {

@@ -151,7 +151,7 @@ class PlanTest : public QObject {
     m.region("c", "After", 50, 10);
     Brief& brief = m.brief("All");
     brief.heard.counts = Counts::EverythingHeard;
-    brief.what.tracks.all = brief.what.groups.all = true;
+    brief.what.tracks = brief.what.groups = Selection::everything();
     brief.names.format = "{n} {region} {source} {n.name}";
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.rows.size(), 20u);
@@ -177,7 +177,7 @@ class PlanTest : public QObject {
     m.region("r1", "Winch/Start 01", 0, 100);
     m.region("r2", "winch/start 07", 200, 100);
     Brief& brief = m.brief("Game");
-    brief.what.tracks.all = true;
+    brief.what.tracks = Selection::everything();
     brief.names.format = "{region.base}_{source}_{n.name:2}";
     brief.names.letterCase = LetterCase::Snake;
     const Sheet sheet = bare.plan();
@@ -269,7 +269,7 @@ class PlanTest : public QObject {
     bare.make.track("a").mute = true;
     bare.make.clip("a", "m", 0, 10);
     bare.make.region("r", "R", 0, 100);
-    bare.make.brief("B").what.tracks.all = true;
+    bare.make.brief("B").what.tracks = Selection::everything();
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.rows.size(), 1u);
     QVERIFY(hasCode(sheet.remarksOf(sheet.rows[0]), RemarkCode::NothingSounding));

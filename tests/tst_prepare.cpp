@@ -110,7 +110,7 @@ class PrepareTest : public QObject {
     QCOMPARE(o.work.document().session()->regions.size(), std::size_t{20});
     act(), key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     const Brief brief = o.work.document().session()->briefs.at(0);
-    QVERIFY(brief.what.mix && brief.where.regions.all);
+    QVERIFY(brief.what.mix && brief.where.regions.isEverything());
     act();  // the sources' phrase: each group
     PhraseEditor* editor = o.openPhrase(PhraseKind::Sources);
     QVERIFY(editor != nullptr);

@@ -29,7 +29,7 @@ struct Small {
       if (i != 1) make.clip("Chain", "b", start + 10, length / 2, i * 77);
     }
     Brief& brief = make.brief("Game");
-    brief.what.tracks.all = true;
+    brief.what.tracks = Selection::everything();
     brief.names.format = "{region.base}_{source}_{n.name:2}";
     brief.names.letterCase = LetterCase::Snake;
   }

@@ -237,7 +237,8 @@ class SessionTest : public QObject {
     QVERIFY(readme.contains(QString::fromStdString(sentenceText(demo->briefs[0], *demo))));
     const QString names = test::bytesOf(OCTAPHON_SOURCE "/docs/names.md");
     for (const NameFieldInfo& field : kNameFields)
-      QVERIFY2(names.contains(QString("`{%1}`").arg(field.name.data())), field.name.data());
+      QVERIFY2(names.contains(QString("`{%1%2}`").arg(field.name.data(), field.hasLevel ? "1" : "")),
+               field.name.data());
     const QString commands = test::bytesOf(OCTAPHON_SOURCE "/docs/command-line.md");
     for (const char* command : {"info", "plan", "render", "cache"}) {
       const QString help = test::cli({command, "--help"}).out;
@@ -265,7 +266,7 @@ class SessionTest : public QObject {
     full.tracks[1].clips[0].name = "named";
     full.regions[0].finish = true;
     full.regions[0].notes = "noted";
-    full.briefs[0].where.regions.all = true;
+    full.briefs[0].where.regions = Selection::everything();
     full.main.gainDb = -1;
     QVERIFY(saveSession(full, dir.filePath("full.octaphon").toStdString()).has_value());
     QFile wrong(dir.filePath("wrong.octaphon"));

@@ -10,7 +10,9 @@
 
 #include "base/unicode.h"
 #include "run/worker_passes.h"
+#include "session/mistakes.h"
 #include "session/session_file.h"
+#include "session/set_field.h"
 
 namespace octaphon::cli {
 namespace {
@@ -30,6 +32,22 @@ std::optional<Opened> openSession(const std::string& file, MediaCache& cache, bo
   opened.facts = gatherFacts(*opened.session, cache);
   opened.plugins = describePlugins(*opened.session, nullptr);
   return opened;
+}
+
+bool applySettings(Opened& opened, const std::vector<std::string>& settings, bool json) {
+  if (settings.empty()) return true;
+  auto changed = std::make_shared<Session>(*opened.session);
+  for (const std::string& setting : settings)
+    if (const auto set = setField(*changed, setting); !set) {
+      printError(set.error(), json);
+      return false;
+    }
+  if (const auto mistake = mistakeIn(*changed)) {
+    printError({ErrorCode::BadValue, "--set: " + mistake->key, mistake->text, mistake->cure}, json);
+    return false;
+  }
+  opened.session = std::move(changed);
+  return true;
 }
 
 std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions& options) {

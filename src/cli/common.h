@@ -41,9 +41,12 @@ struct BriefOptions {
   std::string session;
   std::vector<std::string> briefs;
   std::string out;
+  std::vector<std::string> set = {};  ///< `[BRIEF:]key=value`
   bool json = false;
   bool thorough = false;
 };
+/// Sets what `--set` says, in this run's session alone. Tells the error where something is not known.
+bool applySettings(Opened& opened, const std::vector<std::string>& settings, bool json);
 /// Tells the error and gives nothing where a brief is not known.
 std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions& options);
 

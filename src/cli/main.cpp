@@ -11,6 +11,7 @@
 #include "common.h"
 #include "info.h"
 #include "media.h"
+#include "names.h"
 #include "new.h"
 #include "plan.h"
 #include "regions.h"
@@ -60,7 +61,8 @@ int run(int count, char** arguments) {
   app.require_subcommand(1);
   app.footer(kExitText);
   int exit = kWell;
-  for (const auto add : {addNew, addInfo, addMedia, addRegions, addPlan, addRender, addSeam, addCache})
+  for (const auto add :
+       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addSeam, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

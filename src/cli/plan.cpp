@@ -88,8 +88,9 @@ void printText(const Sheet& sheet, const Session& session) {
 
 int run(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  const auto opened = openSession(options.session, cache, options.json);
+  auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
+  if (!applySettings(*opened, options.set, options.json)) return kWrongUsage;
   const auto request = requestOf(*opened->session, options);
   if (!request) return kWrongUsage;
   const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get());
@@ -130,6 +131,11 @@ void addBriefOptions(CLI::App& command, BriefOptions& options) {
   command.add_option("--out", options.out, "Folder for the files, instead of each brief's own")
       ->check(
           CLI::Validator([](const std::string& given) { return given.empty() ? "it is empty" : ""; }, ""));
+  command
+      .add_option(
+          "--set", options.set,
+          "[BRIEF:]KEY=VALUE: a field of all briefs, or of one, for this time; may be given several times")
+      ->allow_extra_args(false);
   command.add_flag("--json", options.json, "Print JSON for programs");
   command.add_flag("--thorough", options.thorough,
                    "Read every file that was made: bits may have changed while its size and time stayed");

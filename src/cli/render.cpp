@@ -222,8 +222,9 @@ void printSummary(const RunSummary& summary, const SheetCounts& before, bool jso
 
 int run(const Options& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  const auto opened = openSession(options.brief.session, cache, options.brief.json);
+  auto opened = openSession(options.brief.session, cache, options.brief.json);
   if (!opened) return kSessionUnreadable;
+  if (!applySettings(*opened, options.brief.set, options.brief.json)) return kWrongUsage;
   const auto request = requestOf(*opened->session, options.brief);
   if (!request) return kWrongUsage;
   const auto sheet = std::make_shared<Sheet>(

@@ -4,25 +4,30 @@
 // With clang: cmake -DOCTAPHON_FUZZ=ON, then `fuzz_readers tests/fuzz/corpus`. Without: tests/fuzz/replay.cpp
 // runs it on the saved inputs and on mutations of them.
 #include <cstdint>
+#include <cstdio>
 #include <cstdlib>
+#include <source_location>
 #include <string_view>
 
 #include "base/safe_folder.h"
 #include "base/timecode.h"
+#include "base/unicode.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
 #include "formats/wav_marks.h"
 #include "ledger/receipt.h"
+#include "naming/expand.h"
 #include "naming/file_name.h"
-#include "naming/template.h"
 #include "session/session_json.h"
 
 namespace {
 
 using namespace octaphon;
 
-void require(bool holds) {
-  if (!holds) std::abort();
+void require(bool holds, const std::source_location& where = std::source_location::current()) {
+  if (holds) return;
+  std::fprintf(stderr, "line %u does not hold\n", static_cast<unsigned>(where.line()));
+  std::abort();
 }
 
 void session(std::string_view text) {
@@ -35,21 +40,47 @@ void session(std::string_view text) {
   require(writeSession(*again) == written);
 }
 
+/// Every field has the same hostile text, and makes folders of it.
+class SameText : public NameValues {
+ public:
+  explicit SameText(std::string text) : text_(std::move(text)) {}
+  bool append(const TemplatePart& field, std::string& text, bool& isLost) const override {
+    static const Abbreviations kAbbreviations(AbbreviationTable{{"a", "b"}, {"a b", ""}});
+    const std::string value = filteredValue(field, text_, &kAbbreviations, isLost);
+    text += value;
+    return !value.empty();
+  }
+
+ private:
+  std::string text_;
+};
+
 void naming(std::string_view text) {
   const std::size_t half = text.size() / 2;
   const auto format = Template::parse(text.substr(0, half));
-  FieldValues values;
-  values.session = values.brief = values.region = values.source = values.group =
-      std::string(text.substr(half));
-  values.number = values.nameNumber = 7;
-  if (format)
+  if (format) {
+    const auto again = Template::parse(format->text());
+    require(again && *again == *format && again->text() == format->text());
+    const SameText values{std::string(text.substr(half))};
     for (const Choice<LetterCase>& choice : kChoices<LetterCase>) {
-      const std::string name = expandName(*format, values, choice.value);
+      const std::string name = expandName(*format, values, choice.value).path;
       require(name.empty() || isPlainRelativePath(name));
+      for (std::size_t begin = 0; begin < name.size();) {
+        const std::size_t slash = std::min(name.find('/', begin), name.size());
+        const std::string part = name.substr(begin, slash - begin);
+        require(!part.empty() && allowedName(part) == part);
+        begin = slash + 1;
+      }
     }
+  } else {
+    const auto mistake = *Template::mistakeIn(text.substr(0, half));
+    require(mistake.position + mistake.length <= std::max<std::size_t>(1, half) && !mistake.text.empty());
+  }
   const std::string allowed = allowedName(text);
   require(allowed.find('/') == std::string::npos && allowed != "." && allowed != "..");
   require(allowedName(allowed) == allowed);
+  const std::string compared = comparableName(text);
+  require(comparableName(compared) == compared);
 }
 
 void receipt(std::string_view text) {

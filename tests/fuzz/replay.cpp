@@ -18,8 +18,9 @@ void feed(const std::string& input) {
 
 std::string mutated(std::string input, std::mt19937& random) {
   static const std::vector<std::string> kPieces{
-      "\"",      "{",    "}",  "[", "]",  "null", "-1", "1e999", "9007199254740992",
-      "\\u0000", "\xFF", "..", "/", "\n", "true"};
+      "\"",      "{",       "}",  "[", "]",      "null",         "-1",      "1e999", "9007199254740992",
+      "\\u0000", "\xFF",    "..", "/", "\n",     "true",         "}",       "<",     ">",
+      "{n",      "{region", "|",  ":", "|cut 1", "\xE2\x80\x8D", "\xCC\x88"};
   for (unsigned turn = 0; turn < 1 + random() % 4; ++turn) {
     const std::size_t at = 1 + random() % std::max<std::size_t>(1, input.size() - 1);
     if (at >= input.size()) continue;

@@ -73,8 +73,8 @@ std::vector<QWidget*> PhraseEditor::addFields() {
 PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent) {
   PhraseEditor* editor = nullptr;
   switch (kind) {
-    case PhraseKind::Plain:
-    case PhraseKind::Template: return nullptr;
+    case PhraseKind::Plain: return nullptr;
+    case PhraseKind::Template: editor = makeTemplateEditor(work, parent); break;
     case PhraseKind::Sources: editor = makeSourcesEditor(work, parent); break;
     case PhraseKind::Regions: editor = makeSpansEditor(work, parent); break;
     case PhraseKind::Overrides: editor = makeOverridesEditor(work, parent); break;

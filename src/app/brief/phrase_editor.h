@@ -20,6 +20,8 @@ class PhraseEditor : public QFrame {
 
  signals:
   void done();  ///< Esc, or Return in a field
+  /// A field or filter for the template, at its cursor.
+  void insertWanted(const QString& word, bool isFilter);
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
@@ -36,11 +38,12 @@ class PhraseEditor : public QFrame {
   PhraseKind kind_;
 };
 
-/// Null for the template, which is edited where it stands.
+/// Null where a phrase has none.
 PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent);
 
 PhraseEditor* makeSourcesEditor(Work& work, QWidget* parent);
 PhraseEditor* makeSpansEditor(Work& work, QWidget* parent);
 PhraseEditor* makeOverridesEditor(Work& work, QWidget* parent);
+PhraseEditor* makeTemplateEditor(Work& work, QWidget* parent);
 
 }  // namespace octaphon::app

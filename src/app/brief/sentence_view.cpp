@@ -8,9 +8,11 @@
 #include <QMouseEvent>
 #include <QStyle>
 #include <QTimer>
+#include <QToolButton>
 
 #include "app/brief/template_edit.h"
 #include "app/look/flow_layout.h"
+#include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 
@@ -74,6 +76,11 @@ void SentenceView::layOut() {
   for (int i = 0; i < kParagraphs; ++i) layout->addWidget(addParagraph());
   template_ = new TemplateEdit(this);
   template_->hide();
+  templateWords_ = new QToolButton(this);
+  templateWords_->hide();
+  keepIcon(templateWords_, "braces");
+  templateWords_->setAccessibleName(tr("Fields, filters and saved templates"));
+  templateWords_->setToolTip(templateWords_->accessibleName());
   remarks_ = new QLabel(this);
   remarks_->setWordWrap(true);
   remarks_->setTextFormat(Qt::RichText);
@@ -86,7 +93,7 @@ void SentenceView::layOut() {
   examples->setHorizontalSpacing(10);
   examples->setVerticalSpacing(3);
   examples->setColumnStretch(1, 1);
-  for (const QString& caption : {tr("first"), tr("longest"), tr("odd")}) {
+  for (const QString& caption : {tr("first"), tr("longest"), tr("odd"), tr("twice")}) {
     auto* label = new QLabel(caption, this);
     label->setFont(Theme::caption());
     label->setObjectName("second");
@@ -109,6 +116,14 @@ void SentenceView::connectWork() {
         tr("Change the template"), [&](Brief& brief) { brief.names.format = format.toStdString(); },
         "template");
   });
+  const auto toggleWords = [this] {
+    if (editor_ != nullptr && editor_->kind() == PhraseKind::Template)
+      closeEditor();
+    else
+      openEditor(PhraseKind::Template);
+  };
+  connect(template_, &TemplateEdit::editorWanted, this, toggleWords);
+  connect(templateWords_, &QToolButton::clicked, this, toggleWords);
   connect(remarks_, &QLabel::linkActivated, this,
           [this](const QString& link) { openEditor(static_cast<PhraseKind>(link.toInt())); });
   connect(&work_.briefs(), &BriefChoice::changed, this, [this] {
@@ -119,6 +134,7 @@ void SentenceView::connectWork() {
   connect(&work_.document(), &Document::opened, this, [this] { unfolded_ = false; });
   connect(&work_.document(), &Document::changed, this, &SentenceView::follow);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SentenceView::showSheet);
+  connect(&work_.namesAhead(), &NamesAhead::changed, this, &SentenceView::showNames);
   connect(&Theme::instance(), &Theme::changed, this, &SentenceView::showSheet);
 }
 
@@ -217,7 +233,11 @@ void SentenceView::place(const Piece& piece, FlowLayout& flow, std::vector<QWidg
       return flow.addWidget(label);
     }
     case Piece::Of::Phrase: placed = buttonOf(piece.kind); break;
-    case Piece::Of::Template: placed = template_; break;
+    case Piece::Of::Template:
+      flow.addWidget(template_);
+      order.push_back(template_);
+      placed = templateWords_;
+      break;
     case Piece::Of::Editor: placed = editor_; break;
     case Piece::Of::Usual:
       if (usual_ == nullptr) {
@@ -259,7 +279,6 @@ PhraseButton* SentenceView::phraseButton(PhraseKind kind) const {
 // --- the editor
 
 void SentenceView::openEditor(PhraseKind kind) {
-  if (kind == PhraseKind::Template) return template_->setFocus(Qt::ShortcutFocusReason);
   closeEditor();
   editor_ = makePhraseEditor(kind, work_, this);
   if (editor_ == nullptr) return;
@@ -268,6 +287,13 @@ void SentenceView::openEditor(PhraseKind kind) {
   connect(editor_, &PhraseEditor::done, this, &SentenceView::closeEditor);
   qApp->installEventFilter(this);
   follow();
+  if (kind == PhraseKind::Template) {
+    connect(editor_, &PhraseEditor::insertWanted, this, [this](const QString& word, bool isFilter) {
+      isFilter ? template_->insertFilter(word) : template_->insertField(word);
+    });
+    template_->setFocus(Qt::OtherFocusReason);
+    return emit editorOpened(editor_, template_);
+  }
   if (QWidget* first = editor_->focusProxy()) first->setFocus(Qt::OtherFocusReason);
   emit editorOpened(editor_, phraseButton(kind));
 }
@@ -282,6 +308,7 @@ void SentenceView::closeEditor() {
   pressedElsewhere_ = false;
   follow();
   if (!hadFocus) return;
+  if (kind == PhraseKind::Template) return template_->setFocus(Qt::OtherFocusReason);
   PhraseButton* button = phraseButton(kind);  // it may go without saying now
   if (button == nullptr) button = usual_;
   if (button != nullptr) button->setFocus(Qt::OtherFocusReason);
@@ -295,7 +322,8 @@ bool SentenceView::eventFilter(QObject* watched, QEvent* event) {
   const auto* widget = qobject_cast<QWidget*>(watched);
   if (widget == nullptr) return false;
   const bool isMenu = qobject_cast<const QMenu*>(widget) || qobject_cast<const QMenuBar*>(widget);
-  const bool isPhrase = qobject_cast<const PhraseButton*>(widget) != nullptr;  // it sees to it itself
+  const bool isPhrase = qobject_cast<const PhraseButton*>(widget) != nullptr ||  // they see to it themselves
+                        widget == templateWords_ || belongsTo(widget, template_);
   if (isPress) pressedElsewhere_ = !isMenu && !isPhrase && !belongsTo(widget, editor_);
   if (!isPress && std::exchange(pressedElsewhere_, false))
     QTimer::singleShot(0, editor_, [this] { closeEditor(); });
@@ -312,8 +340,7 @@ void SentenceView::showSheet() {
   if (found == sheet.briefs.end()) {
     showRemarks({});
     const bool isTicked = work_.briefs().isTicked(work_.briefs().currentId());
-    return showExamples({nullptr, nullptr, nullptr},
-                        isTicked ? QString() : tr("Not ticked: none of its files is in the sheet."));
+    return showExamples({}, isTicked ? QString() : tr("Not ticked: none of its files is in the sheet."));
   }
   showRemarks(gathered(sheet, *found));
   chooseExamples(sheet, *found);
@@ -347,26 +374,50 @@ void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
 
 void SentenceView::chooseExamples(const Sheet& sheet, const PlannedBrief& brief) {
   if (brief.rowCount == 0)
-    return showExamples({nullptr, nullptr, nullptr},
-                        tr("No file yet: choose regions and sources that have clips."));
+    return showExamples({}, tr("No file yet: choose regions and sources that have clips."));
   const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
   const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
   const auto longest =
       std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
-  const auto odd = std::find_if(first, last, [&](const Row& row) { return sheet.isRemarkable(row); });
-  showExamples({&*first, longest == first ? nullptr : &*longest, odd == last ? nullptr : &*odd}, {});
+  const auto isTwice = [](const Row& row) {
+    return std::any_of(row.remarks.begin(), row.remarks.end(),
+                       [](const Remark& remark) { return remark.code == RemarkCode::Collision; });
+  };
+  const auto odd =
+      std::find_if(first, last, [&](const Row& row) { return sheet.isRemarkable(row) && !isTwice(row); });
+  const auto twice = std::find_if(first, last, isTwice);
+  const auto there = [&](auto row) { return row == last ? nullptr : &*row; };
+  showExamples({&*first, longest == first ? nullptr : &*longest, there(odd), there(twice)}, {});
 }
 
-/// First, longest and odd; null where there is none, and words instead of all.
-void SentenceView::showExamples(const std::array<const Row*, 3>& rows, const QString& words) {
+/// As it is called, or will be.
+QString SentenceView::fileOf(const Row& row) const {
+  const Sheet& sheet = *work_.sheets().sheet();
+  const auto index = static_cast<std::size_t>(&row - sheet.rows.data());
+  const QString* ahead = work_.namesAhead().fileOf(sheet, index);
+  const QString file = ahead != nullptr ? *ahead : text(row.file);
+  return file.isEmpty() ? tr("(no name)") : file;
+}
+
+/// First, longest, odd, and one that is there twice; null where there is none, and words instead of all.
+void SentenceView::showExamples(const Examples& rows, const QString& words) {
   noExample_->setText(words);
   noExample_->setVisible(!words.isEmpty());
+  shown_ = rows;
+  std::set<std::size_t> indices;
   for (std::size_t i = 0; i < rows.size(); ++i) {
     examples_[i].caption->setVisible(rows[i] != nullptr);
     examples_[i].name->setVisible(rows[i] != nullptr);
     if (rows[i] != nullptr)
-      examples_[i].name->setWords(rows[i]->file.empty() ? tr("(no name)") : text(rows[i]->file));
+      indices.insert(static_cast<std::size_t>(rows[i] - work_.sheets().sheet()->rows.data()));
   }
+  showNames();
+  work_.namesAhead().setShown(this, std::move(indices));
+}
+
+void SentenceView::showNames() {
+  for (std::size_t i = 0; i < shown_.size(); ++i)
+    if (shown_[i] != nullptr) examples_[i].name->setWords(fileOf(*shown_[i]));
 }
 
 }  // namespace octaphon::app

@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 #include <QLabel>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidget>
 #include <set>
@@ -68,13 +69,17 @@ class SentenceView : public QWidget {
   void showSheet();
   void showRemarks(const std::vector<Remark>& remarks);
   void chooseExamples(const Sheet& sheet, const PlannedBrief& brief);
-  void showExamples(const std::array<const Row*, 3>& rows, const QString& words);
+  using Examples = std::array<const Row*, 4>;
+  void showExamples(const Examples& rows, const QString& words);
+  QString fileOf(const Row& row) const;
+  void showNames();
 
   Work& work_;
   EditedBriefs briefs_;
   std::vector<FlowLayout*> paragraphs_;  // by Paragraph
   std::vector<Piece> pieces_;
   TemplateEdit* template_;
+  QToolButton* templateWords_;
   std::map<PhraseKind, PhraseButton*> buttons_;
   PhraseButton* usual_ = nullptr;
   bool unfolded_ = false;  // what is as usual is said too
@@ -89,6 +94,7 @@ class SentenceView : public QWidget {
   };
   QLabel* noExample_;
   std::vector<Example> examples_;
+  Examples shown_{};  // of the newest sheet
 };
 
 }  // namespace octaphon::app

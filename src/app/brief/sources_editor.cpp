@@ -1,15 +1,20 @@
 // The phrase of sources.
 #include <QCheckBox>
+#include <QComboBox>
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QToolButton>
 
 #include "app/brief/phrase_editor.h"
+#include "app/brief/picked_by_hand.h"
+#include "app/brief/selection_subjects.h"
 #include "app/brief/tick_tree.h"
 #include "app/look/icons.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
+#include "plan/choose_sources.h"
 #include "routing/track_tree.h"
 
 namespace octaphon::app {
@@ -38,6 +43,12 @@ class SourcesEditor : public PhraseEditor {
     layout_->addWidget(tree_);
     connect(tree_, &TickTree::ticked, this, &SourcesEditor::take);
     addNote(text(phraseInfo(PhraseKind::Sources).note));
+    addLines(stripsSubject(work, TrackKind::Track), &Brief::What::tracks);
+    addLines(stripsSubject(work, TrackKind::Group), &Brief::What::groups);
+    returnLines_ = addLines(stripsSubject(work, TrackKind::Return), &Brief::What::returns);
+    addMatching();
+    ownLists_ = addBox(tr("What regions and clip sets list themselves"),
+                       [](Brief& brief, bool on) { brief.what.ownLists = on; });
     for (const bool without : {false, true}) {
       auto* button =
           new QPushButton(without ? tr("The mix without the ticked") : tr("The ticked as one file"), this);
@@ -63,25 +74,79 @@ class SourcesEditor : public PhraseEditor {
       box->setChecked(on);
     };
     put(mix_, brief.what.mix);
-    put(tracks_, brief.what.tracks.all);
-    put(groups_, brief.what.groups.all);
-    put(returns_, brief.what.returns.all);
+    put(tracks_, brief.what.tracks.isEverything());
+    put(groups_, brief.what.groups.isEverything());
+    put(returns_, brief.what.returns.isEverything());
+    put(ownLists_, brief.what.ownLists);
+    Chooser choosers[]{Chooser(brief.what.tracks), Chooser(brief.what.groups), Chooser(brief.what.returns)};
+    const Strips strips(session);
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const Track& track = session.tracks[i];
-      const Selection& selection = selectionOf(brief, track);
-      const auto& ids = selection.ids;
-      TickTree::setTicked(items_[i],
-                          selection.all || std::find(ids.begin(), ids.end(), track.id) != ids.end());
+      TickTree::setTicked(items_[i], choosers[static_cast<std::size_t>(track.kind)].takes(strips.asked(i)));
       Qt::ItemFlags flags = items_[i]->flags();
-      flags.setFlag(Qt::ItemIsUserCheckable, !selection.all);
+      flags.setFlag(Qt::ItemIsUserCheckable, !selectionOf(brief, track).isEverything());
       items_[i]->setFlags(flags);
     }
-    returns_->setVisible(std::any_of(session.tracks.begin(), session.tracks.end(),
-                                     [](const Track& track) { return track.isReturn(); }));
+    const bool hasReturns = std::any_of(session.tracks.begin(), session.tracks.end(),
+                                        [](const Track& track) { return track.isReturn(); });
+    returns_->setVisible(hasReturns);
+    returnLines_->setVisible(hasReturns || !brief.what.returns.empty());
+    for (const auto& [lines, member] : lines_) lines->show(brief.what.*member);
+    matching_->setCurrentIndex(static_cast<int>(brief.what.matching));
     showSums(brief.what.sums);
   }
 
  private:
+  /// Tracks as rules ask about them.
+  class Strips {
+   public:
+    explicit Strips(const Session& session) : session_(session), tree_(session) {
+      for (std::size_t i = 0; i < session.tracks.size(); ++i)
+        above_.push_back(groupsAbove(session, tree_, Strip(i)));
+    }
+    Choosable asked(std::size_t i) const {
+      const Track& track = session_.tracks[i];
+      return {track.id,  track.name, inkOf(session_, tree_, Strip(i)), &track.tags, tree_.depth(Strip(i)) + 1,
+              &above_[i]};
+    }
+
+   private:
+    const Session& session_;
+    TrackTree tree_;
+    std::vector<std::vector<std::string>> above_;  // by track
+  };
+
+  SelectionLines* addLines(SelectionSubject subject, Selection Brief::What::*member) {
+    const QString title = subject.title;
+    auto* lines = new SelectionLines(std::move(subject), this);
+    layout_->addWidget(lines);
+    connect(lines, &SelectionLines::edited, this,
+            [this, member, title](const Selection& selection, const QString& property) {
+              briefs_.change(
+                  tr("Choose sources"), [&](Brief& brief) { brief.what.*member = selection; },
+                  property.isEmpty() ? property : "rule/" + title + "/" + property);
+            });
+    lines_.emplace_back(lines, member);
+    return lines;
+  }
+
+  void addMatching() {
+    auto* line = new QWidget(this);
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(new QLabel(tr("Over each region"), line));
+    matching_ = new QComboBox(line);
+    matching_->setAccessibleName(tr("Groups that match a region"));
+    matching_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    for (const Choice<Matching>& choice : kChoices<Matching>) matching_->addItem(text(choice.label));
+    row->addWidget(matching_, 1);
+    layout_->addWidget(line);
+    connect(matching_, &QComboBox::activated, this, [this](int index) {
+      briefs_.change(tr("Choose sources"),
+                     [index](Brief& brief) { brief.what.matching = static_cast<Matching>(index); });
+    });
+  }
+
   template <class Set>
   QCheckBox* addBox(const QString& words, const Set& set) {
     auto* box = new QCheckBox(words, this);
@@ -92,7 +157,7 @@ class SourcesEditor : public PhraseEditor {
     return box;
   }
   QCheckBox* addAll(const QString& words, Selection Brief::What::*member) {
-    return addBox(words, [member](Brief& brief, bool on) { brief.what.*member = Selection{on, {}}; });
+    return addBox(words, [member](Brief& brief, bool on) { brief.what.*member = Selection(on, {}); });
   }
 
   void arrange(std::vector<std::string> tree) {
@@ -120,15 +185,23 @@ class SourcesEditor : public PhraseEditor {
   }
 
   void take() {
+    const auto session = briefs_.session();
+    const Strips strips(*session);
+    std::vector<PickedByHand> ticks[3];  // by kind of track
+    for (std::size_t i = 0; i < items_.size(); ++i)
+      ticks[static_cast<std::size_t>(session->tracks[i].kind)].push_back(
+          {strips.asked(i), TickTree::isTicked(items_[i])});
+    const Brief::What now = briefs_.now().what;
     briefs_.change(
         tr("Choose sources"),
-        [ticked = tickedTracks(), session = briefs_.session()](Brief& brief) {
-          for (Selection* selection : {&brief.what.tracks, &brief.what.groups, &brief.what.returns})
-            selection->ids.clear();
-          for (const std::string& id : ticked) {
-            Selection& selection = selectionOf(brief, *findTrack(*session, id));
-            if (!selection.all) selection.ids.push_back(id);
-          }
+        [&](Brief& brief) {
+          const auto take = [](Selection& into, const Selection& before,
+                               const std::vector<PickedByHand>& all) {
+            if (!into.isEverything()) into = withTicks(before, all);
+          };
+          take(brief.what.tracks, now.tracks, ticks[static_cast<std::size_t>(TrackKind::Track)]);
+          take(brief.what.groups, now.groups, ticks[static_cast<std::size_t>(TrackKind::Group)]);
+          take(brief.what.returns, now.returns, ticks[static_cast<std::size_t>(TrackKind::Return)]);
         },
         "sources");
   }
@@ -137,16 +210,16 @@ class SourcesEditor : public PhraseEditor {
   void addSum(bool without) {
     SumSource sum;
     sum.without = without;
-    sum.tracks = tickedTracks();
-    if (sum.tracks.empty()) return;
-    const std::string name = findTrack(*briefs_.session(), sum.tracks.front())->name;
-    sum.name =
-        (without ? "mix without " : "") + name + (sum.tracks.size() > 1 && !without ? " and more" : "");
+    const std::vector<std::string> ticked = tickedTracks();
+    if (ticked.empty()) return;
+    sum.tracks = Selection(false, ticked);
+    const std::string name = findTrack(*briefs_.session(), ticked.front())->name;
+    sum.name = (without ? "mix without " : "") + name + (ticked.size() > 1 && !without ? " and more" : "");
     briefs_.change(without ? tr("Print the mix without some") : tr("Print a sum"), [sum](Brief& brief) {
       brief.what.sums.push_back(sum);
       brief.what.sums.back().id = freshSumId(brief);
       for (Selection* selection : {&brief.what.tracks, &brief.what.groups, &brief.what.returns})
-        selection->ids.clear();
+        *selection = {};
     });
   }
 
@@ -200,7 +273,10 @@ class SourcesEditor : public PhraseEditor {
     useSessionUndo(line);
   }
 
-  QCheckBox *mix_, *tracks_, *groups_, *returns_;
+  QCheckBox *mix_, *tracks_, *groups_, *returns_, *ownLists_;
+  QComboBox* matching_;
+  SelectionLines* returnLines_;
+  std::vector<std::pair<SelectionLines*, Selection Brief::What::*>> lines_;
   TickTree* tree_;
   std::vector<std::string> arranged_;    // tracks as the tree has them
   std::vector<QTreeWidgetItem*> items_;  // by track

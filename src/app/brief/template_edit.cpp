@@ -1,11 +1,13 @@
 #include "app/brief/template_edit.h"
 
+#include <QAbstractItemView>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMimeData>
-#include <QSyntaxHighlighter>
-#include <QTextBlock>
+#include <QScrollBar>
+#include <QStringListModel>
 
+#include "app/brief/template_highlighter.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "naming/template.h"
@@ -13,47 +15,22 @@
 namespace octaphon::app {
 namespace {
 
-class TemplateHighlighter : public QSyntaxHighlighter {
- public:
-  using QSyntaxHighlighter::QSyntaxHighlighter;
+QStringList fieldWords() {
+  QStringList words;
+  for (const NameFieldInfo& info : kNameFields) words << app::text(info.name) + (info.hasLevel ? "1" : "");
+  return words;
+}
 
- protected:
-  void highlightBlock(const QString& text) override {
-    QTextCharFormat field;
-    field.setForeground(colour(Role::Accent));
-    qsizetype open = -1;
-    for (qsizetype i = 0; i < text.size(); ++i) {
-      const bool doubled = i + 1 < text.size() && text[i + 1] == text[i];
-      if ((text[i] == '{' || text[i] == '}') && doubled && open < 0) {
-        ++i;
-      } else if (text[i] == '{') {
-        open = i;
-      } else if (text[i] == '}' && open >= 0) {
-        setFormat(static_cast<int>(open), static_cast<int>(i - open + 1), field);
-        open = -1;
-      }
-    }
-    underlineMistake(text);
-  }
-
- private:
-  void underlineMistake(const QString& text) {
-    const auto parsed = Template::parse(text.toStdString());
-    if (parsed) return;
-    const std::string& place = parsed.error().place;
-    const std::size_t number = place.rfind(' ');
-    const int byte = number == std::string::npos ? 1 : std::max(1, atoi(place.c_str() + number));
-    const auto at = static_cast<int>(QString::fromUtf8(text.toUtf8().left(byte - 1)).size());
-    QTextCharFormat wrong;
-    wrong.setForeground(colour(Role::Fault));
-    wrong.setFontUnderline(true);
-    setFormat(at, std::max(1, static_cast<int>(text.size()) - at), wrong);
-  }
-};
+QStringList filterWords() {
+  QStringList words;
+  for (const FilterInfo& info : kFilters) words << app::text(info.name);
+  return words;
+}
 
 }  // namespace
 
-TemplateEdit::TemplateEdit(QWidget* parent) : QPlainTextEdit(parent) {
+TemplateEdit::TemplateEdit(QWidget* parent)
+    : QPlainTextEdit(parent), completer_(new QCompleter(new QStringListModel(this), this)) {
   setFont(Theme::mono());
   setAccessibleName(tr("Naming template"));
   setLineWrapMode(NoWrap);
@@ -63,22 +40,29 @@ TemplateEdit::TemplateEdit(QWidget* parent) : QPlainTextEdit(parent) {
   setUndoRedoEnabled(false);  // the session's history has it
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   document()->setDocumentMargin(1);
+  completer_->setWidget(this);
+  completer_->setCaseSensitivity(Qt::CaseInsensitive);
+  completer_->popup()->setFont(Theme::mono());
+  completer_->popup()->setAccessibleName(tr("Fields and filters that go on like this"));
+  connect(completer_, qOverload<const QString&>(&QCompleter::activated), this, &TemplateEdit::complete);
   auto* highlighter = new TemplateHighlighter(document());
   connect(&Theme::instance(), &Theme::changed, highlighter, &QSyntaxHighlighter::rehighlight);
-  connect(this, &QPlainTextEdit::textChanged, this, [this] { emit edited(toPlainText()); });
+  connect(this, &QPlainTextEdit::textChanged, this, [this] {
+    emit edited(toPlainText());
+    if (isTyping_) offerWords();
+  });
   setContextMenuPolicy(Qt::CustomContextMenu);
   connect(this, &QWidget::customContextMenuRequested, this, &TemplateEdit::showMenu);
-  QStringList fields;
-  for (const NameFieldInfo& info : kNameFields)
-    fields << QString("{%1}  %2").arg(app::text(info.name), app::text(info.meaning));
-  setToolTip(tr("Fields, also in the context menu:\n") + fields.join('\n') +
-             tr("\n{n:2} has two digits; / makes folders"));
+  setToolTip(
+      tr("Text with {fields}, {field|filter} and <parts that drop out>; / makes folders. Return opens the "
+         "list of them all"));
 }
 
 void TemplateEdit::setText(const QString& text) {
   if (text == toPlainText()) return;
   const QSignalBlocker blocker(this);
   setPlainText(text);
+  completer_->popup()->hide();
 }
 
 QSize TemplateEdit::sizeHint() const { return {200, QFontMetrics(font()).height() + 14}; }
@@ -96,27 +80,89 @@ bool TemplateEdit::event(QEvent* event) {
 }
 
 void TemplateEdit::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
-    event->ignore();
+  const int key = event->key();
+  const bool isReturn = key == Qt::Key_Return || key == Qt::Key_Enter;
+  // While words are offered, these keys choose among them.
+  if (completer_->popup()->isVisible() && (isReturn || key == Qt::Key_Tab || key == Qt::Key_Escape))
+    return event->ignore();
+  if (isReturn) {
+    emit editorWanted();
     return;
   }
+  isTyping_ = !event->text().isEmpty() && event->text()[0].isPrint();
   QPlainTextEdit::keyPressEvent(event);
+  isTyping_ = false;
+}
+
+void TemplateEdit::focusOutEvent(QFocusEvent* event) {
+  if (event->reason() != Qt::PopupFocusReason) completer_->popup()->hide();
+  QPlainTextEdit::focusOutEvent(event);
 }
 
 void TemplateEdit::insertFromMimeData(const QMimeData* source) {
   insertPlainText(source->text().simplified());
 }
 
-void TemplateEdit::insertField(const QString& field) { insertPlainText("{" + field + "}"); }
+// --- words that go on as one types
+
+/// Fields behind a brace, filters behind a bar.
+void TemplateEdit::offerWords() {
+  const qsizetype at = textCursor().position();
+  const qsizetype open = openFieldAt(toPlainText(), at);
+  const QString inside = open < 0 ? QString() : toPlainText().mid(open, at - open);
+  const qsizetype bar = inside.lastIndexOf('|');
+  const QString begun = inside.mid(bar + 1);
+  const bool isName = open >= 0 && !begun.contains(':') && !begun.contains(' ') && !begun.contains('"');
+  auto* words = static_cast<QStringListModel*>(completer_->model());
+  words->setStringList(bar < 0 ? fieldWords() : filterWords());
+  completer_->setCompletionPrefix(begun);
+  const bool isWhole = completer_->completionCount() == 1 && completer_->currentCompletion() == begun;
+  if (!isName || completer_->completionCount() == 0 || isWhole) return completer_->popup()->hide();
+  completer_->popup()->setCurrentIndex(completer_->completionModel()->index(0, 0));
+  QRect where = cursorRect();
+  where.setWidth(completer_->popup()->sizeHintForColumn(0) +
+                 completer_->popup()->verticalScrollBar()->sizeHint().width() + 12);
+  completer_->complete(where);
+}
+
+void TemplateEdit::complete(const QString& word) {
+  QTextCursor cursor = textCursor();
+  cursor.movePosition(QTextCursor::Left, QTextCursor::KeepAnchor,
+                      static_cast<int>(completer_->completionPrefix().size()));
+  const bool isClosed = openFieldAt(toPlainText(), cursor.anchor()) >= 0 &&
+                        toPlainText().mid(cursor.anchor()).section('{', 0, 0).contains('}');
+  cursor.insertText(isClosed ? word : word + "}");
+  if (!isClosed) cursor.movePosition(QTextCursor::Left);  // a filter may follow
+  setTextCursor(cursor);
+}
+
+void TemplateEdit::insertField(const QString& field) {
+  QTextCursor cursor = textCursor();
+  // Not into another field.
+  if (openFieldAt(toPlainText(), cursor.position()) >= 0) {
+    const qsizetype close = toPlainText().indexOf('}', cursor.position());
+    cursor.setPosition(static_cast<int>(close < 0 ? toPlainText().size() : close + 1));
+  }
+  cursor.insertText("{" + field + "}");
+  setTextCursor(cursor);
+}
+
+void TemplateEdit::insertFilter(const QString& filter) {
+  QTextCursor cursor = textCursor();
+  const QString all = toPlainText();
+  const bool isInside = openFieldAt(all, cursor.position()) >= 0;
+  const qsizetype close =
+      isInside ? all.indexOf('}', cursor.position()) : all.lastIndexOf('}', cursor.position() - 1);
+  if (close < 0) return;
+  cursor.setPosition(static_cast<int>(close));
+  cursor.insertText("|" + filter);
+  setTextCursor(cursor);
+}
 
 void TemplateEdit::showMenu(const QPoint& at) {
   std::unique_ptr<QMenu> menu(createStandardContextMenu());
   menu->addSeparator();
-  for (const NameFieldInfo& info : kNameFields) {
-    const QString name = app::text(info.name);
-    const QString meaning = app::text(info.meaning);
-    menu->addAction(tr("Insert {%1}: %2").arg(name, meaning), this, [this, name] { insertField(name); });
-  }
+  menu->addAction(tr("All fields and filters"), this, &TemplateEdit::editorWanted);
   menu->exec(mapToGlobal(at));
 }
 

@@ -1,6 +1,8 @@
-// One line for a naming template: fields in colour, mistakes underlined where they are.
+// One line for a naming template: its parts in colour, mistakes underlined where they are, fields and filters
+// offered while one types.
 #pragma once
 
+#include <QCompleter>
 #include <QPlainTextEdit>
 
 namespace octaphon::app {
@@ -13,21 +15,30 @@ class TemplateEdit : public QPlainTextEdit {
   QString text() const { return toPlainText(); }
   /// Leaves the cursor where it is when the text is the same.
   void setText(const QString& text);
+  /// At the cursor; a filter into the field that the cursor is in or behind.
+  void insertField(const QString& field);
+  void insertFilter(const QString& filter);
 
   QSize sizeHint() const override;
   QSize minimumSizeHint() const override { return sizeHint(); }
 
  signals:
   void edited(const QString& text);
+  void editorWanted();  ///< Return
 
  protected:
   bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
   void insertFromMimeData(const QMimeData* source) override;
 
  private:
-  void insertField(const QString& field);
+  void offerWords();
+  void complete(const QString& word);
   void showMenu(const QPoint& at);
+
+  QCompleter* completer_;
+  bool isTyping_ = false;
 };
 
 }  // namespace octaphon::app

@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QToolButton>
@@ -70,6 +71,9 @@ inline Facts factsFrom(const QString& lines) {
   }
   return facts;
 }
+
+/// Property of fields whose text counts once it is finished.
+inline constexpr const char* kFinishedLater = "finishedLater";
 
 /// Fields of one kind of thing. They show, and change, the things whose ids are in `shown`, whatever is
 /// selected meanwhile.
@@ -181,6 +185,72 @@ class Fields {
     });
   }
 
+  /// Tags that all have stand in the field: what is added to it is added to all, what is taken out of it is
+  /// taken out of all, and tags that only some have stay. What is typed counts once it is finished.
+  void tags(const QString& label) {
+    auto* field = new QLineEdit;
+    field->setProperty(kFinishedLater, true);
+    field->setPlaceholderText(QObject::tr("wet, quay, …"));
+    add(label, field);
+    auto* some = new QLabel;
+    some->setFont(Theme::caption());
+    some->setObjectName("second");
+    some->setWordWrap(true);
+    form_->addRow(QString(), some);
+    QObject::connect(field, &QLineEdit::editingFinished, field, [=, this] {
+      if (!field->isModified()) return;
+      field->setModified(false);
+      const std::vector<std::string> before = sharedTags(), after = listFrom(field->text());
+      if (before == after) return;
+      change<std::vector<std::string>>(
+          label, after,
+          [before](T& thing, const std::vector<std::string>& wanted) { retag(thing.tags, before, wanted); });
+    });
+    refreshers_.push_back([=, this] {
+      const std::vector<std::string> shared = sharedTags();
+      if (!field->isModified()) field->setText(listText(shared));
+      const std::vector<std::string> others = otherTags(shared);
+      some->setText(others.empty() ? QString() : QObject::tr("some of them: %1").arg(listText(others)));
+      some->setVisible(!others.empty());
+    });
+  }
+
+  /// Which sources a span lists for itself, in a menu with ticks.
+  void ownSources(const QString& label) {
+    auto* button = new QToolButton;
+    button->setPopupMode(QToolButton::InstantPopup);
+    button->setToolButtonStyle(Qt::ToolButtonTextOnly);
+    button->setToolTip(QObject::tr("What briefs that print regions' own sources take over it"));
+    auto* menu = new QMenu(button);
+    button->setMenu(menu);
+    add(label, button);
+    QObject::connect(menu, &QMenu::aboutToShow, menu, [=, this] {
+      menu->clear();
+      for (const auto& [id, words] : printable()) {
+        QAction* action = menu->addAction(words);
+        action->setCheckable(true);
+        action->setChecked(
+            common<bool>([id = id](const T& thing) { return lists(thing, id); }).value_or(false));
+        QObject::connect(action, &QAction::triggered, menu, [=, this, id = id](bool on) {
+          change<bool>(label, on, [id](T& thing, const bool& isIn) {
+            std::erase(thing.sources, id);
+            if (isIn) thing.sources.push_back(id);
+          });
+        });
+      }
+    });
+    refreshers_.push_back([=, this] {
+      QStringList names;
+      for (const auto& [id, words] : printable())
+        if (common<bool>([id = id](const T& thing) { return lists(thing, id); }).value_or(false))
+          names << words;
+      const bool isMixed = !common<std::vector<std::string>>([](const T& thing) { return thing.sources; });
+      button->setText(isMixed           ? QObject::tr("several")
+                      : names.isEmpty() ? QObject::tr("none")
+                                        : names.join(", "));
+    });
+  }
+
   void heading(const QString& words) {
     auto* label = new QLabel(words);
     label->setFont(Theme::strong());
@@ -269,6 +339,55 @@ class Fields {
   }
 
  private:
+  std::vector<const T*> things() const {
+    std::vector<const T*> found;
+    const auto collect = [&](const auto& list) {
+      for (const auto& item : list)
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(item)>, T>)
+          if (shown_.contains(item.id)) found.push_back(&item);
+    };
+    const Session& session = *document_.session();
+    collect(session.regions);
+    collect(session.clipSets);
+    collect(session.tracks);
+    return found;
+  }
+
+  static bool holds(const std::vector<std::string>& list, const std::string& word) {
+    return std::find(list.begin(), list.end(), word) != list.end();
+  }
+  static bool lists(const T& thing, const std::string& id) { return holds(thing.sources, id); }
+
+  /// Tags that all have, as the first has them.
+  std::vector<std::string> sharedTags() const {
+    const std::vector<const T*> all = things();
+    std::vector<std::string> shared = all.empty() ? std::vector<std::string>() : all.front()->tags;
+    for (const T* thing : all)
+      std::erase_if(shared, [&](const std::string& tag) { return !holds(thing->tags, tag); });
+    return shared;
+  }
+  std::vector<std::string> otherTags(const std::vector<std::string>& shared) const {
+    std::vector<std::string> others;
+    for (const T* thing : things())
+      for (const std::string& tag : thing->tags)
+        if (!holds(shared, tag) && !holds(others, tag)) others.push_back(tag);
+    return others;
+  }
+  static void retag(std::vector<std::string>& tags, const std::vector<std::string>& before,
+                    const std::vector<std::string>& after) {
+    std::erase_if(tags, [&](const std::string& tag) { return holds(before, tag) && !holds(after, tag); });
+    for (const std::string& tag : after)
+      if (!holds(tags, tag)) tags.push_back(tag);
+  }
+
+  /// All that a span can list, by id.
+  std::vector<std::pair<std::string, QString>> printable() const {
+    std::vector<std::pair<std::string, QString>> found;
+    for (const Track& track : document_.session()->tracks) found.emplace_back(track.id, text(track.name));
+    found.emplace_back("main", QObject::tr("the mix"));
+    return found;
+  }
+
   /// One step below the least value stands for "several".
   static void setRange(QDoubleSpinBox& box, double least, double most, int decimals, const QString& unit) {
     const double step = decimals == 0 ? 1 : decimals == 1 ? 0.5 : 0.05;

@@ -81,6 +81,7 @@ void addLevels(Fields<T>& right) {
     right.flag(QObject::tr("Turned over (polarity)"), &T::invert);
     right.flag(QObject::tr("Helper: in no sum and no file"), &T::helper);
     right.flag(QObject::tr("Pinned: stays in view"), &T::pinned);
+    right.flag(QObject::tr("As a group: names pass over it"), &T::skipInNames);
   }
 }
 
@@ -149,9 +150,15 @@ void DetailsPanel::build() {
   auto& right = *keep(new Fields<T>(document_, shown_, column(), refreshers_));
   addName(left);
   if constexpr (!std::is_same_v<T, Marker>) left.ink(tr("Colour"), &T::ink);
+  if constexpr (requires(T thing) { thing.tags; }) left.tags(tr("Tags"));
   addNotes(left);
   if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) {
     addFacts(left);
+    left.ownSources(tr("Its own sources"));
+    right.number(
+        tr("Names leave out"), 0, kMaxSkippedLevels, 0, tr(" parts"),
+        [](const T& thing) { return thing.skipLevels; },
+        [](T& thing, const double& value) { thing.skipLevels = static_cast<int>(value); });
     right.pathFacts();
     right.flag(tr("Clips may finish after its end"), &T::finish);
   }
@@ -172,10 +179,11 @@ void DetailsPanel::build() {
   }
 }
 
-/// A number that is still being typed counts for the things it was typed for.
+/// What is still being typed counts for the things it was typed for.
 void DetailsPanel::finishTyping() {
-  auto* box = qobject_cast<QAbstractSpinBox*>(focusWidget());
-  if (box != nullptr) box->interpretText();
+  if (auto* box = qobject_cast<QAbstractSpinBox*>(focusWidget())) box->interpretText();
+  auto* line = qobject_cast<QLineEdit*>(focusWidget());
+  if (line != nullptr && line->property(kFinishedLater).toBool()) emit line->editingFinished();
 }
 
 void DetailsPanel::reload() {

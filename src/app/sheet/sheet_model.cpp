@@ -187,7 +187,12 @@ QVariant SheetModel::alignment(int column) const {
 QVariant SheetModel::data(const QModelIndex& index, int role) const {
   const Row& row = sheet_->rows[sheetRow(index.row())];
   switch (role) {
-    case Qt::DisplayRole: return textOf(row, index.column());
+    case Qt::DisplayRole:
+      if (const QString* ahead = index.column() == File && namesAhead_ != nullptr
+                                     ? namesAhead_->fileOf(*sheet_, sheetRow(index.row()))
+                                     : nullptr)
+        return ahead->isEmpty() ? tr("(no name)") : *ahead;
+      return textOf(row, index.column());
     case Qt::TextAlignmentRole: return alignment(index.column());
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
     case Qt::ToolTipRole:

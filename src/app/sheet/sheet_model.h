@@ -6,6 +6,7 @@
 #include <QAbstractTableModel>
 #include <vector>
 
+#include "app/work/names_ahead.h"
 #include "plan/sheet.h"
 
 namespace octaphon::app {
@@ -39,6 +40,11 @@ class SheetModel : public QAbstractTableModel {
   void setFilter(const QString& words);
   void sort(int column, Qt::SortOrder order) override;
 
+  /// Where names are known before they are planned; null: nowhere.
+  void setNamesAhead(const NamesAhead* names) { namesAhead_ = names; }
+  /// Rows of the view, from one to another, are called otherwise.
+  void tellNames(int first, int last) { emit dataChanged(index(first, File), index(last, File)); }
+
   const std::shared_ptr<const Sheet>& shared() const { return sheet_; }
   const Sheet& sheet() const { return *sheet_; }
   std::size_t sheetRow(int viewRow) const { return order_[static_cast<std::size_t>(viewRow)]; }
@@ -57,6 +63,7 @@ class SheetModel : public QAbstractTableModel {
   void reorder();
 
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
+  const NamesAhead* namesAhead_ = nullptr;
   std::vector<std::size_t> order_;
   QStringList filter_;
   int sortColumn_ = -1;

@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QMenu>
 #include <QPainter>
+#include <QScrollBar>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <set>
@@ -129,6 +130,17 @@ void SheetView::connectTable() {
 void SheetView::connectWork() {
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SheetView::showSheet);
   connect(&work_.rows(), &RowChoice::wanted, this, &SheetView::show);
+  model_->setNamesAhead(&work_.namesAhead());
+  connect(&work_.namesAhead(), &NamesAhead::changed, this, [this] {
+    if (const auto [first, last] = rowsOnView(); first <= last) model_->tellNames(first, last);
+  });
+  onView_.setSingleShot(true);
+  onView_.setInterval(0);
+  connect(&onView_, &QTimer::timeout, this, &SheetView::tellRowsOnView);
+  const auto later = [this] { onView_.start(); };
+  connect(table_->verticalScrollBar(), &QScrollBar::valueChanged, this, later);
+  connect(model_, &QAbstractItemModel::modelReset, this, later);
+  connect(model_, &QAbstractItemModel::layoutChanged, this, later);
   connect(&Theme::instance(), &Theme::changed, table_->viewport(), qOverload<>(&QWidget::update));
 }
 
@@ -160,6 +172,20 @@ void SheetView::showSheet() {
   changeRows([this] { model_->setSheet(work_.sheets().sheet()); });
 }
 
+/// Rows of the view that can be seen; the last before the first where there are none.
+std::pair<int, int> SheetView::rowsOnView() const {
+  const int first = std::max(0, table_->rowAt(0));
+  const int end = table_->rowAt(table_->viewport()->height() - 1);
+  return {first, end < 0 ? model_->rowCount() - 1 : end};
+}
+
+void SheetView::tellRowsOnView() {
+  const auto [first, last] = rowsOnView();
+  std::set<std::size_t> rows;
+  for (int row = first; row <= last; ++row) rows.insert(model_->sheetRow(row));
+  work_.namesAhead().setShown(this, std::move(rows));
+}
+
 /// Where there is little room, columns that the sentence tells as well make way for the names.
 void SheetView::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
@@ -168,6 +194,7 @@ void SheetView::resizeEvent(QResizeEvent* event) {
     for (const int column : {SheetModel::Heard, SheetModel::Channels})
       table_->setColumnHidden(column, narrow);
   narrow_ = narrow;
+  onView_.start();
   hint_->setGeometry(table_->viewport()->rect());
 }
 

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QTableView>
+#include <QTimer>
 #include <QWidget>
 #include <vector>
 
@@ -39,6 +40,8 @@ class SheetView : public QWidget {
   void showMenu(const QPoint& at);
   void showColumns(const QPoint& at);
   void updateCaption();
+  std::pair<int, int> rowsOnView() const;
+  void tellRowsOnView();
   std::vector<std::size_t> selectedRows() const;  // in the sheet that is shown, the current one first
 
   Work& work_;
@@ -50,6 +53,7 @@ class SheetView : public QWidget {
   bool narrow_ = false;
   bool isLoading_ = false;  // the selection follows a new sheet, not the user
   SheetModel* model_;
+  QTimer onView_;
 };
 
 }  // namespace octaphon::app

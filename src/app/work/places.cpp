@@ -74,7 +74,15 @@ void Places::go(Thing thing, const std::string& id) {
 }
 
 void Places::goTo(const PlannedSpan& span) {
-  go(span.kind == PlannedSpan::Kind::Region ? Thing::Region : Thing::ClipSet, span.id);
+  switch (span.kind) {
+    case PlannedSpan::Kind::Region: return go(Thing::Region, span.id);
+    case PlannedSpan::Kind::ClipSet: return go(Thing::ClipSet, span.id);
+    case PlannedSpan::Kind::Clip: return go(Thing::Clip, span.id);
+    case PlannedSpan::Kind::Markers:
+    case PlannedSpan::Kind::Session:
+    case PlannedSpan::Kind::Extent:
+    case PlannedSpan::Kind::Range: return show({span.start, span.length});
+  }
 }
 
 void Places::goTo(const Finding& finding) {

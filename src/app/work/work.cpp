@@ -9,6 +9,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
       briefs_(document_),
       sheets_(cache),
       rows_(sheets_),
+      namesAhead_(document_, sheets_),
       overviews_(cache),
       transport_(cache, &pluginPasses_, std::move(open)),
       listener_(document_, sheets_, selected_, rows_, transport_, news_),

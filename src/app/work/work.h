@@ -9,6 +9,7 @@
 #include "app/work/drawn.h"
 #include "app/work/listener.h"
 #include "app/work/making.h"
+#include "app/work/names_ahead.h"
 #include "app/work/news.h"
 #include "app/work/overview_store.h"
 #include "app/work/places.h"
@@ -39,6 +40,7 @@ class Work : public QObject {
   Selected& selected() { return selected_; }
   SheetKeeper& sheets() { return sheets_; }
   RowChoice& rows() { return rows_; }
+  NamesAhead& namesAhead() { return namesAhead_; }
   OverviewStore& overviews() { return overviews_; }
   Transport& transport() { return transport_; }
   Listener& listener() { return listener_; }
@@ -79,6 +81,7 @@ class Work : public QObject {
   Selected selected_;
   SheetKeeper sheets_;
   RowChoice rows_;
+  NamesAhead namesAhead_;
   OverviewStore overviews_;
   Transport transport_;
   Listener listener_;

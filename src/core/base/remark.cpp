@@ -18,6 +18,11 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::BadFolder: return "bad-folder";
     case RemarkCode::EmptyName: return "empty-name";
     case RemarkCode::NameTooLong: return "name-too-long";
+    case RemarkCode::LongPath: return "long-path";
+    case RemarkCode::UnmeasuredName: return "unmeasured-name";
+    case RemarkCode::LettersLost: return "letters-lost";
+    case RemarkCode::FindsNoSpan: return "finds-no-span";
+    case RemarkCode::FindsNoSource: return "finds-no-source";
     case RemarkCode::Collision: return "collision";
     case RemarkCode::NothingSounding: return "nothing-sounding";
     case RemarkCode::MissingMedium: return "missing-medium";

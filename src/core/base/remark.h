@@ -20,6 +20,9 @@ enum class RemarkCode {
   BadFolder,          ///< fault: the brief's folder is absolute or leaves the session's folder
   EmptyName,          ///< fault: the template gives no file name
   NameTooLong,        ///< fault: a part of the name is over 255 bytes
+  LongPath,           ///< warning: some programs do not take paths of this length
+  UnmeasuredName,     ///< fault: the name asks for a length that is not known yet
+  LettersLost,        ///< note: letters that are not Latin became _, as a filter of the template says
   Collision,          ///< fault: two rows have the same name, letter case ignored
   NothingSounding,    ///< warning: no clip sounds in this row
   MissingMedium,      ///< fault: a media file is not there
@@ -46,6 +49,8 @@ enum class RemarkCode {
   MutedSource,        ///< note: a chosen source or clip set is muted
   HelperSource,       ///< note: a chosen source is a helper, which is in no file
   NotInSet,           ///< note: a clip within a clip set's time is in no clip set
+  FindsNoSpan,        ///< note: a rule of the brief's spans fits nothing
+  FindsNoSource,      ///< note: a rule of its sources fits nothing
   UnknownRegion,      ///< warning: the brief names a region the session does not have
   UnknownClipSet,     ///< warning: the brief names a clip set the session does not have
   UnknownSource,      ///< warning: the brief names a track or group the session does not have

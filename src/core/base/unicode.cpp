@@ -12,6 +12,8 @@
 #include <unicode/unistr.h>
 #include <unicode/utf8.h>
 
+#include "base/letters.h"
+
 // ICU's macros narrow integers.
 #pragma GCC diagnostic ignored "-Wconversion"
 
@@ -52,11 +54,6 @@ icu::UnicodeString normalized(const icu::UnicodeString& text) {
   return U_SUCCESS(status) ? result : text;
 }
 
-bool belongsToWord(UChar32 c) {
-  const auto mask = U_GET_GC_MASK(c);
-  return u_isalnum(c) || (mask & U_GC_M_MASK) != 0;
-}
-
 /// What moves or hides other text; also what is no character (below 0).
 bool isControl(UChar32 c) {
   if (c < 0) return true;
@@ -64,8 +61,6 @@ bool isControl(UChar32 c) {
   return kind == U_CONTROL_CHAR || kind == U_LINE_SEPARATOR || kind == U_PARAGRAPH_SEPARATOR ||
          u_hasBinaryProperty(c, UCHAR_BIDI_CONTROL) != 0;
 }
-
-bool isApostrophe(UChar32 c) { return c == '\'' || c == 0x2019; }
 
 /// Collators are not cheap to make and not shared between threads.
 const icu::Collator* naturalCollator() {
@@ -121,6 +116,17 @@ std::string foldedName(std::string_view text) {
   return narrow(normalized(normalized(wide(text)).foldCase()));
 }
 
+std::string comparableName(std::string_view text) {
+  if (isAscii(text)) return mapAscii(text, asciiLower);
+  icu::UnicodeString seen;
+  const icu::UnicodeString all = wide(text);
+  for (int32_t i = 0; i < all.length(); i = all.moveIndex32(i, 1)) {
+    const UChar32 c = all.char32At(i);
+    if (u_hasBinaryProperty(c, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) == 0) seen.append(c);
+  }
+  return narrow(normalized(normalized(seen).foldCase()));
+}
+
 std::string lowerCase(std::string_view text) {
   if (isAscii(text)) return mapAscii(text, asciiLower);
   return narrow(wide(text).toLower(icu::Locale::getRoot()));
@@ -138,29 +144,11 @@ std::string capitalised(std::string_view text) {
 
 std::vector<std::string> wordsOf(std::string_view text) {
   std::vector<std::string> words;
-  std::string word;
-  bool wasSmall = false;
-  const auto finish = [&] {
-    if (!word.empty()) words.push_back(std::move(word));
-    word.clear();
-  };
-  int32_t i = 0;
-  const auto length = static_cast<int32_t>(text.size());
-  while (i < length) {
-    const int32_t begin = i;
-    UChar32 c;
-    U8_NEXT_OR_FFFD(text.data(), i, length, c);
-    if (isApostrophe(c)) continue;
-    if (!belongsToWord(c)) {
-      finish();
-      wasSmall = false;
-      continue;
-    }
-    if (wasSmall && u_isupper(c)) finish();
-    word.append(text.substr(static_cast<std::size_t>(begin), static_cast<std::size_t>(i - begin)));
-    wasSmall = u_islower(c);
+  for (const TextRange& range : wordRanges(text)) {
+    std::string& word = words.emplace_back(range.of(text));
+    std::erase(word, '\'');
+    for (std::size_t at; (at = word.find("\u2019")) != std::string::npos;) word.erase(at, 3);
   }
-  finish();
   return words;
 }
 

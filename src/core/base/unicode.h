@@ -15,6 +15,10 @@ std::string composed(std::string_view text);
 /// What two names have in common when a file system ignores case: NFC of the case-folded NFC.
 std::string foldedName(std::string_view text);
 
+/// The same without what nobody sees (default ignorable code points: joiners, variation selectors): names
+/// that look alike for that alone are taken for one.
+std::string comparableName(std::string_view text);
+
 std::string lowerCase(std::string_view text);
 std::string upperCase(std::string_view text);
 /// First letter large, the others small.

@@ -7,21 +7,26 @@
 #include <vector>
 
 #include "base/choices.h"
+#include "base/time_span.h"
 #include "brief/ends.h"
 #include "brief/loop.h"
 #include "brief/reach.h"
+#include "brief/selection.h"
 #include "formats/encoding.h"
 #include "naming/letter_case.h"
 
 namespace octaphon {
 
-/// Which things of a kind: all of them, or those listed by id.
-struct Selection {
-  bool all = false;
-  std::vector<std::string> ids;
-  bool operator==(const Selection&) const = default;
-  bool empty() const { return !all && ids.empty(); }
-};
+/// The group that a region's sounds are in, as a source over this region alone.
+enum class Matching { None, Path, Colour, Tag };
+constexpr auto choicesOf(Matching) {
+  return std::array<Choice<Matching>, 4>{
+      {{Matching::None, "none", "none", "No group of its own"},
+       {Matching::Path, "path", "the group of its path", "The group named as a part of its path",
+        "The deepest part that is a group's name"},
+       {Matching::Colour, "colour", "the groups of its colour", "The groups of its colour"},
+       {Matching::Tag, "tag", "the groups with its tags", "The groups with one of its tags"}}};
+}
 
 /// Which sound counts in a span.
 enum class Counts {
@@ -87,12 +92,19 @@ struct Brief {
     Selection groups;
     Selection returns;
     std::vector<SumSource> sums;  ///< sums of some, and the mix without some
+    Matching matching = Matching::None;
+    bool ownLists = false;  ///< what regions and clip sets name themselves, over them alone
     bool operator==(const What&) const = default;
   };
   /// Spans.
   struct Where {
     Selection regions{true, {}};
-    Selection clipSets;  ///< only their clips sound in them
+    Selection clipSets;        ///< only their clips sound in them
+    Selection clips;           ///< each a span of its own, in which it sounds alone
+    Selection betweenMarkers;  ///< of sets of markers: from each marker to the next
+    bool wholeSession = false;
+    bool extents = false;  ///< each source over its own, from its first to its last clip
+    TimeSpan range;        ///< without a length: none
     bool operator==(const Where&) const = default;
   };
   /// Which sound counts, and how far along the signal line it is taken.
@@ -120,6 +132,7 @@ struct Brief {
   struct Names {
     std::string format = "{region}_{source}";  ///< the template
     LetterCase letterCase = LetterCase::AsIs;
+    std::string separator = "_";  ///< between levels and tags where fields do not say another; `/`: folders
     bool operator==(const Names&) const = default;
   };
   struct Delivery {

@@ -69,9 +69,14 @@ inline std::string tail(const Brief& brief) {
 
 constexpr bool loops(const Brief& brief) { return brief.loop.way != LoopWay::None; }
 
-template <LoopWay way>
-constexpr bool loopsBy(const Brief& brief) {
-  return brief.loop.way == way;
+/// Whether a brief loops by a way, as a condition; None: by any.
+constexpr bool (*loopsBy(LoopWay way))(const Brief& brief) {
+  switch (way) {
+    case LoopWay::InnerLap: return [](const Brief& brief) { return brief.loop.way == LoopWay::InnerLap; };
+    case LoopWay::Blend: return [](const Brief& brief) { return brief.loop.way == LoopWay::Blend; };
+    case LoopWay::Plain: return [](const Brief& brief) { return brief.loop.way == LoopWay::Plain; };
+    default: return loops;
+  }
 }
 
 inline std::string loop(const Brief& brief) {
@@ -156,6 +161,12 @@ inline std::string moreOutputs(const Brief& brief) {
 inline std::string format(const Brief& brief) { return brief.names.format; }
 inline std::string letterCase(const Brief& brief) {
   return std::string(choiceOf(brief.names.letterCase).words);
+}
+inline std::string separator(const Brief& brief) {
+  const std::string& separator = brief.names.separator;
+  if (separator == "_") return {};
+  if (separator == "/") return ", levels as folders";
+  return separator.empty() ? ", levels joined by nothing" : ", levels joined by '" + separator + "'";
 }
 inline std::string folder(const Brief& brief) { return brief.delivery.folder; }
 inline std::string existing(const Brief& brief) {

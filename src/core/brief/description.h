@@ -7,7 +7,7 @@
 
 namespace octaphon {
 
-struct SelectionKind {};  ///< "all", or a list of ids
+struct SelectionKind {};  ///< "all", or a list of ids and rules
 struct ReachKind {};      ///< as reachName() gives it
 struct RunUpKind {};      ///< seconds, or "start"
 
@@ -38,11 +38,29 @@ constexpr auto describe(const TrackException*) {
 }
 static_assert(isDescribedWhole<TrackException>());
 
+constexpr auto describe(const Pick*) {
+  return description(
+      "pick",  //
+      field<&Pick::by>("by", ChoiceKind<PickBy>{}, "what it goes by").always(),
+      field<&Pick::value>("value", TextKind{},
+                          "an id; a path, or of tracks the id of a group; a name with `*` and `?`; a tag"),
+      field<&Pick::number>("number", IntegerKind{0, kMaxPickNumber}, "of `colour` (1 to 8) and `level`"),
+      field<&Pick::out>("out", FlagKind{}, "taken out instead of in"));
+}
+static_assert(isDescribedWhole<Pick>());
+
+constexpr auto describe(const TimeSpan*) {
+  return description("span",  //
+                     field<&TimeSpan::start>("start", FramesKind{true}).always(),
+                     field<&TimeSpan::length>("length", FramesKind{true}).always());
+}
+static_assert(isDescribedWhole<TimeSpan>(0));
+
 constexpr auto describe(const SumSource*) {
   return description(
       "sum",  //
       field<&SumSource::id>("id", IdKind{}).always(), field<&SumSource::name>("name", TextKind{}).always(),
-      field<&SumSource::tracks>("tracks", TextListKind{}, "ids of tracks and groups").always(),
+      field<&SumSource::tracks>("tracks", SelectionKind{}, "of tracks, and of groups by their ids").always(),
       field<&SumSource::without>("without", FlagKind{}, "the mix without these, instead of their sum"));
 }
 static_assert(isDescribedWhole<SumSource>());
@@ -107,6 +125,13 @@ constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning)
           "of variations (spans whose names differ in their number alone): all as the longest, or "
           "`refused` where they differ")
           .labelled("Variations"));
+}
+/// The way that a field of a loop belongs to; None: to all.
+template <class L, class TheField>
+constexpr LoopWay wayOfField(const TheField& field) {
+  if (isField<&L::laps>(field) || isField<&L::keepIntro>(field)) return LoopWay::InnerLap;
+  if (isField<&L::blendMs>(field) || isField<&L::blendLaw>(field)) return LoopWay::Blend;
+  return isField<&L::searchMs>(field) ? LoopWay::Plain : LoopWay::None;
 }
 constexpr auto describe(const Loop*) {
   return loopFields<Loop>("loop", ChoiceKind<LoopWay>{true}, "how the end meets the start");
@@ -289,6 +314,10 @@ constexpr auto filesNamesDelivery() {
       said(Case, field<&B::names, &B::Names::letterCase>("case", ChoiceKind<LetterCase>{}), "Letters",
            "Choose the letter case", clauses::letterCase)
           .always(),
+      said(Case,
+           field<&B::names, &B::Names::separator>("separator", TextKind{},
+                                                  "between the levels of paths, and tags; `/` makes folders"),
+           "Between levels", "Change the separator", clauses::separator),
       said(Folder,
            field<&B::delivery, &B::Delivery::folder>(
                "folder", TextKind{}, "below the session's folder; the base folder of the brief"),
@@ -319,6 +348,26 @@ constexpr auto moreSpansSourcesReach() {
                                                        "of returns: files of what goes through them")),
       said(Sources, field<&B::what, &B::What::sums>("sums", ListKind<SumSource>{},
                                                     "files of several tracks, or of the mix without some")),
+      said(Regions, field<&B::where, &B::Where::clips>(
+                        "each_clip", SelectionKind{},
+                        "clips that are spans of their own, each alone; `under` a track or group")),
+      said(Regions,
+           field<&B::where, &B::Where::betweenMarkers>(
+               "between_markers", SelectionKind{}, "of sets of markers: spans from each marker to the next")),
+      said(Regions, field<&B::where, &B::Where::wholeSession>("whole_session", FlagKind{},
+                                                              "from the session's start to its end")),
+      said(Regions, field<&B::where, &B::Where::extents>(
+                        "source_extents", FlagKind{},
+                        "each source over its own span, from its first clip to its last")),
+      said(Regions, field<&B::where, &B::Where::range>("range", ObjectKind<TimeSpan>{},
+                                                       "one stretch of time; null, or no length: none")),
+      said(Sources, field<&B::what, &B::What::matching>(
+                        "matching_groups", ChoiceKind<Matching>{},
+                        "over each region the groups that match it: by its `path` (the deepest part that is "
+                        "a group's name), its `colour` or one of its `tag`s")),
+      said(Sources,
+           field<&B::what, &B::What::ownLists>(
+               "own_sources", FlagKind{}, "over each region and clip set the `sources` it names itself")),
       said(Reach,
            field<&B::heard, &B::Heard::reach>(
                "reach", ReachKind{}, "how far along its way a source is heard; the mix always through main"),
@@ -388,14 +437,8 @@ constexpr auto loopPhrase() {
                                      "Change the loop");
           if (isField<&Loop::way>(fields))
             said.clause = clauses::loop;
-          else if (isField<&Loop::laps>(fields) || isField<&Loop::keepIntro>(fields))
-            said.matters = clauses::loopsBy<LoopWay::InnerLap>;
-          else if (isField<&Loop::blendMs>(fields) || isField<&Loop::blendLaw>(fields))
-            said.matters = clauses::loopsBy<LoopWay::Blend>;
-          else if (isField<&Loop::searchMs>(fields))
-            said.matters = clauses::loopsBy<LoopWay::Plain>;
           else
-            said.matters = clauses::loops;
+            said.matters = clauses::loopsBy(wayOfField<Loop>(fields));
           return said;
         }()...);
       },

@@ -131,17 +131,18 @@ bool (*conditionOf(const TheField& field))(const Overrides&) {
   return nullptr;
 }
 
-/// Where a field of a loop matters, whatever else the brief says.
+/// Where a field of a loop that belongs to a way matters, whatever the brief says; null: always.
 template <LoopWay Way>
-bool maySay(const OwnLoop& loop) {
+bool mayLoop(const OwnLoop& loop) {
   return !loop.way || loop.way == Way;
 }
-template <class TheField>
-bool (*conditionOfLoop(const TheField& field))(const OwnLoop&) {
-  if (isField<&OwnLoop::laps>(field) || isField<&OwnLoop::keepIntro>(field)) return maySay<LoopWay::InnerLap>;
-  if (isField<&OwnLoop::blendMs>(field) || isField<&OwnLoop::blendLaw>(field)) return maySay<LoopWay::Blend>;
-  if (isField<&OwnLoop::searchMs>(field)) return maySay<LoopWay::Plain>;
-  return nullptr;
+bool (*conditionOf(LoopWay way))(const OwnLoop&) {
+  switch (way) {
+    case LoopWay::InnerLap: return mayLoop<LoopWay::InnerLap>;
+    case LoopWay::Blend: return mayLoop<LoopWay::Blend>;
+    case LoopWay::Plain: return mayLoop<LoopWay::Plain>;
+    default: return nullptr;
+  }
 }
 
 /// Adds what a person can change of a field.
@@ -159,7 +160,7 @@ void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
     } else if constexpr (std::is_same_v<Owner, Overrides>) {
       found.matters = conditionOf(field);
     } else if constexpr (std::is_same_v<Owner, OwnLoop>) {
-      found.matters = conditionOfLoop(field);
+      found.matters = conditionOf(wayOfField<OwnLoop>(field));
     }
     fields.push_back(std::move(found));
   }

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/choices.h"
+#include "brief/selection.h"
 
 namespace octaphon {
 
@@ -99,8 +100,8 @@ struct TrackException {
 struct SumSource {
   std::string id;
   std::string name;
-  std::vector<std::string> tracks;  ///< ids
-  bool without = false;             ///< the mix without these, instead of their sum
+  Selection tracks;      ///< groups by hand only
+  bool without = false;  ///< the mix without these, instead of their sum
   std::string unknownKeys = {};
   bool operator==(const SumSource&) const = default;
 };

@@ -13,6 +13,8 @@ using Json = nlohmann::ordered_json;
 constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
 constexpr std::string_view kFileKind = "file";
 constexpr std::string_view kMeasuredKind = "measured";
+constexpr std::string_view kEditionKind = "edition";
+constexpr std::string_view kEditionHead = R"({"kind":"edition",)";  // as dumped() begins such lines
 
 std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
@@ -45,6 +47,15 @@ std::string Receipt::asText(const Measured& measured) {
                  {"left_db", measured.leftDb},
                  {"from", measured.kept.from},
                  {"to", measured.kept.to}});
+}
+
+std::string Receipt::asText(const Edition& edition) {
+  return dumped({{"kind", kEditionKind},
+                 {"brief", edition.brief},
+                 {"version", edition.version},
+                 {"date", dateText(edition.date)},
+                 {"user", edition.user},
+                 {"machine", edition.machine}});
 }
 
 namespace {
@@ -106,6 +117,18 @@ std::optional<Measured> parseMeasured(const Json& json) {
   return measured;
 }
 
+std::optional<Edition> parseEdition(const Json& json) {
+  Edition edition;
+  edition.brief = valueOf<std::string>(json, "brief");
+  edition.version = valueOf<int>(json, "version");
+  edition.user = valueOf<std::string>(json, "user");
+  edition.machine = valueOf<std::string>(json, "machine");
+  const auto date = parseDate(valueOf<std::string>(json, "date"));
+  if (!date || edition.brief.empty() || edition.version < 1) return std::nullopt;
+  edition.date = *date;
+  return edition;
+}
+
 /// The first versions wrote no kind, and only lines about files.
 std::string kindOf(const Json& json) {
   return json.contains("kind") ? valueOf<std::string>(json, "kind") : std::string(kFileKind);
@@ -159,6 +182,10 @@ void Receipt::take(std::string_view text) {
       measured_[measured->key] = std::move(*measured);
     else
       ++damaged_;
+  } else if (json.is_object() && kindOf(json) == kEditionKind) {
+    // What a newer version says otherwise is kept with it.
+    if (const auto edition = parseEdition(json)) editions_[edition->brief] = *edition;
+    editionLines_.emplace_back(text);
   } else if (json.is_object() && kindOf(json) != kFileKind) {
     others_.emplace_back(text);
   } else if (auto line = parseLine(json)) {
@@ -168,8 +195,20 @@ void Receipt::take(std::string_view text) {
   }
 }
 
+std::map<std::string, Edition> Receipt::editionsIn(std::string_view text) {
+  std::map<std::string, Edition> editions;
+  while (!text.empty()) {
+    const std::size_t end = text.find('\n');
+    const std::string_view line = text.substr(0, end);
+    text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+    if (!line.starts_with(kEditionHead)) continue;
+    if (auto edition = parseEdition(parseShallow(line))) editions[edition->brief] = std::move(*edition);
+  }
+  return editions;
+}
+
 std::size_t Receipt::kept() const {
-  std::size_t kept = others_.size() + measured_.size();
+  std::size_t kept = others_.size() + editionLines_.size() + measured_.size();
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
   return kept;
 }
@@ -182,6 +221,7 @@ std::string Receipt::compacted() const {
   std::sort(files.begin(), files.end(),
             [](const auto* a, const auto* b) { return a->front().file < b->front().file; });
   std::string text = head();
+  for (const std::string& line : editionLines_) text += line + "\n";
   for (const std::string& line : others_) text += line + "\n";
   const std::map<std::string_view, const Measured*> inOrder = [&] {
     std::map<std::string_view, const Measured*> found;

@@ -4,6 +4,7 @@
 // a `kind`; lines of kinds that a newer version wrote, and keys it added, are kept.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -15,6 +16,7 @@
 #include "base/hash.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
+#include "ledger/edition.h"
 #include "ledger/fingerprint.h"
 
 namespace octaphon {
@@ -54,6 +56,10 @@ class Receipt {
   const std::unordered_map<std::string, std::vector<ReceiptLine>>& byFile() const { return byFile_; }
   /// By key; the last of each counts.
   const std::unordered_map<std::string, Measured>& measured() const { return measured_; }
+  /// By id of the brief; the last of each counts.
+  const std::map<std::string, Edition>& editions() const { return editions_; }
+  /// The same of a receipt's text, without a look at its other lines.
+  static std::map<std::string, Edition> editionsIn(std::string_view text);
   std::size_t damagedLines() const { return damaged_; }
   /// Lines of kinds that this version does not know, as they are.
   const std::vector<std::string>& otherLines() const { return others_; }
@@ -62,6 +68,7 @@ class Receipt {
   static const std::string& head();
   static std::string asText(const ReceiptLine& line);
   static std::string asText(const Measured& measured);
+  static std::string asText(const Edition& edition);
 
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
@@ -75,6 +82,8 @@ class Receipt {
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
   std::unordered_map<std::string, Measured> measured_;
+  std::map<std::string, Edition> editions_;
+  std::vector<std::string> editionLines_;  // as they are, earlier ones too
   std::vector<std::string> others_;
   std::size_t lines_ = 0;
   std::size_t damaged_ = 0;

@@ -56,6 +56,10 @@ Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync
   return {};
 }
 
+Result<> ReceiptJournal::begin(const Edition& edition) {
+  return writeAll(handle_.get(), Receipt::asText(edition), place_);
+}
+
 /// What was in it is still to be had: the file is open, only its name is gone.
 Result<> ReceiptJournal::restore() {
   wasLost_ = true;

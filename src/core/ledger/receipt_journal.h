@@ -20,6 +20,8 @@ class ReceiptJournal {
   /// anew, with all that was in it.
   Result<> append(const std::vector<ReceiptLine>& lines, bool sync,
                   const std::vector<Measured>& measured = {});
+  /// Says which edition of a brief the files are of.
+  Result<> begin(const Edition& edition);
   /// Writes the receipt anew where that pays and all of it could be read.
   Result<> compact();
   /// Whether it was gone at some time, and is there again.

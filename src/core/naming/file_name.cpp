@@ -30,7 +30,7 @@ bool isDigit(char c) { return c >= '0' && c <= '9'; }
 }  // namespace
 
 std::string allowedName(std::string_view name) {
-  std::string result = withoutControls(composed(name), "_");
+  std::string result = composed(withoutControls(name, "_"));
   std::replace_if(result.begin(), result.end(), isForbidden, '_');
   while (!result.empty() && (result.back() == ' ' || result.back() == '.')) result.pop_back();
   result.erase(0, std::min(result.find_first_not_of(' '), result.size()));

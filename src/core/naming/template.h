@@ -1,68 +1,80 @@
-// Naming templates: text with fields in braces, `{region.base}_{source}_{n.name:2}`. `/` makes folders, `{{`
-// and `}}` are braces. Numbers take a count of digits after a colon, 1 to 9; without it they have as many as
-// the largest number of the brief.
+// Naming templates: text with fields in braces, `{region.base|snake}<_{group}>_{n.name:2}`. Behind a bar
+// stand filters, between `<` and `>` a part that drops out where a field in it is empty; `/` makes folders,
+// `{{` and
+// `}}` are braces. docs/names.md says it for people.
 #pragma once
 
-#include <array>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/result.h"
-#include "naming/letter_case.h"
+#include "naming/filters.h"
+#include "naming/name_fields.h"
 
 namespace octaphon {
 
-enum class NameField { Session, Brief, Region, RegionBase, Source, Group, Number, NameNumber };
-struct NameFieldInfo {
-  NameField field;
-  std::string_view name;     ///< as written between the braces
-  std::string_view meaning;  ///< for tips and documents
-};
-inline constexpr std::array<NameFieldInfo, 8> kNameFields{{
-    {NameField::Session, "session", "title of the session"},
-    {NameField::Brief, "brief", "name of the brief"},
-    {NameField::Region, "region", "name of the region, path and all"},
-    {NameField::RegionBase, "region.base", "name of the region without the number at its end"},
-    {NameField::Source, "source", "name of the track or group, or mix"},
-    {NameField::Group, "group", "name of the group the source is in"},
-    {NameField::Number, "n", "number within the brief"},
-    {NameField::NameNumber, "n.name", "number among rows whose name is otherwise equal"},
-}};
+inline constexpr std::size_t kLongestTemplate = 4096;  ///< bytes
+inline constexpr int kDeepestOptional = 8;             ///< parts that drop out, inside each other
+inline constexpr std::size_t kMostFilters = 16;        ///< of one field
 
 struct TemplatePart {
-  bool isField = false;
-  std::string text;  ///< literal text, where it is no field
-  NameField field{};
-  int digits = 0;            ///< of numbers; 0 as many as needed
-  std::size_t position = 0;  ///< byte in the template's text where it begins
-  std::size_t length = 0;    ///< bytes it takes there
+  enum class Kind { Text, Field, Optional };
+  Kind kind = Kind::Text;
+  std::string text;                  ///< of Text: with braces as they come out
+  FieldUse field;                    ///< of Field
+  std::vector<Filter> filters;       ///< of Field
+  std::vector<TemplatePart> inside;  ///< of Optional
+  std::size_t position = 0;          ///< byte in the template where it begins
+  std::size_t length = 0;            ///< bytes it takes there
+  /// What it says, wherever it stands.
+  bool operator==(const TemplatePart& other) const {
+    return kind == other.kind && text == other.text && field == other.field && filters == other.filters &&
+           inside == other.inside;
+  }
+};
+
+/// What is wrong with a template, and where.
+struct TemplateMistake {
+  std::size_t position = 0;  ///< byte where it begins
+  std::size_t length = 0;    ///< bytes; may be 0 at the end
+  std::string text;
+  std::string cure;
+  std::string instead = {};  ///< what could stand there; empty where nobody can tell
 };
 
 class Template {
  public:
-  /// Syntax names the place as `character 7`. A part between slashes may not be empty, `.` or `..` as
-  /// written, and the template may not be empty.
+  /// Syntax names the place as `template, character 7`, counted from 1 in characters of Unicode. A part
+  /// between slashes may not be empty, `.` or `..` as written, and the template may not be empty.
   static Result<Template> parse(std::string_view text);
+  /// The same, for those who show where it is.
+  static std::optional<TemplateMistake> mistakeIn(std::string_view text);
 
   const std::vector<TemplatePart>& parts() const { return parts_; }
   bool uses(NameField field) const;
+  /// Calls visit(part) for each field, those in optional parts too.
+  template <class Visit>
+  void forEachField(const Visit& visit) const {
+    visitFields(parts_, visit);
+  }
+  /// The same without a filter, wherever it is.
+  Template without(FilterKind filter) const;
+  /// Written anew; read again it is equal.
+  std::string text() const;
+  bool operator==(const Template& other) const { return parts_ == other.parts_; }
 
  private:
+  template <class Visit>
+  static void visitFields(const std::vector<TemplatePart>& parts, const Visit& visit) {
+    for (const TemplatePart& part : parts) {
+      if (part.kind == TemplatePart::Kind::Field) visit(part);
+      visitFields(part.inside, visit);
+    }
+  }
+  friend class TemplateParser;
   std::vector<TemplatePart> parts_;
 };
-
-struct FieldValues {
-  std::string session, brief, region, source, group;
-  long number = 0;  ///< 0 is written as nothing
-  long nameNumber = 0;
-  int numberDigits = 1;
-  int nameNumberDigits = 1;
-};
-
-/// The path a template gives, `/` between its parts, without ending. `/` inside a field's value becomes `_`.
-/// Every part has the case applied and is an allowedName(); folders that come out empty drop out. Empty when
-/// the last part is.
-std::string expandName(const Template& format, const FieldValues& values, LetterCase letterCase);
 
 }  // namespace octaphon

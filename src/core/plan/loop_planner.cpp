@@ -43,13 +43,15 @@ void makeEqual(PlannedBrief& planned, const SpanEndsPlanner& endsPlanner,
 }
 
 /// As many as its tail is long in laps, one that is kept, and one that proves it.
-int lapsOf(const PlannedBrief& planned, const SpanEnds& ends, const PlannedSpan& span,
-           const SignalContext& context) {
+int lapsOf(const PlannedBrief& planned, std::size_t index, const SignalContext& context) {
+  const SpanEnds& ends = planned.ends[index];
+  const PlannedSpan& span = planned.spans[index];
   const Counting counting = countingOf(planned.brief, span, context.session().rate);
   SpanRecipe recipe(context, span, counting, context.finder.heardIn(span, counting));
   Frame tail = 0;
-  for (const PlannedSource& source : planned.sources)
-    tail = std::max(tail, recipe.longestTail(recipe.tap(planned.brief, source).node));
+  for (std::size_t i = 0; i < planned.sources.size(); ++i)
+    if (planned.isPair(index, i))
+      tail = std::max(tail, recipe.longestTail(recipe.tap(planned.brief, planned.sources[i]).node));
   // At another rate what comes before the kept lap sounds into it: that has to be a lap like it.
   const int before = span.loop.keepsIntro && ends.extent.rate != ends.extent.sessionRate ? 1 : 0;
   const Frame laps = span.length > 0 ? (tail + span.length - 1) / span.length + 2 + before : 2;
@@ -64,7 +66,7 @@ void planLoops(PlannedBrief& planned, const SpanEndsPlanner& endsPlanner, const 
     SpanEnds& ends = planned.ends[i];
     PlannedSpan& span = planned.spans[i];
     if (span.loop.way == LoopWay::InnerLap && ends.loop.asked.laps == 0)
-      endsPlanner.setLaps(ends, span, lapsOf(planned, ends, span, context));
+      endsPlanner.setLaps(ends, span, lapsOf(planned, i, context));
   });
 }
 

@@ -9,6 +9,9 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
+#include "plan/choose_sources.h"
+#include "plan/choose_spans.h"
+#include "plan/collisions.h"
 #include "plan/loop_planner.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
@@ -17,26 +20,6 @@
 
 namespace octaphon {
 namespace {
-
-bool isChosen(const Selection& selection, const std::unordered_set<std::string>& ids, const std::string& id) {
-  return selection.all || ids.contains(id);
-}
-
-std::unordered_set<std::string> asSet(const Selection& selection) {
-  return {selection.ids.begin(), selection.ids.end()};
-}
-
-/// Says how many ids of a selection mean nothing. What they meant, nobody can tell any more.
-void remarkUnknown(PlannedBrief& planned, const Selection& selection,
-                   const std::unordered_set<std::string>& known, RemarkCode code, const char* what) {
-  if (selection.all) return;
-  const auto gone = std::count_if(selection.ids.begin(), selection.ids.end(),
-                                  [&](const std::string& id) { return !known.contains(id); });
-  if (gone > 0)
-    planned.remarks.push_back({Severity::Warning, code, planned.brief.name,
-                               "The brief asks for " + counted(static_cast<std::size_t>(gone), what) +
-                                   " that the session does not have any more. Choose again"});
-}
 
 class BriefPlanner {
  public:
@@ -49,21 +32,25 @@ class BriefPlanner {
         facts_(context.facts),
         endsPlanner_(session_) {}
 
-  void plan(const Brief& brief, const std::optional<std::filesystem::path>& folder) {
+  void plan(const Brief& brief, const PlanRequest& request) {
     index_ = sheet_.briefs.size();
     sheet_.briefs.emplace_back().brief = brief;
+    const auto edition = request.editions.find(brief.id);
+    planned().edition = edition == request.editions.end() ? request.newEdition : edition->second;
+    planned().edition.brief = brief.id;
     outputs_ = brief.outputs();
     for (Output& output : outputs_) output.folder = withoutControls(output.folder, "_");
-    chooseBase(folder);
+    chooseBase(request.folder);
     checkOutputs();
-    chooseSpans();
-    chooseSources();
+    chooseSources(planned(), session_, tree_);
+    chooseSpans(planned(), finder_);
+    planEnds();
     planLoops(planned(), endsPlanner_, context_);
     planned().firstRow = sheet_.rows.size();
     addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
     addBriefFaults();
-    nameRows(sheet_, index_);
+    nameRows(sheet_, index_, session_, tree_);
   }
 
  private:
@@ -72,19 +59,11 @@ class BriefPlanner {
   const Brief& brief() const { return planned().brief; }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
-    std::string below = withoutControls(brief().delivery.folder, "_");
-    while (below.size() > 1 && below.back() == '/') below.pop_back();
-    if (folder) {
-      planned().base = {*folder};
-    } else if (isPlainRelativePath(below)) {
-      planned().base = {session_.folder(), below};
-    } else {
-      planned().base = {session_.folder()};
-      briefFaults_.push_back(
-          {Severity::Fault, RemarkCode::BadFolder, brief().name,
-           "The folder '" + printable(below, 80) +
-               "' is not below the session's folder. Name a folder there, or give another one with --out"});
-    }
+    auto base = baseFolderOf(session_, brief(), folder);
+    if (!base)
+      briefFaults_.push_back({Severity::Fault, RemarkCode::BadFolder, brief().name,
+                              base.error().text + ". " + base.error().cure});
+    planned().base = base ? std::move(*base) : FolderPath{session_.folder()};
   }
 
   /// Their folders stay below the brief's.
@@ -96,30 +75,18 @@ class BriefPlanner {
                                     "' of an output is not below the brief's folder. Name a folder there"});
   }
 
-  void chooseSpans() {
-    const auto ids = asSet(brief().where.regions);
-    std::unordered_set<std::string> known;
-    for (const Region& region : session_.regions) {
-      known.insert(region.id);
-      if (isChosen(brief().where.regions, ids, region.id)) planned().spans.push_back(spanOf(region));
-    }
-    addClipSets();
-    std::sort(planned().spans.begin(), planned().spans.end(), [](const PlannedSpan& a, const PlannedSpan& b) {
-      return std::tuple(a.start, -a.length, std::string_view(a.id)) <
-             std::tuple(b.start, -b.length, std::string_view(b.id));
-    });
-    planEnds();
-    remarkUnknown(planned(), brief().where.regions, known, RemarkCode::UnknownRegion, "region");
-  }
-
   void planEnds() {
     using Own = std::pair<const OwnEnds*, const OwnLoop*>;
     std::unordered_map<std::string_view, Own> regions, sets;
     for (const Region& region : session_.regions) regions[region.id] = {&region.ends, &region.loop};
     for (const ClipSet& set : session_.clipSets) sets[set.id] = {&set.ends, &set.loop};
+    static const OwnEnds kNoEnds;
+    static const OwnLoop kNoLoop;
     for (PlannedSpan& span : planned().spans) {
-      const auto& [ends, loop] = (span.kind == PlannedSpan::Kind::Region ? regions : sets).at(span.id);
-      planned().ends.push_back(endsPlanner_.plan(brief(), *ends, *loop, span));
+      Own own{&kNoEnds, &kNoLoop};
+      if (span.kind == PlannedSpan::Kind::Region) own = regions.at(span.id);
+      if (span.kind == PlannedSpan::Kind::ClipSet) own = sets.at(span.id);
+      planned().ends.push_back(endsPlanner_.plan(brief(), *own.first, *own.second, span));
     }
     planned().rungOut.resize(planned().spans.size());
     if (brief().files.rate > session_.rate)
@@ -127,141 +94,6 @@ class BriefPlanner {
           {Severity::Note, RemarkCode::HigherRate, brief().name,
            "The files have a higher rate than the session, which makes them larger and no better. Choose the "
            "session's, unless the receiver asks for it"});
-  }
-
-  PlannedSpan spanOf(const Region& region) const {
-    PlannedSpan span = PlannedSpan::stretch(region.start, region.length);
-    span.finish = region.finish;
-    span.id = region.id;
-    span.name = region.name;
-    return span;
-  }
-
-  void addClipSets() {
-    const auto ids = asSet(brief().where.clipSets);
-    std::unordered_set<std::string> known;
-    for (const ClipSet& set : session_.clipSets) {
-      known.insert(set.id);
-      if (!isChosen(brief().where.clipSets, ids, set.id)) continue;
-      if (set.mute)
-        planned().remarks.push_back(
-            {Severity::Note, RemarkCode::MutedSource, set.id,
-             "The clip set " + printable(set.name) + " is muted and left out. Unmute it to print it"});
-      else
-        planned().spans.push_back(spanOf(set));
-    }
-    remarkUnknown(planned(), brief().where.clipSets, known, RemarkCode::UnknownClipSet, "clip set");
-  }
-
-  PlannedSpan spanOf(const ClipSet& set) const {
-    const TimeSpan extent = finder_.extentOf(set).value_or(TimeSpan{});
-    PlannedSpan span = PlannedSpan::stretch(extent.start, extent.length);
-    span.finish = set.finish;
-    span.kind = PlannedSpan::Kind::ClipSet;
-    span.id = set.id;
-    span.name = set.name;
-    span.channels = set.channels;
-    return span;
-  }
-
-  /// Helpers are in no file: left out, and said so where one was chosen by hand.
-  bool isHelper(Strip index, bool byHand) {
-    if (!tree_.isHelper(index)) return false;
-    const Track& track = session_.tracks[index.track()];
-    if (byHand)
-      planned().remarks.push_back(
-          {Severity::Note, RemarkCode::HelperSource, track.id,
-           printable(track.name) + " is a helper and in no file. Make it a usual track to print it"});
-    return true;
-  }
-
-  void chooseSources() {
-    std::vector<PlannedSource> wet;
-    chooseStrips(wet);
-    for (const SumSource& sum : brief().what.sums) planned().sources.push_back(sourceOf(sum));
-    if (!wet.empty() && brief().heard.withReturns == Returns::In && !planned().sources.empty())
-      planned().remarks.push_back(
-          {Severity::Note, RemarkCode::ReturnsTwice, wet.front().id,
-           "Returns are in the layers and files of their own; where layers are added up, their "
-           "own files do not count"});
-    std::move(wet.begin(), wet.end(), std::back_inserter(planned().sources));
-    if (brief().what.mix) {
-      PlannedSource mix;
-      mix.id = "main";
-      mix.name = "mix";
-      planned().sources.push_back(std::move(mix));
-    }
-    for (PlannedSource& source : planned().sources)
-      source.heard = heardWords(session_, tree_, brief(), source);
-  }
-
-  /// What a brief chooses of one kind of strip.
-  struct Choice {
-    const Selection* selection;
-    PlannedSource::Kind kind;
-    const char* name;
-    std::unordered_set<std::string> ids, known;
-  };
-
-  Choice choiceOf(TrackKind kind) {
-    switch (kind) {
-      case TrackKind::Group:
-        return {&brief().what.groups, PlannedSource::Kind::Group, "group", asSet(brief().what.groups), {}};
-      case TrackKind::Return:
-        return {
-            &brief().what.returns, PlannedSource::Kind::Return, "return", asSet(brief().what.returns), {}};
-      case TrackKind::Track: break;
-    }
-    return {&brief().what.tracks, PlannedSource::Kind::Track, "track", asSet(brief().what.tracks), {}};
-  }
-
-  /// Tracks and groups in their order; returns go to `wet`.
-  void chooseStrips(std::vector<PlannedSource>& wet) {
-    Choice choices[]{choiceOf(TrackKind::Track), choiceOf(TrackKind::Group), choiceOf(TrackKind::Return)};
-    for (const Strip index : tree_.order()) {
-      const Track& track = session_.tracks[index.track()];
-      Choice& choice = choices[static_cast<std::size_t>(track.kind)];
-      choice.known.insert(track.id);
-      const bool asFile = track.isReturn() && brief().heard.withReturns == Returns::Files;
-      if (!asFile && !isChosen(*choice.selection, choice.ids, track.id)) continue;
-      if (isHelper(index, !choice.selection->all && !asFile)) continue;
-      (track.isReturn() ? wet : planned().sources).push_back(sourceOf(index, choice.kind));
-      if (tree_.isMuted(index))
-        planned().remarks.push_back(
-            {Severity::Note, RemarkCode::MutedSource, track.id,
-             printable(track.name) + " is muted and left out. Unmute it to print it"});
-    }
-    for (const Choice& choice : choices)
-      remarkUnknown(planned(), *choice.selection, choice.known, RemarkCode::UnknownSource, choice.name);
-  }
-
-  PlannedSource sourceOf(Strip index, PlannedSource::Kind kind) const {
-    const Track& track = session_.tracks[index.track()];
-    PlannedSource source;
-    source.kind = kind;
-    source.track = index;
-    source.id = track.id;
-    source.name = track.name;
-    const Strip up = tree_.parent(index);
-    if (up != Strip::main()) source.group = session_.tracks[up.track()].name;
-    return source;
-  }
-
-  PlannedSource sourceOf(const SumSource& sum) {
-    PlannedSource source;
-    source.kind = sum.without ? PlannedSource::Kind::MixWithout : PlannedSource::Kind::Sum;
-    source.id = sum.id;
-    source.name = sum.name;
-    Selection gone{false, {}};
-    for (const std::string& id : sum.tracks) {
-      const std::optional<Strip> track = tree_.find(id);
-      if (!track)
-        gone.ids.push_back(id);
-      else if (!tree_.isHelper(*track) && !tree_.isMuted(*track))
-        source.tracks.push_back(*track);
-    }
-    remarkUnknown(planned(), gone, {}, RemarkCode::UnknownSource, "track");
-    return source;
   }
 
   /// What comes of one span; worked out beside other spans.
@@ -305,7 +137,7 @@ class BriefPlanner {
     SpanRecipe recipe(context_, span, counting, std::move(heard));
     SpanSounds made;
     for (std::size_t s = 0; s < planned().sources.size(); ++s)
-      addSound(made, spanIndex, s, recipe, remarks, media);
+      if (planned().isPair(spanIndex, s)) addSound(made, spanIndex, s, recipe, remarks, media);
     return made;
   }
 
@@ -377,13 +209,18 @@ class BriefPlanner {
     }
   }
 
+  static const char* emptyText(PlannedSpan::Kind kind) {
+    switch (kind) {
+      case PlannedSpan::Kind::ClipSet:
+        return "The clip set has no clips that could sound. Add clips to it, or delete it";
+      case PlannedSpan::Kind::Session: return "The session is empty. Bring sounds in";
+      default: return "The region has no length. Draw it longer";
+    }
+  }
+
   void addSoundRemarks(TappedSound& sound, const PlannedSpan& span, bool sounds) const {
     if (span.length == 0)
-      sound.remarks.push_back(
-          {Severity::Fault, RemarkCode::EmptySpan, span.id,
-           span.kind == PlannedSpan::Kind::Region
-               ? "The region has no length. Draw it longer"
-               : "The clip set has no clips that could sound. Add clips to it, or delete it"});
+      sound.remarks.push_back({Severity::Fault, RemarkCode::EmptySpan, span.id, emptyText(span.kind)});
     if (!sounds)
       sound.remarks.push_back({brief().ends.lengths == Lengths::LinedUp ? Severity::Note : Severity::Warning,
                                RemarkCode::NothingSounding, span.id,
@@ -446,6 +283,17 @@ class BriefPlanner {
 
 }  // namespace
 
+Result<FolderPath> baseFolderOf(const Session& session, const Brief& brief,
+                                const std::optional<std::filesystem::path>& instead) {
+  if (instead) return FolderPath{*instead};
+  std::string below = withoutControls(brief.delivery.folder, "_");
+  while (below.size() > 1 && below.back() == '/') below.pop_back();
+  if (isPlainRelativePath(below)) return FolderPath{session.folder(), below};
+  return fail(ErrorCode::BadValue, {},
+              "The folder '" + printable(below, 80) + "' is not below the session's folder",
+              "Name a folder there, or give another one with --out");
+}
+
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames) {
   PlanRequest request;
   for (std::size_t i = 0; i < session.briefs.size() && briefNames.empty(); ++i) request.briefs.push_back(i);
@@ -482,7 +330,7 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   std::stable_sort(sheet.marks.begin(), sheet.marks.end(),
                    [](const SheetMark& a, const SheetMark& b) { return a.at < b.at; });
   BriefPlanner planner(sheet, context.signal);
-  for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request.folder);
+  for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request);
   findCollisions(sheet);
   for (Row& row : sheet.rows)
     if (sheet.faultOf(row) != nullptr) row.state = RowState::Fault;

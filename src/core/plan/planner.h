@@ -1,8 +1,10 @@
 // From session and briefs to the sheet. Pure: everything it needs comes in as values.
 #pragma once
 
+#include <map>
 #include <optional>
 
+#include "ledger/edition.h"
 #include "media/media_facts.h"
 #include "plan/sheet.h"
 #include "recipe/recipe.h"
@@ -11,14 +13,21 @@
 namespace octaphon {
 
 struct PlanRequest {
-  std::vector<std::size_t> briefs;              ///< indices in Session::briefs, in the order wanted
-  std::optional<std::filesystem::path> folder;  ///< replaces the base folder of every brief
+  std::vector<std::size_t> briefs;               ///< indices in Session::briefs, in the order wanted
+  std::optional<std::filesystem::path> folder;   ///< replaces the base folder of every brief
+  std::map<std::string, Edition> editions = {};  ///< by id of the brief: those that are begun
+  Edition newEdition = {};                       ///< of briefs that have none
   bool thorough =
       false;  ///< files of ours are read, not only looked at: bits may change while size and time stay
 };
 
 /// All briefs of a session, or those with these names (a brief of each name at least, else UnknownName).
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames);
+
+/// Where a brief's files go: the folder it names, below the session's, or `instead`. BadValue where it names
+/// another; its files have the session's folder then, and are not made.
+Result<FolderPath> baseFolderOf(const Session& session, const Brief& brief,
+                                const std::optional<std::filesystem::path>& instead);
 
 /// Sounds and rows with names, frames and remarks; states are all ToMake or Fault until setStates().
 Sheet planSheet(const SessionContext& context, const PlanRequest& request);

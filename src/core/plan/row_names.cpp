@@ -8,196 +8,223 @@
 
 #include "base/unicode.h"
 #include "naming/file_name.h"
-#include "naming/template.h"
+#include "plan/row_values.h"
 
 namespace octaphon {
 namespace {
 
-int digitsOf(std::size_t number) { return static_cast<int>(std::to_string(number).size()); }
-
-class RowNamer {
- public:
-  RowNamer(Sheet& sheet, PlannedBrief& brief, Template format)
-      : sheet_(sheet), brief_(brief), format_(std::move(format)) {
-    values_.session = sheet.session;
-    values_.brief = brief.brief.name;
-    values_.numberDigits =
-        digitsOf(static_cast<std::size_t>(brief.rowCount == 0 ? 0 : soundNumber(brief.rowCount - 1)));
-  }
-
-  void run() {
-    const bool numbered = format_.uses(NameField::NameNumber);
-    std::vector<long> nameNumbers = numbered ? countNames() : std::vector<long>(brief_.rowCount, 0);
-    if (numbered && !nameNumbers.empty())
-      values_.nameNumberDigits =
-          digitsOf(static_cast<std::size_t>(*std::max_element(nameNumbers.begin(), nameNumbers.end())));
-    forEachRow(
-        [&](std::size_t i, FieldValues& values) { finish(row(i), nameOf(i, nameNumbers[i], values)); });
-  }
-
- private:
-  Row& row(std::size_t i) { return sheet_.rows[brief_.firstRow + i]; }
-  const Row& row(std::size_t i) const { return sheet_.rows[brief_.firstRow + i]; }
-
-  /// Rows in parallel, each share with values of its own to fill in.
-  template <class Work>
-  void forEachRow(const Work& work) {
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, brief_.rowCount, 256), [&](const auto& rows) {
-      FieldValues values = values_;
-      for (std::size_t i = rows.begin(); i < rows.end(); ++i) work(i, values);
-    });
-  }
-
-  std::string nameOf(std::size_t i, long nameNumber, FieldValues& values) const {
-    const TappedSound& sound = sheet_.soundOf(row(i));
-    const PlannedSource& source = brief_.sources[sound.source];
-    values.region = brief_.spans[sound.span].name;
-    values.source = source.name;
-    values.group = source.group;
-    values.number = soundNumber(i);
-    values.nameNumber = nameNumber;
-    return expandName(format_, values, brief_.brief.names.letterCase);
-  }
-
-  /// Numbers count sounds, from 1; all files of one have the same.
-  long soundNumber(std::size_t i) const { return static_cast<long>(row(i).sound - row(0).sound) + 1; }
-
-  /// Place of each row's sound among those whose name is otherwise equal, from 1.
-  std::vector<long> countNames() {
-    std::vector<std::string> names(brief_.rowCount);
-    forEachRow([&](std::size_t i, FieldValues& values) { names[i] = foldedName(nameOf(i, 0, values)); });
-    std::vector<long> numbers;
-    std::unordered_map<std::string_view, long> seen;
-    for (std::size_t i = 0; i < brief_.rowCount; ++i)
-      numbers.push_back(row(i).output == 0 ? ++seen[names[i]] : numbers.back());
-    return numbers;
-  }
-
-  static std::size_t longestPart(std::string_view path) {
-    std::size_t longest = 0;
-    while (true) {
-      const std::size_t slash = path.find('/');
-      longest = std::max(longest, std::min(slash, path.size()));
-      if (slash == std::string_view::npos) return longest;
-      path.remove_prefix(slash + 1);
-    }
-  }
-
-  void finish(Row& r, const std::string& name) {
-    if (name.empty()) {
-      r.remarks.push_back({Severity::Fault, RemarkCode::EmptyName, brief_.brief.name,
-                           "The template gives no file name here. Add text or another field to it"});
-      return;
-    }
-    const std::string folder =
-        r.output == 0 ? std::string() : withoutControls(brief_.brief.files.more[r.output - 1].folder, "_");
-    r.file = (folder.empty() ? "" : folder + "/") + name + std::string(encodingInfo(r.encoding).extension);
-    if (longestPart(r.file) > kLongestName || r.file.size() > kLongestPath)
-      r.remarks.push_back(
-          {Severity::Fault, RemarkCode::NameTooLong, brief_.brief.name,
-           longestPart(r.file) > kLongestName
-               ? "The name has " + std::to_string(longestPart(r.file)) +
-                     " bytes, file systems take 255. Shorten the template or the region's name"
-               : "The path has " + std::to_string(r.file.size()) + " bytes, at most " +
-                     std::to_string(kLongestPath) + " go. Shorten the template or take folders out of it"});
-  }
-
-  static constexpr std::size_t kLongestPath = 3000;  // PATH_MAX is 4096; the base folder needs some of it
-
-  Sheet& sheet_;
-  PlannedBrief& brief_;
-  Template format_;
-  FieldValues values_;
-};
-
-}  // namespace
-
-void nameRows(Sheet& sheet, std::size_t index) {
-  PlannedBrief& brief = sheet.briefs[index];
-  auto format = Template::parse(brief.brief.names.format);
-  if (format) return RowNamer(sheet, brief, std::move(*format)).run();
-  const Remark remark{Severity::Fault, RemarkCode::BadTemplate, brief.brief.name, format.error().describe()};
-  brief.remarks.push_back(remark);
-  for (std::size_t i = 0; i < brief.rowCount; ++i) sheet.rows[brief.firstRow + i].remarks.push_back(remark);
+/// Calls work(i) for each row of a brief, in parallel.
+template <class Work>
+void forEachRow(std::size_t count, const Work& work) {
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, 256), [&](const auto& rows) {
+    for (std::size_t i = rows.begin(); i < rows.end(); ++i) work(i);
+  });
 }
 
-namespace {
-
-/// Rows that would be in each other's way, letter case ignored, whatever base folders they come through.
-class Collisions {
+/// The names of one brief's rows.
+class RowNamer {
  public:
-  explicit Collisions(Sheet& sheet)
-      : sheet_(sheet), paths_(sheet.rows.size()), isMarked_(sheet.rows.size(), 0) {}
+  RowNamer(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
+           const Template& format, const Brief::Names& names)
+      : sheet_(sheet),
+        brief_(sheet.briefs[brief]),
+        format_(format),
+        letterCase_(names.letterCase),
+        abbreviations_(session.abbreviations),
+        values_(sheet, brief, session, tree, format, names.separator, abbreviations_) {
+    if (format.uses(NameField::NameNumber)) countNames();
+  }
 
-  void mark() {
-    findPaths();
-    for (std::size_t i = 0; i < paths_.size(); ++i)
-      if (!paths_[i].empty() && !rowAt_.emplace(paths_[i], i).second) markSame(i, rowAt_.at(paths_[i]));
-    for (std::size_t i = 0; i < paths_.size(); ++i)
-      if (const std::size_t file = fileAbove(paths_[i]); file != kNone) markFolder(i, file);
+  ExpandedName nameOf(std::size_t i) const { return expandName(format_, values_.of(i), letterCase_); }
+
+ private:
+  const Row& row(std::size_t i) const { return sheet_.rows[brief_.firstRow + i]; }
+
+  /// Place of each row's sound among those whose name is otherwise equal; all files of one have the same.
+  void countNames() {
+    std::vector<std::string> names(brief_.rowCount);
+    forEachRow(brief_.rowCount, [&](std::size_t i) {
+      if (row(i).output == 0) names[i] = comparableName(nameOf(i).path);
+    });
+    std::unordered_map<std::string_view, long> seen;
+    seen.reserve(brief_.rowCount);
+    std::vector<long> places;
+    for (std::size_t i = 0; i < brief_.rowCount; ++i)
+      places.push_back(row(i).output == 0 ? ++seen[names[i]] : places.back());
+    std::vector<long> counts;
+    for (std::size_t i = 0; i < brief_.rowCount; ++i)
+      counts.push_back(row(i).output == 0 ? seen[names[i]] : counts.back());
+    values_.setNameNumbers(std::move(places), std::move(counts));
+  }
+
+  const Sheet& sheet_;
+  const PlannedBrief& brief_;
+  const Template& format_;
+  LetterCase letterCase_;
+  Abbreviations abbreviations_;
+  RowValues values_;
+};
+
+constexpr std::size_t kLongestPath = 3000;  // PATH_MAX is 4096; the base folder needs some of it
+/// Units of UTF-16 of brief's folder and file. Programs of one desktop system take 259 for a whole path
+/// (MAX_PATH; Microsoft, "Maximum Path Length Limitation"); 19 are left for where the folder is put.
+constexpr std::size_t kCarefulPath = 240;
+
+std::size_t longestPart(std::string_view path) {
+  std::size_t longest = 0;
+  while (true) {
+    const std::size_t slash = path.find('/');
+    longest = std::max(longest, std::min(slash, path.size()));
+    if (slash == std::string_view::npos) return longest;
+    path.remove_prefix(slash + 1);
+  }
+}
+
+/// Of UTF-16: characters beyond the basic plane take two.
+std::size_t unitsOf(std::string_view text) {
+  std::size_t units = 0;
+  for (const char c : text) {
+    const auto byte = static_cast<unsigned char>(c);
+    units += byte >= 0xF0 ? 2 : (byte & 0xC0) != 0x80 ? 1 : 0;
+  }
+  return units;
+}
+
+/// Folders of a brief's outputs, with their slash.
+std::vector<std::string> foldersOf(const Brief& brief) {
+  std::vector<std::string> folders;
+  for (const Output& output : brief.outputs())
+    folders.push_back(output.folder.empty() ? std::string() : withoutControls(output.folder, "_") + "/");
+  return folders;
+}
+
+std::string fileNameOf(const Row& row, const std::vector<std::string>& folders, const std::string& path) {
+  if (path.empty()) return {};
+  return folders[row.output] + path + std::string(encodingInfo(row.encoding).extension);
+}
+
+class RowFinisher {
+ public:
+  RowFinisher(const PlannedBrief& brief, const Template& format)
+      : brief_(brief), folders_(foldersOf(brief.brief)) {
+    format.forEachField([&](const TemplatePart& part) {
+      asksForLength_ = asksForLength_ || part.field.field == NameField::Length;
+    });
+  }
+
+  void finish(Row& row, const ExpandedName& name) const {
+    const auto add = [&](Severity severity, RemarkCode code, std::string text) {
+      row.remarks.push_back({severity, code, brief_.brief.name, std::move(text)});
+    };
+    if (asksForLength_ && row.isMeasured)
+      add(Severity::Fault, RemarkCode::UnmeasuredName,
+          "The name asks for a length that is only known once the file was heard. Take {length} out of the "
+          "template, or give files of this brief a fixed length");
+    if (name.path.empty())
+      return add(Severity::Fault, RemarkCode::EmptyName,
+                 "The template gives no file name here. Add text or another field to it");
+    row.file = fileNameOf(row, folders_, name.path);
+    if (name.isLost)
+      add(Severity::Note, RemarkCode::LettersLost,
+          "Letters that are not Latin became _ in the name. Take the filter ascii out, or give the thing a "
+          "name in "
+          "Latin letters");
+    if (row.file.size() > kCarefulPath / 2) checkLength(row, add);
   }
 
  private:
-  static constexpr std::size_t kNone = static_cast<std::size_t>(-1);
-
-  void findPaths() {
-    std::vector<std::string> bases;
-    for (const PlannedBrief& brief : sheet_.briefs)
-      bases.push_back(foldedName(brief.base.full().lexically_normal().string()) + "/");
-    tbb::parallel_for(std::size_t{0}, paths_.size(), [&](std::size_t i) {
-      const Row& row = sheet_.rows[i];
-      if (!row.file.empty()) paths_[i] = bases[sheet_.soundOf(row).brief] + foldedName(row.file);
-    });
-    rowAt_.reserve(paths_.size());
+  template <class Add>
+  void checkLength(Row& row, const Add& add) const {
+    if (const std::size_t longest = longestPart(row.file); longest > kLongestName)
+      return add(Severity::Fault, RemarkCode::NameTooLong,
+                 "The name has " + std::to_string(longest) +
+                     " bytes, file systems take 255. Shorten the template or the region's name");
+    if (row.file.size() > kLongestPath)
+      return add(Severity::Fault, RemarkCode::NameTooLong,
+                 "The path has " + std::to_string(row.file.size()) + " bytes, at most " +
+                     std::to_string(kLongestPath) + " go. Shorten the template or take folders out of it");
+    const std::size_t units = unitsOf(brief_.brief.delivery.folder) + 1 + unitsOf(row.file);
+    if (units > kCarefulPath)
+      add(Severity::Warning, RemarkCode::LongPath,
+          "With its folders the name has " + std::to_string(units) +
+              " characters; some programs take no path over 259, wherever it is put. Shorten it");
   }
 
-  /// The row whose file has the name of a folder on the way to a path.
-  std::size_t fileAbove(std::string_view path) {
-    const std::size_t slash = path.rfind('/');
-    if (slash == std::string_view::npos || slash == 0) return kNone;
-    const std::string_view folder = path.substr(0, slash);
-    const auto [known, isNew] = fileAbove_.try_emplace(folder, kNone);
-    if (!isNew) return known->second;
-    const auto file = rowAt_.find(folder);
-    const std::size_t found = file != rowAt_.end() ? file->second : fileAbove(folder);
-    return fileAbove_[folder] = found;
-  }
-
-  void add(std::size_t i, std::string text) {
-    Row& row = sheet_.rows[i];
-    row.remarks.push_back({Severity::Fault, RemarkCode::Collision, row.file, std::move(text)});
-  }
-
-  std::string nameOf(std::size_t i) const {
-    const Row& row = sheet_.rows[i];
-    return printable(sheet_.spanOf(row).name) + ", " + printable(sheet_.sourceOf(row).name);
-  }
-
-  void markSame(std::size_t i, std::size_t other) {
-    const auto text = [&](std::size_t to) {
-      return "Another row has the same name (" + nameOf(to) +
-             "). Add {region}, {source} or {n.name} to the template";
-    };
-    add(i, text(other));
-    if (std::exchange(isMarked_[other], 1) == 0) add(other, text(i));
-  }
-
-  void markFolder(std::size_t i, std::size_t file) {
-    add(i, "The file of another row (" + nameOf(file) +
-               ") has the name of this one's folder. Change one of them");
-    if (std::exchange(isMarked_[file], 1) == 0)
-      add(file, "The folder of another row (" + nameOf(i) + ") has this name. Change one of them");
-  }
-
-  Sheet& sheet_;
-  std::vector<std::string> paths_;  // folded
-  std::vector<char> isMarked_;
-  std::unordered_map<std::string_view, std::size_t> rowAt_;
-  std::unordered_map<std::string_view, std::size_t> fileAbove_;  // by folder; kNone: no row
+  const PlannedBrief& brief_;
+  std::vector<std::string> folders_;  // by output, with their slash
+  bool asksForLength_ = false;
 };
 
 }  // namespace
 
-void findCollisions(Sheet& sheet) { Collisions(sheet).mark(); }
+void nameRows(Sheet& sheet, std::size_t index, const Session& session, const TrackTree& tree) {
+  PlannedBrief& brief = sheet.briefs[index];
+  const auto addFault = [&](std::string text) {
+    const Remark fault{Severity::Fault, RemarkCode::BadTemplate, brief.brief.name, std::move(text)};
+    brief.remarks.push_back(fault);
+    for (std::size_t i = 0; i < brief.rowCount; ++i) sheet.rows[brief.firstRow + i].remarks.push_back(fault);
+  };
+  const auto format = Template::parse(brief.brief.names.format);
+  if (!format) return addFault(format.error().describe());
+  const RowNamer namer(sheet, index, session, tree, *format, brief.brief.names);
+  const RowFinisher finisher(brief, *format);
+  forEachRow(brief.rowCount,
+             [&](std::size_t i) { finisher.finish(sheet.rows[brief.firstRow + i], namer.nameOf(i)); });
+  if (hasGivenUp(*format))
+    addFault("A pattern of the template takes too long on some names. Make the pattern simpler");
+}
+
+struct NamesPreview::State {
+  State(const Sheet& ofSheet, std::size_t brief, const Session& session, const TrackTree& tree,
+        Template parsed, const Brief::Names& names)
+      : sheet(ofSheet),
+        format(std::move(parsed)),
+        namer(sheet, brief, session, tree, format, names),
+        planned(sheet.briefs[brief]),
+        folders(foldersOf(planned.brief)) {}
+
+  const Sheet& sheet;
+  Template format;
+  RowNamer namer;
+  const PlannedBrief& planned;
+  std::vector<std::string> folders;
+};
+
+NamesPreview::NamesPreview(std::unique_ptr<State> state) : state_(std::move(state)) {}
+NamesPreview::NamesPreview(NamesPreview&&) noexcept = default;
+NamesPreview& NamesPreview::operator=(NamesPreview&&) noexcept = default;
+NamesPreview::~NamesPreview() = default;
+
+Result<NamesPreview> NamesPreview::of(const Sheet& sheet, std::size_t brief, const Session& session,
+                                      const TrackTree& tree, const Brief::Names& names) {
+  OCTAPHON_ASSIGN(Template format, Template::parse(names.format));
+  return NamesPreview(std::make_unique<State>(sheet, brief, session, tree, std::move(format), names));
+}
+
+std::string NamesPreview::fileOf(std::size_t index) const {
+  const Row& row = state_->sheet.rows[index];
+  return fileNameOf(row, state_->folders, state_->namer.nameOf(index - state_->planned.firstRow).path);
+}
+
+std::vector<std::string> fieldValues(const Sheet& sheet, std::size_t index, const Session& session,
+                                     const TrackTree& tree) {
+  std::string text;
+  for (const NameFieldInfo& info : kNameFields) {
+    const bool isKey = info.argument == FieldArgument::Key;
+    text += "{" + std::string(info.name) + (info.hasLevel ? "1" : "") + (isKey ? ":-" : "") + "}";
+  }
+  const Template format = *Template::parse(text);
+  const std::size_t brief = sheet.soundOf(sheet.rows[index]).brief;
+  const Abbreviations abbreviations(session.abbreviations);
+  const RowValues values(sheet, brief, session, tree, format, sheet.briefs[brief].brief.names.separator,
+                         abbreviations);
+  const RowValues::OfRow ofRow = values.of(index - sheet.briefs[brief].firstRow);
+  std::vector<std::string> found;
+  format.forEachField([&](const TemplatePart& field) {
+    bool isLost = false;
+    ofRow.append(field, found.emplace_back(), isLost);
+  });
+  return found;
+}
 
 }  // namespace octaphon

@@ -1,116 +1,20 @@
 #include "plan/sentence.h"
 
 #include <algorithm>
-#include <set>
 
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "brief/description.h"
-#include "naming/file_name.h"
+#include "plan/chosen_words.h"
 #include "plan/signal_words.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
 namespace {
 
-std::set<std::string> idsOf(const Selection& selection) {
-  return {selection.ids.begin(), selection.ids.end()};
-}
-
-/// The group of which `ids` are exactly the tracks.
-std::optional<Strip> groupOfTracks(const Session& session, const TrackTree& tree,
-                                   const std::set<std::string>& ids) {
-  for (const Strip group : tree.order()) {
-    if (!session.tracks[group.track()].isGroup()) continue;
-    std::set<std::string> inside;
-    for (const Strip track : tree.order())
-      if (tree.isInside(track, group) && session.tracks[track.track()].holdsClips())
-        inside.insert(session.tracks[track.track()].id);
-    if (!inside.empty() && inside == ids) return group;
-  }
-  return std::nullopt;
-}
-
 std::string nameOfTrack(const Session& session, const TrackTree& tree, const std::string& id) {
   const std::optional<Strip> track = tree.find(id);
   return track ? printable(session.tracks[track->track()].name, 60) : "?";
-}
-
-std::string tracksText(const Selection& selection, const Session& session, const TrackTree& tree) {
-  if (selection.all) return "each track";
-  const std::set<std::string> ids = idsOf(selection);
-  if (const auto group = groupOfTracks(session, tree, ids))
-    return "each track in " + printable(session.tracks[group->track()].name, 60);
-  return ids.size() == 1 ? nameOfTrack(session, tree, *ids.begin()) : std::to_string(ids.size()) + " tracks";
-}
-
-std::string groupsText(const Selection& selection, const Session& session, const TrackTree& tree) {
-  if (selection.all) return "each group";
-  return selection.ids.size() == 1 ? nameOfTrack(session, tree, selection.ids.front())
-                                   : std::to_string(selection.ids.size()) + " groups";
-}
-
-std::string sourcesText(const Brief& brief, const Session& session) {
-  const TrackTree tree(session);
-  std::vector<std::string> parts;
-  if (!brief.what.tracks.empty()) parts.push_back(tracksText(brief.what.tracks, session, tree));
-  if (!brief.what.groups.empty()) parts.push_back(groupsText(brief.what.groups, session, tree));
-  if (brief.what.returns.all) parts.push_back("each return");
-  if (!brief.what.returns.ids.empty())
-    parts.push_back(brief.what.returns.ids.size() == 1
-                        ? nameOfTrack(session, tree, brief.what.returns.ids.front())
-                        : counted(brief.what.returns.ids.size(), "return"));
-  for (const SumSource& sum : brief.what.sums)
-    parts.push_back(printable(sum.name, 60) + (sum.without ? " (the mix without some)" : " (a sum)"));
-  if (brief.what.mix) parts.push_back("the mix");
-  return parts.empty() ? "nothing yet" : listed(parts);
-}
-
-/// Path that all these regions lie under; empty where they have none in common.
-std::string commonPath(const std::vector<const Region*>& regions) {
-  std::string common;
-  for (std::size_t i = 0; i < regions.size(); ++i) {
-    const std::string_view name = regions[i]->name;
-    const std::string_view path = name.substr(0, name.size() - lastPart(name).size());
-    if (i == 0) common = path;
-    while (!path.starts_with(common)) {
-      common.pop_back();
-      while (!common.empty() && common.back() != '/') common.pop_back();
-    }
-  }
-  if (!common.empty()) common.pop_back();
-  return common;
-}
-
-std::string clipSetsText(const Brief& brief, const Session& session) {
-  if (brief.where.clipSets.all)
-    return session.clipSets.size() == 1 ? "the one clip set"
-                                        : "all " + counted(session.clipSets.size(), "clip set");
-  const std::set<std::string> ids = idsOf(brief.where.clipSets);
-  std::vector<std::string> names;
-  for (const ClipSet& set : session.clipSets)
-    if (ids.contains(set.id)) names.push_back(printable(set.name, 60));
-  return names.size() == 1 ? names[0] : counted(names.size(), "clip set");
-}
-
-std::string regionsText(const Brief& brief, const Session& session) {
-  if (brief.where.regions.all)
-    return session.regions.size() == 1 ? "the one region"
-                                       : "all " + counted(session.regions.size(), "region");
-  const std::set<std::string> ids = idsOf(brief.where.regions);
-  std::vector<const Region*> chosen;
-  for (const Region& region : session.regions)
-    if (ids.contains(region.id)) chosen.push_back(&region);
-  if (chosen.empty()) return "no region yet";
-  if (chosen.size() == 1) return printable(chosen[0]->name, 60);
-  const std::string path = commonPath(chosen);
-  return counted(chosen.size(), "region") + (path.empty() ? "" : " under " + printable(path, 60));
-}
-
-std::string spansText(const Brief& brief, const Session& session) {
-  if (brief.where.clipSets.empty()) return regionsText(brief, session);
-  if (brief.where.regions.empty()) return clipSetsText(brief, session);
-  return regionsText(brief, session) + " and " + clipSetsText(brief, session);
 }
 
 bool hasInserts(const Session& session) {
@@ -282,15 +186,20 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::BadTemplate:
     case RemarkCode::EmptyName:
     case RemarkCode::NameTooLong:
+    case RemarkCode::LongPath:
+    case RemarkCode::UnmeasuredName:
+    case RemarkCode::LettersLost:
     case RemarkCode::Collision: return PhraseKind::Template;
     case RemarkCode::UnusableFolder:
     case RemarkCode::BadFolder:
     case RemarkCode::DamagedReceipt: return PhraseKind::Folder;
     case RemarkCode::UnknownRegion:
+    case RemarkCode::FindsNoSpan:
     case RemarkCode::UnknownClipSet:
     case RemarkCode::SharedClips:
     case RemarkCode::EmptySpan: return PhraseKind::Regions;
     case RemarkCode::UnknownSource:
+    case RemarkCode::FindsNoSource:
     case RemarkCode::MutedSource:
     case RemarkCode::HelperSource: return PhraseKind::Sources;
     case RemarkCode::CrossesStart:

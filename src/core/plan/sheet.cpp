@@ -64,9 +64,21 @@ static std::string formatKey(const Brief& brief, const Row& row) {
 }
 
 std::string Sheet::spanKeyOf(std::size_t brief, std::size_t span) const {
-  const PlannedSpan& planned = briefs[brief].spans[span];
-  const bool isRegion = planned.kind == PlannedSpan::Kind::Region;
-  return briefs[brief].brief.id + (isRegion ? "/region:" : "/set:") + planned.id;
+  return briefs[brief].brief.id + "/" + briefs[brief].spans[span].key();
+}
+
+bool PlannedBrief::isPair(std::size_t span, std::size_t source) const {
+  if (spans[span].kind == PlannedSpan::Kind::Extent) return spans[span].id == sources[source].key();
+  if (sources[source].isEverywhere) return true;
+  const auto& own = asked[span];
+  return std::find(own.begin(), own.end(), source) != own.end();
+}
+
+std::size_t PlannedBrief::pairCount() const {
+  std::size_t pairs = 0;
+  for (std::size_t span = 0; span < spans.size(); ++span)
+    for (std::size_t source = 0; source < sources.size(); ++source) pairs += isPair(span, source) ? 1 : 0;
+  return pairs;
 }
 
 std::span<const TappedSound> Sheet::soundsBeside(const TappedSound& sound) const {
@@ -140,16 +152,7 @@ std::string Sheet::lengthText(const Row& row) const {
 }
 
 std::string Sheet::keyOf(const Row& row) const {
-  const PlannedSource& source = sourceOf(row);
-  std::string key = spanKeyOf(soundOf(row).brief, soundOf(row).span) + "/";
-  switch (source.kind) {
-    case PlannedSource::Kind::Track: key += "track:" + source.id; break;
-    case PlannedSource::Kind::Group: key += "group:" + source.id; break;
-    case PlannedSource::Kind::Return: key += "return:" + source.id; break;
-    case PlannedSource::Kind::Sum: key += "sum:" + source.id; break;
-    case PlannedSource::Kind::MixWithout: key += "without:" + source.id; break;
-    case PlannedSource::Kind::Mix: key += "mix"; break;
-  }
+  const std::string key = spanKeyOf(soundOf(row).brief, soundOf(row).span) + "/" + sourceOf(row).key();
   return key + "/" + formatKey(briefOf(row).brief, row) + "/all";
 }
 
@@ -195,14 +198,25 @@ SheetCounts countRows(const Sheet& sheet) {
   return counts;
 }
 
-/// `6 regions`, `2 clip sets`, `8 spans` where there are both.
+/// `6 regions`, `2 clip sets`, `8 spans` where there are several kinds.
 static std::string spansText(const std::vector<PlannedSpan>& spans) {
-  const auto sets =
-      static_cast<std::size_t>(std::count_if(spans.begin(), spans.end(), [](const PlannedSpan& span) {
-        return span.kind == PlannedSpan::Kind::ClipSet;
-      }));
-  if (sets == 0) return counted(spans.size(), "region");
-  return counted(spans.size(), sets == spans.size() ? "clip set" : "span");
+  const auto isAll = [&](PlannedSpan::Kind kind) {
+    return std::all_of(spans.begin(), spans.end(),
+                       [&](const PlannedSpan& span) { return span.kind == kind; });
+  };
+  if (isAll(PlannedSpan::Kind::Region)) return counted(spans.size(), "region");
+  if (isAll(PlannedSpan::Kind::ClipSet)) return counted(spans.size(), "clip set");
+  if (isAll(PlannedSpan::Kind::Clip)) return counted(spans.size(), "clip");
+  return counted(spans.size(), "span");
+}
+
+/// `6 regions × 4 sources`; where not every span is printed of every source, how many pairs are.
+static std::string pairsText(const PlannedBrief& brief) {
+  const std::string product = spansText(brief.spans) + " × " + counted(brief.sources.size(), "source");
+  const std::size_t pairs = brief.pairCount();
+  if (pairs == brief.spans.size() * brief.sources.size()) return product;
+  return counted(pairs, "pair") + " of " + spansText(brief.spans) + " and " +
+         counted(brief.sources.size(), "source");
 }
 
 /// ` × 2 outputs`; empty for one.
@@ -220,8 +234,7 @@ std::string countText(const Sheet& sheet) {
     muted += brief.leftOutMuted;
   }
   if (sheet.briefs.size() == 1)
-    text += " = " + spansText(sheet.briefs[0].spans) + " × " +
-            counted(sheet.briefs[0].sources.size(), "source") + outputsText(sheet.briefs[0].brief);
+    text += " = " + pairsText(sheet.briefs[0]) + outputsText(sheet.briefs[0].brief);
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";

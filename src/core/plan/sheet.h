@@ -15,6 +15,7 @@
 #include "base/safe_folder.h"
 #include "brief/brief.h"
 #include "formats/encoding.h"
+#include "ledger/edition.h"
 #include "plan/span_ends.h"
 #include "recipe/source.h"
 #include "recipe/span.h"
@@ -73,16 +74,22 @@ struct RungOut {
 
 struct PlannedBrief {
   Brief brief;
+  Edition edition;                     ///< the one that runs would deliver
   FolderPath base;                     ///< folder the rows' files are relative to
   std::vector<PlannedSpan> spans;      ///< by start, then longer first, then id
   std::vector<SpanEnds> ends;          ///< of each span
   std::vector<RungOut> rungOut;        ///< of each span; empty where nothing was heard yet
   std::vector<PlannedSource> sources;  ///< depth first in track order, the mix last
-  std::vector<Remark> remarks;         ///< about the brief as a whole
+  std::vector<std::vector<std::uint32_t>>
+      asked;                    ///< by span: sources that it asks for beside those everywhere
+  std::vector<Remark> remarks;  ///< about the brief as a whole
   std::size_t firstRow = 0;
   std::size_t rowCount = 0;
   std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips
   std::size_t leftOutMuted = 0;  ///< pairs whose source is muted
+  /// Whether a span is printed of a source at all.
+  bool isPair(std::size_t span, std::size_t source) const;
+  std::size_t pairCount() const;
 };
 
 /// A marker of the session.

@@ -157,7 +157,7 @@ std::vector<TrackRemark> spanRemarks(const ClipFinder& finder, const PlannedSpan
 
 std::vector<TrackRemark> SharedClips::add(const PlannedSpan& span, const std::vector<HeardClip>& heard) {
   std::vector<TrackRemark> remarks;
-  if (span.kind == PlannedSpan::Kind::ClipSet) return remarks;  // sets overlap freely
+  if (span.kind != PlannedSpan::Kind::Region) return remarks;  // others overlap freely
   std::erase_if(earlier_, [&](const Earlier& e) { return e.span.end() <= span.first(); });
   for (auto e = earlier_.rbegin(); e != earlier_.rend() && remarks.empty(); ++e) {
     const bool contains =

@@ -41,18 +41,20 @@ ClipFinder::ClipFinder(const Session& session, const TrackTree& tree) : session_
   }
   hasEffects_ |= !session.main.inserts.empty();
   index_ = IntervalIndex(std::move(intervals));
-  if (!session.clipSets.empty()) collectSets();
+  const bool hasClipSpans = std::any_of(session.briefs.begin(), session.briefs.end(),
+                                        [](const Brief& brief) { return !brief.where.clips.empty(); });
+  if (session.clipSets.empty() && !hasClipSpans) return;
+  for (std::size_t i = 0; i < places_.size(); ++i)
+    placeOfClip_.emplace(clipAt(places_[i]).id, static_cast<std::uint32_t>(i));
+  collectSets();
 }
 
 void ClipFinder::collectSets() {
-  std::unordered_map<std::string_view, std::uint32_t> byId;
-  for (std::size_t i = 0; i < places_.size(); ++i)
-    byId.emplace(clipAt(places_[i]).id, static_cast<std::uint32_t>(i));
   inSomeSet_.assign(places_.size(), 0);
   for (const ClipSet& set : session_.clipSets) {
     std::vector<std::uint32_t>& members = members_[set.id];
     for (const std::string& id : set.clips)
-      if (const auto found = byId.find(id); found != byId.end()) {
+      if (const auto found = placeOfClip_.find(id); found != placeOfClip_.end()) {
         members.push_back(found->second);
         inSomeSet_[found->second] = 1;
       }
@@ -63,7 +65,7 @@ void ClipFinder::collectSets() {
 
 /// Clips of the span that sound in a stretch of time.
 void ClipFinder::forEachIn(const PlannedSpan& span, TimeSpan stretch, const Visit& visit) const {
-  if (span.kind == PlannedSpan::Kind::Region)
+  if (!span.isFiltered())
     return index_.overlapping(stretch.start, stretch.end(), [&](const IntervalIndex::Interval& found) {
       visit(places_[found.item], clipAt(places_[found.item]));
     });
@@ -72,6 +74,11 @@ void ClipFinder::forEachIn(const PlannedSpan& span, TimeSpan stretch, const Visi
     if (clip.start < stretch.end() && clip.end() > stretch.start) visit(places_[place], clip);
   };
   for (const std::uint32_t helper : helpers_) visitIfThere(helper);
+  if (span.kind == PlannedSpan::Kind::Clip) {
+    const auto own = placeOfClip_.find(span.id);
+    if (own != placeOfClip_.end() && !tree_.isHelper(places_[own->second].track)) visitIfThere(own->second);
+    return;
+  }
   const auto members = members_.find(span.id);
   if (members == members_.end()) return;
   for (const std::uint32_t member : members->second)

@@ -83,6 +83,7 @@ class ClipFinder {
   const TrackTree& tree_;
   std::vector<Place> places_;
   IntervalIndex index_;
+  std::unordered_map<std::string_view, std::uint32_t> placeOfClip_;      // by id, where something asks for it
   std::unordered_map<std::string, std::vector<std::uint32_t>> members_;  // by clip set: places
   std::vector<char> inSomeSet_;                                          // by place
   std::vector<std::uint32_t> helpers_;                                   // places on helper tracks

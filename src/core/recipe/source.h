@@ -17,6 +17,13 @@ struct PlannedSource {
     MixWithout,  ///< the mix without `tracks`
     Mix,
   };
+  static PlannedSource mix() {
+    PlannedSource mix;
+    mix.id = "main";
+    mix.name = "mix";
+    return mix;
+  }
+
   Kind kind = Kind::Mix;
   Strip track = {};                ///< main for sums and the mix
   std::string id = {};             ///< of the track or sum; `main` for the mix
@@ -25,6 +32,10 @@ struct PlannedSource {
   std::vector<Strip> tracks = {};  ///< of sums
   std::string heard = {};          ///< where it is taken off, in words: `through Machines and main`
 
+  bool isEverywhere = true;  ///< over all spans; else only over those that ask for it
+
+  /// In keys of rows: `track:t1`, `mix`.
+  std::string key() const;
   /// The mix, whole or without some.
   bool isWhole() const { return kind == Kind::Mix || kind == Kind::MixWithout; }
 };

@@ -2,7 +2,10 @@
 #pragma once
 
 #include <compare>
+#include <optional>
 #include <string>
+#include <string_view>
+#include <utility>
 
 #include "base/frames.h"
 #include "brief/loop.h"
@@ -22,9 +25,18 @@ struct SpanLoop {
 };
 
 struct PlannedSpan {
-  enum class Kind { Region, ClipSet };
+  enum class Kind {
+    Region,
+    ClipSet,
+    Session,  ///< all of it
+    Markers,  ///< from a marker to the next of its set
+    Extent,   ///< of one source, for it alone
+    Clip,     ///< which sounds alone
+    Range,    ///< set in the brief
+  };
   Kind kind = Kind::Region;
-  std::string id;  ///< of the region or clip set
+  std::string
+      id;  ///< of the region, clip set, first marker, clip; of an extent PlannedSource::key() of its source
   std::string name;
   Frame start = 0;       ///< of the body
   Frame length = 0;      ///< of the body
@@ -42,6 +54,11 @@ struct PlannedSpan {
   Frame heardFrames() const { return leadIn + length * loop.laps + tail; }
   Frame last() const { return end() + tail; }  ///< one after the last frame kept
 
+  /// Only its own clips sound in it.
+  bool isFiltered() const { return kind == Kind::ClipSet || kind == Kind::Clip; }
+  /// In keys of rows: `region:r1`, `session`.
+  std::string key() const;
+
   /// A stretch of time that is neither named nor kept.
   static PlannedSpan stretch(Frame start, Frame length) {
     PlannedSpan span;
@@ -50,5 +67,8 @@ struct PlannedSpan {
     return span;
   }
 };
+
+/// A span of the kind and id that a key() names; nothing where it is none.
+std::optional<std::pair<PlannedSpan::Kind, std::string>> parseSpanKey(std::string_view key);
 
 }  // namespace octaphon

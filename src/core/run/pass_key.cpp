@@ -1,5 +1,7 @@
 #include "run/pass_key.h"
 
+#include <tuple>
+
 namespace octaphon {
 
 PassKey passKeyOf(const Sheet& sheet, const Row& row) {
@@ -8,7 +10,6 @@ PassKey passKeyOf(const Sheet& sheet, const Row& row) {
 }
 
 PassKey passKeyOf(const PlannedSpan& span, const Counting& counting) {
-  const bool isSet = span.kind == PlannedSpan::Kind::ClipSet;
   const bool tailCounts = span.finish || span.asHeard || counting.counts == Counts::EverythingHeard;
   PassKey key;
   key.start = span.start;
@@ -19,7 +20,7 @@ PassKey passKeyOf(const PlannedSpan& span, const Counting& counting) {
   key.asHeard = span.asHeard;
   key.context = span.context;
   key.loop = span.loop;
-  if (isSet) key.clipSet = span.id;
+  if (span.isFiltered()) key.only = span.key();
   key.counting = counting;
   return key;
 }
@@ -32,8 +33,7 @@ PlannedSpan PassKey::span() const {
   span.asHeard = asHeard;
   span.context = context;
   span.loop = loop;
-  span.kind = clipSet.empty() ? PlannedSpan::Kind::Region : PlannedSpan::Kind::ClipSet;
-  span.id = clipSet;
+  if (const auto named = parseSpanKey(only)) std::tie(span.kind, span.id) = *named;
   return span;
 }
 

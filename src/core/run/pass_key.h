@@ -17,7 +17,7 @@ struct PassKey {
   bool asHeard = false;  ///< the session goes on in the tail
   Frame context = 0;     ///< as a span's
   SpanLoop loop;
-  std::string clipSet;  ///< id; empty for a region: everything sounds
+  std::string only;  ///< key() of a span in which its own clips sound alone; empty: everything sounds
   Counting counting;
   auto operator<=>(const PassKey&) const = default;
   PlannedSpan span() const;

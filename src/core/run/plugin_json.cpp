@@ -118,7 +118,7 @@ json asJson(const WorkerPass& pass) {
     taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
   return {{"key",
-           {key.start, key.length, key.finish, key.tail, key.clipSet, static_cast<int>(key.counting.counts),
+           {key.start, key.length, key.finish, key.tail, key.only, static_cast<int>(key.counting.counts),
             static_cast<int>(key.counting.crossing), key.counting.endFade, key.counting.runUp, key.leadIn,
             key.asHeard, key.context, static_cast<int>(key.loop.way), key.loop.laps, key.loop.keepsIntro}},
           {"media", std::move(media)},
@@ -132,7 +132,7 @@ WorkerPass passFrom(const json& j) {
   pass.key.length = key.at(1);
   pass.key.finish = key.at(2);
   pass.key.tail = key.at(3);
-  pass.key.clipSet = key.at(4);
+  pass.key.only = key.at(4);
   pass.key.counting = {static_cast<Counts>(key.at(5).get<int>()), static_cast<Crossing>(key.at(6).get<int>()),
                        key.at(7), key.at(8)};
   pass.key.leadIn = key.at(9);

@@ -179,7 +179,7 @@ class Run {
     std::vector<std::vector<PlannedPass>> groups;
     std::map<Counting, std::size_t> sweeps;
     for (const PlannedPass& pass : passes) {
-      const bool isSwept = pass.key.clipSet.empty() && pass.key.counting.runUp == kMaxFrame &&
+      const bool isSwept = pass.key.only.empty() && pass.key.counting.runUp == kMaxFrame &&
                            context_.finder.runUpOf(pass.key.span(), pass.key.counting) > pass.key.context;
       if (!isSwept) {
         groups.push_back({pass});

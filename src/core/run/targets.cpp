@@ -18,15 +18,33 @@ Result<Targets::Target> Targets::openOne(const FolderPath& base) {
   return Target{std::move(folder), std::move(journal)};
 }
 
+/// Of the briefs that deliver into a folder for the first time.
+Result<> Targets::beginEditions(const FolderPath& base, Target& target,
+                                const std::vector<std::size_t>& rows) const {
+  std::map<std::string, Edition> begun = editionsIn(target.folder);
+  for (const std::size_t row : rows) {
+    const PlannedBrief& brief = sheet_.briefOf(sheet_.rows[row]);
+    if (brief.base != base || !brief.edition.date.isThere()) continue;
+    if (begun.emplace(brief.brief.id, brief.edition).second)
+      OCTAPHON_TRY(target.journal.begin(brief.edition));
+  }
+  return {};
+}
+
 void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {
   std::map<FolderPath, Error> refused;
+  const std::vector<std::size_t> all = rows;
   std::erase_if(rows, [&](std::size_t row) {
     const FolderPath& base = baseOf(row);
     if (!targets_.contains(base) && !refused.contains(base)) {
-      if (auto target = openOne(base))
-        targets_.emplace(base, std::move(*target));
-      else
+      auto target = openOne(base);
+      const Result<> begun = target ? beginEditions(base, *target, all) : Result<>();
+      if (!target)
         refused.emplace(base, target.error());
+      else if (!begun)
+        refused.emplace(base, begun.error());
+      else
+        targets_.emplace(base, std::move(*target));
     }
     const auto why = refused.find(base);
     if (why != refused.end()) refuse(row, why->second);

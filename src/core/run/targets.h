@@ -36,6 +36,7 @@ class Targets {
   };
   const FolderPath& baseOf(std::size_t row) const { return sheet_.briefOf(sheet_.rows[row]).base; }
   static Result<Target> openOne(const FolderPath& base);
+  Result<> beginEditions(const FolderPath& base, Target& target, const std::vector<std::size_t>& rows) const;
 
   const Sheet& sheet_;
   std::map<FolderPath, Target> targets_;

@@ -134,6 +134,8 @@ constexpr auto describe(const Track*) {
           "helper", FlagKind{},
           "in no sum and no file, with all that is in it; what it sends to key inputs is heard "
           "there"),
+      field<&Track::tags>("tags", TagsKind{}, "for selections and names"),
+      field<&Track::skipInNames>("skip_in_names", FlagKind{}, "`{group}` and `{groups}` pass over it"),
       field<&Track::pinned>("pinned", FlagKind{}, "stays in view in the window"),
       field<&Track::lock>("lock", FlagKind{}, "the window leaves it and its clips as they are"),
       field<&Track::link>("link", IntegerKind{0, kMaxLink},
@@ -169,6 +171,13 @@ constexpr auto describe(const Region*) {
       field<&Region::fixed>("fixed", FlagKind{}, "its length stays as it is"),
       field<&Region::ends>("", InlineKind<OwnEnds>{}),
       field<&Region::loop>("loop", ObjectKind<OwnLoop>{}, "where it is otherwise than the brief's"),
+      field<&Region::tags>("tags", TagsKind{}, "for selections and names"),
+      field<&Region::skipLevels>("skip_levels", IntegerKind{0, kMaxSkippedLevels},
+                                 "parts of its path that names leave out, from the front")
+          .labelled("Parts of its path that names leave out"),
+      field<&Region::sources>(
+          "sources", TextListKind{},
+          "what briefs with `own_sources` print over it: ids of tracks, groups, returns and sums, or `main`"),
       field<&Region::ink>("colour", kInkKind), field<&Region::notes>("notes", TextKind{}),
       field<&Region::facts>(
           "facts", TextMapKind{},
@@ -194,13 +203,6 @@ constexpr auto describe(const MarkerSet*) {
 }
 static_assert(isDescribedWhole<MarkerSet>());
 
-constexpr auto describe(const TimeSpan*) {
-  return description("span",  //
-                     field<&TimeSpan::start>("start", FramesKind{true}).always(),
-                     field<&TimeSpan::length>("length", FramesKind{true}).always());
-}
-static_assert(isDescribedWhole<TimeSpan>(0));
-
 constexpr auto describe(const ClipSet*) {
   using S = ClipSet;
   return description(
@@ -217,7 +219,10 @@ constexpr auto describe(const ClipSet*) {
       field<&S::channels>("channels", IntegerKind{0, 2},
                           "of its files: 1 (half of each side) or 2; 0 as tapped"),
       field<&S::ends>("", InlineKind<OwnEnds>{}),
-      field<&S::loop>("loop", ObjectKind<OwnLoop>{}, "as a region's"), field<&S::ink>("colour", kInkKind),
+      field<&S::loop>("loop", ObjectKind<OwnLoop>{}, "as a region's"),
+      field<&S::tags>("tags", TagsKind{}, "as a region's"),
+      field<&S::skipLevels>("skip_levels", IntegerKind{0, kMaxSkippedLevels}, "as a region's"),
+      field<&S::sources>("sources", TextListKind{}, "as a region's"), field<&S::ink>("colour", kInkKind),
       field<&S::notes>("notes", TextKind{}), field<&S::facts>("facts", TextMapKind{}, "as a region's"));
 }
 static_assert(isDescribedWhole<ClipSet>());
@@ -244,6 +249,8 @@ constexpr auto describe(const Session*) {
       field<&S::regions>("regions", ListKind<Region>{}).always(),
       field<&S::markerSets>("marker_sets", ListKind<MarkerSet>{}).always(),
       field<&S::clipSets>("clip_sets", ListKind<ClipSet>{}),
+      field<&S::abbreviations>("abbreviations", TextMapKind{},
+                               "long forms and what the filter `short` makes of them"),
       field<&S::pathFacts>("path_facts", TextMapsKind{},
                            "facts of everything below a path: `{ \"Winch\": { \"place\": \"quay\" } }`"),
       field<&S::briefs>("briefs", ListKind<Brief>{}).always());

@@ -150,12 +150,19 @@ int Fields::integer(const char* key, int otherwise, int least, int most) {
   return static_cast<int>(value);
 }
 
-void Fields::each(const char* key, const std::function<void(Fields&)>& read) {
+void Fields::each(const char* key, const std::function<void(Fields&)>& read) { eachOr(key, nullptr, read); }
+
+void Fields::eachOr(const char* key, const std::function<void(std::string)>& text,
+                    const std::function<void(Fields&)>& read) {
   const json* value = find(key);
   if (value == nullptr) return;
   if (!value->is_array()) return wrong(key, "a list in [ ] is needed");
   const std::string head = (place_.empty() ? "" : place_ + ".") + std::string(key) + "[";
   for (std::size_t i = 0; i < value->size() && !context_->failed(); ++i) {
+    if (text && (*value)[i].is_string()) {
+      text((*value)[i].get<std::string>());
+      continue;
+    }
     Fields item((*value)[i], head + std::to_string(i) + "]", *context_);
     read(item);
   }

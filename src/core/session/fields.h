@@ -56,6 +56,9 @@ class Fields {
 
   /// Calls read(Fields) for each object of an array; an absent key is an empty array.
   void each(const char* key, const std::function<void(Fields&)>& read);
+  /// The same of an array that holds texts too.
+  void eachOr(const char* key, const std::function<void(std::string)>& text,
+              const std::function<void(Fields&)>& read);
   /// The object behind a key, or an empty one.
   Fields object(const char* key);
   const nlohmann::json* raw(const char* key);

@@ -225,6 +225,21 @@ std::optional<Mistake> mistakeIn(const ClipSet& set) {
   return set.span ? beyondEnd("length", set.span->start, set.span->length) : std::nullopt;
 }
 
+std::optional<Mistake> mistakeIn(const TimeSpan& span) {
+  return beyondEnd("length", span.start, span.length);
+}
+
+std::optional<Mistake> mistakeIn(const Pick& pick) {
+  const bool isNumber = pick.by == PickBy::Colour || pick.by == PickBy::Level;
+  if (isNumber && (pick.number < 1 || (pick.by == PickBy::Colour && pick.number > kInks)))
+    return Mistake{
+        "number", "'" + std::string(nameOf(pick.by)) + "' needs a number",
+        pick.by == PickBy::Colour ? "Give an ink from 1 to 8" : "Give a level, 1 is right below main"};
+  if (!isNumber && pick.by != PickBy::All && pick.value.empty())
+    return Mistake{"value", "'" + std::string(nameOf(pick.by)) + "' needs a value", "Name what it goes by"};
+  return std::nullopt;
+}
+
 std::optional<Mistake> mistakeAfter(const TempoPoint* before, const TempoPoint& point) {
   if (before == nullptr && point.at != 0) return Mistake{"at", "the first point must be at frame 0"};
   if (before != nullptr && point.at <= before->at) return Mistake{"at", "points must come in order of time"};

@@ -22,6 +22,8 @@ std::optional<Mistake> mistakeIn(const Clip& clip);
 std::optional<Mistake> mistakeIn(const Track& track);
 std::optional<Mistake> mistakeIn(const Region& region);
 std::optional<Mistake> mistakeIn(const ClipSet& set);
+std::optional<Mistake> mistakeIn(const TimeSpan& span);
+std::optional<Mistake> mistakeIn(const Pick& pick);
 
 /// Between a thing and the one before it in its list (null: it is the first).
 std::optional<Mistake> mistakeAfter(const TempoPoint* before, const TempoPoint& point);

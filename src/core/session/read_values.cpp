@@ -83,12 +83,19 @@ void put(Fields& from, const char* key, const TextMapsKind&, std::map<std::strin
 void put(Fields& from, const char* key, const SelectionKind&, Selection& selection) {
   const json* value = from.raw(key);
   if (value == nullptr) return;
-  if (value->is_string() && *value == "all")
-    selection = {true, {}};
-  else if (value->is_array())
-    selection = {false, from.textList(key)};
-  else
-    from.wrong(key, "\"all\" or a list of ids is needed");
+  if (value->is_string() && *value == "all") {
+    selection = Selection::everything();
+  } else if (value->is_array()) {
+    selection = {};
+    from.eachOr(
+        key,
+        [&](std::string id) {
+          selection.picks.push_back({false, PickBy::Id, std::move(id)});
+        },
+        [&](Fields& rule) { selection.picks.push_back(readObject<Pick>(rule)); });
+  } else {
+    from.wrong(key, "\"all\" or a list of ids and rules is needed");
+  }
 }
 
 void put(Fields& from, const char* key, const ReachKind&, Reach& reach) {

@@ -1,4 +1,5 @@
 #include "session/schema.h"
+#include "naming/tables.h"
 
 #include <nlohmann/json.hpp>
 
@@ -57,7 +58,10 @@ Json typeOf(const NumberMapKind& kind) {
   return {{"type", "object"}, {"additionalProperties", typeOf(NumberKind{-kind.most, kind.most})}};
 }
 Json typeOf(const TextMapsKind&) { return {{"type", "object"}, {"additionalProperties", textMap()}}; }
-Json typeOf(const SelectionKind&) { return {{"oneOf", {{{"const", "all"}}, texts()}}}; }
+Json typeOf(const SelectionKind&) {
+  const Json item{{"oneOf", {{{"type", "string"}}, {{"$ref", "#/$defs/pick"}}}}};
+  return {{"oneOf", {{{"const", "all"}}, {{"type", "array"}, {"items", item}}}}};
+}
 Json typeOf(const ReachKind&) {
   return {{"type", "string"},
           {"pattern", "^(clips|inserts|track|groups|main-inserts|main|group-inserts:.+|group:.+)$"}};
@@ -115,7 +119,7 @@ template <class Kind, class Value>
 Json defaultOf(const Kind& kind, const Value& value) {
   if (isNeeded(kind)) return nullptr;
   if constexpr (std::is_same_v<Kind, SelectionKind>)
-    return value.all ? Json("all") : Json(value.ids);
+    return value.isEverything() ? Json("all") : Json::array();
   else if constexpr (std::is_same_v<Kind, ReachKind>)
     return reachName(value);
   else if constexpr (std::is_same_v<Kind, RunUpKind>)
@@ -175,8 +179,8 @@ void forEachThing(const Visit& visit) {
 template <class Visit>
 void forEachPart(const Visit& visit) {
   forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
-               OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Overrides, TrackException, SumSource,
-               Output>(visit);
+               OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Pick, TimeSpan, Overrides, TrackException,
+               SumSource, Output>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
@@ -211,7 +215,7 @@ std::string rangeOf(const IntegerKind& kind) {
 }
 std::string rangeOf(const FramesKind&) { return "frames"; }
 std::string rangeOf(const FlagKind&) { return "true, false"; }
-std::string rangeOf(const SelectionKind&) { return "`\"all\"`, or a list of ids"; }
+std::string rangeOf(const SelectionKind&) { return "`\"all\"`, or a list of ids and [picks](#pick)"; }
 std::string rangeOf(const ReachKind&) {
   return "`clips inserts track group-inserts:ID group:ID groups main-inserts main`";
 }
@@ -280,6 +284,8 @@ std::string tableOf() {
 }
 
 std::string tableNamed(std::string_view name) {
+  if (name == "names") return nameFieldsTable();
+  if (name == "filters") return filtersTable();
   std::string table;
   const auto take = [&](const auto* thing) {
     if (name == describe(thing).name) table = tableOf<std::remove_cvref_t<decltype(*thing)>>();
@@ -310,7 +316,8 @@ std::string sessionSchema() {
   Json parts = Json::object();
   forEachPart([&](const auto* thing) {
     using T = std::remove_cvref_t<decltype(*thing)>;
-    if constexpr (requires { T{}.unknownKeys; }) parts[describe(thing).name] = objectType<T>();
+    if constexpr (requires { T{}.unknownKeys; } || std::is_same_v<T, TimeSpan>)
+      parts[describe(thing).name] = objectType<T>();
   });
   addRules(parts);
   schema["$defs"] = std::move(parts);

@@ -14,6 +14,7 @@
 #include "base/fade_shape.h"
 #include "base/frames.h"
 #include "base/tempo_map.h"
+#include "base/time_span.h"
 #include "base/timecode.h"
 #include "brief/brief.h"
 #include "session/inserts.h"
@@ -55,6 +56,7 @@ inline constexpr int kInks = 8;  ///< track colours are numbered 1 to 8; 0 takes
 using Facts = std::map<std::string, std::string>;
 
 inline constexpr int kMaxLink = 9999;
+inline constexpr int kMaxSkippedLevels = 40;
 
 enum class TrackKind {
   Track,   ///< holds clips
@@ -82,6 +84,8 @@ struct Track {
   int link = 0;         ///< tracks of one number over 0 are edited together; 0 … kMaxLink
   int ink = 0;          ///< 0 … kInks
   std::string notes;
+  std::vector<std::string> tags;
+  bool skipInNames = false;  ///< as a group: names pass over it
   std::vector<Insert> inserts;
   std::vector<Send> sends;
   std::vector<Automation> automation;
@@ -126,7 +130,10 @@ struct Region {
   int ink = 0;
   std::string notes;
   Facts facts;
-  std::string unknownKeys;
+  std::vector<std::string> tags = {};
+  int skipLevels = 0;                     ///< parts of its path that names leave out, from the front
+  std::vector<std::string> sources = {};  ///< its own list: ids of strips and sums, or `main`
+  std::string unknownKeys = {};
   bool operator==(const Region&) const = default;
   Frame end() const { return start + length; }
 };
@@ -152,14 +159,6 @@ struct MarkerSet {
 /// Whether the text may be an id: 1 to 64 of A–Z a–z 0–9 . _ -, and not `main`.
 bool isAllowedId(std::string_view id);
 
-/// A stretch of time.
-struct TimeSpan {
-  Frame start = 0;
-  Frame length = 0;
-  bool operator==(const TimeSpan&) const = default;
-  Frame end() const { return start + length; }
-};
-
 /// Clips, on any tracks, that make one sound. Sets may overlap; each prints its own clips only.
 struct ClipSet {
   std::string id;
@@ -175,6 +174,9 @@ struct ClipSet {
   int ink = 0;
   std::string notes = {};
   Facts facts = {};
+  std::vector<std::string> tags = {};
+  int skipLevels = 0;                     ///< as a region's
+  std::vector<std::string> sources = {};  ///< as a region's
   std::string unknownKeys = {};
   bool operator==(const ClipSet&) const = default;
 };
@@ -194,7 +196,8 @@ struct Session {
   std::vector<Region> regions;
   std::vector<MarkerSet> markerSets;
   std::vector<ClipSet> clipSets;
-  std::map<std::string, Facts> pathFacts;  ///< facts of all regions and clip sets below a path
+  std::map<std::string, std::string> abbreviations;  ///< long form to short form, for names
+  std::map<std::string, Facts> pathFacts;            ///< facts of all regions and clip sets below a path
   std::vector<Brief> briefs;
   std::string unknownKeys;
   std::filesystem::path file;  ///< where it was read from; empty when it was never saved

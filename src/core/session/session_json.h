@@ -20,5 +20,7 @@ Result<Session> readSession(std::string_view text, const std::string& file);
 
 /// Ends with a line break. Keys at their default are left out where that reads better.
 std::string writeSession(const Session& session);
+/// A brief as it stands in its session.
+std::string writeBrief(const Brief& brief);
 
 }  // namespace octaphon

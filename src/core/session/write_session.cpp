@@ -33,7 +33,13 @@ Json valueOf(const OptionalChoiceKind<E>&, const std::optional<E>& value) {
   return value ? Json(nameOf(*value)) : Json(nullptr);
 }
 Json valueOf(const SelectionKind&, const Selection& selection) {
-  return selection.all ? Json("all") : Json(selection.ids);
+  if (selection.isEverything()) return "all";
+  Json list = Json::array();
+  for (const Pick& pick : selection.picks) {
+    const bool isPlain = pick == Pick{false, PickBy::Id, pick.value};
+    list.push_back(isPlain ? Json(pick.value) : objectOf(pick));
+  }
+  return list;
 }
 Json valueOf(const ReachKind&, const Reach& reach) { return reachName(reach); }
 Json valueOf(const RunUpKind&, const RunUp& runUp) {
@@ -88,11 +94,15 @@ template <class T>
 Json objectOf(const T& thing) {
   Json object = Json::object();
   addFields(object, thing);
-  addUnknown(object, thing.unknownKeys);
+  if constexpr (requires { thing.unknownKeys; }) addUnknown(object, thing.unknownKeys);
   return object;
 }
 
 }  // namespace
+
+std::string writeBrief(const Brief& brief) {
+  return objectOf(brief).dump(-1, ' ', false, Json::error_handler_t::replace);
+}
 
 std::string writeSession(const Session& session) {
   Json root{{"format", kFormatName}};
