@@ -1,7 +1,7 @@
 #include <QtTest>
 
 #include "base/calendar.h"
-#include "base/wildcard.h"
+#include "base/name_pattern.h"
 #include "naming/expand.h"
 #include "naming/file_name.h"
 
@@ -464,7 +464,7 @@ class NamingTest : public QObject {
     QFETCH(QString, pattern);
     QFETCH(QString, name);
     QFETCH(bool, fits);
-    QCOMPARE(Wildcard(pattern.toStdString()).fits(name.toStdString()), fits);
+    QCOMPARE(NamePattern(pattern.toStdString()).fits(name.toStdString()), fits);
   }
 
   void datesThatAreNone() {

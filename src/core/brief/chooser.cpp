@@ -18,8 +18,8 @@ bool isBelow(std::string_view path, std::string_view folder) {
 Chooser::Chooser(const Selection& selection) : selection_(selection), isUsed_(selection.picks.size(), 0) {
   for (std::size_t i = 0; i < selection.picks.size(); ++i) {
     const Pick& pick = selection.picks[i];
-    wildcards_.emplace_back();
-    if (pick.by == PickBy::Named) wildcards_.back().emplace(pick.value);
+    patterns_.emplace_back();
+    if (pick.by == PickBy::Named) patterns_.back().emplace(pick.value);
     if (pick.by == PickBy::Id)
       byId_[pick.value].push_back(i);
     else
@@ -34,7 +34,7 @@ bool Chooser::fits(std::size_t pick, const Choosable& thing) const {
     case PickBy::All: return true;
     case PickBy::Under:
       return thing.above != nullptr ? contains(thing.above, rule.value) : isBelow(thing.name, rule.value);
-    case PickBy::Named: return wildcards_[pick]->fits(thing.name);
+    case PickBy::Named: return patterns_[pick]->fits(thing.name);
     case PickBy::Colour: return thing.ink == rule.number;
     case PickBy::Tag: return contains(thing.tags, rule.value);
     case PickBy::Level: return thing.level == rule.number;

@@ -6,7 +6,7 @@
 #include <unordered_map>
 #include <vector>
 
-#include "base/wildcard.h"
+#include "base/name_pattern.h"
 #include "brief/selection.h"
 
 namespace octaphon {
@@ -35,9 +35,9 @@ class Chooser {
 
   const Selection& selection_;
   std::unordered_map<std::string_view, std::vector<std::size_t>> byId_;
-  std::vector<std::size_t> rules_;                  // picks that are none by id
-  std::vector<std::optional<Wildcard>> wildcards_;  // by pick
-  std::vector<char> isUsed_;                        // by pick
+  std::vector<std::size_t> rules_;                    // picks that are none by id
+  std::vector<std::optional<NamePattern>> patterns_;  // by pick
+  std::vector<char> isUsed_;                          // by pick
 };
 
 }  // namespace octaphon

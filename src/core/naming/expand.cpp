@@ -55,15 +55,21 @@ std::string filteredValue(const TemplatePart& field, std::string value, const Ab
 
 ExpandedName expandName(const Template& format, const NameValues& values, LetterCase letterCase) {
   std::string text;
+  text.reserve(120);
   ExpandedName result;
   appendParts(format.parts(), values, text, result.isLost);
+  const auto partOf = [&](std::string_view part) {
+    return letterCase == LetterCase::AsIs ? allowedName(part) : allowedName(withCase(part, letterCase));
+  };
   std::size_t begin = 0;
   while (true) {
     const std::size_t slash = text.find('/', begin);
-    const std::string part =
-        allowedName(withCase(std::string_view(text).substr(begin, slash - begin), letterCase));
+    std::string part = partOf(std::string_view(text).substr(begin, slash - begin));
     if (slash == std::string::npos) {
-      result.path = part.empty() ? std::string() : result.path + part;
+      if (begin == 0 || part.empty())
+        result.path = std::move(part);
+      else
+        result.path += part;
       return result;
     }
     if (!part.empty()) result.path += part + "/";

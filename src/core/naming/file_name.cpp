@@ -10,12 +10,30 @@ namespace {
 
 constexpr std::string_view kForbidden = "<>:\"/\\|?*";
 
-bool isForbidden(char c) { return kForbidden.find(c) != std::string_view::npos; }
+/// By byte: 1 for what no name may hold, 2 for what has to be looked at as Unicode.
+constexpr std::array<char, 256> kKinds = [] {
+  std::array<char, 256> kinds{};
+  for (std::size_t i = 0; i < 0x20; ++i) kinds[i] = 2;
+  for (std::size_t i = 0x7F; i < 256; ++i) kinds[i] = 2;
+  for (const char c : kForbidden) kinds[static_cast<unsigned char>(c)] = 1;
+  return kinds;
+}();
+
+char kindOf(char c) { return kKinds[static_cast<unsigned char>(c)]; }
+bool isForbidden(char c) { return kindOf(c) == 1; }
+
+/// Plain ASCII, as it may stay but for reserved words and its ends.
+bool isPlain(std::string_view name) {
+  return std::all_of(name.begin(), name.end(), [](char c) { return kindOf(c) == 0; });
+}
 
 bool isReserved(std::string_view name) {
   constexpr std::array<std::string_view, 4> kDevices{"con", "prn", "aux", "nul"};
-  std::string stem = lowerCase(name.substr(0, name.find('.')));
-  while (!stem.empty() && stem.back() == ' ') stem.pop_back();
+  constexpr std::size_t kLongestDevice = 5;  // `COM¹`, in bytes
+  std::string_view head = name.substr(0, name.find('.'));
+  while (!head.empty() && head.back() == ' ') head.remove_suffix(1);
+  if (head.size() < 3 || head.size() > kLongestDevice) return false;
+  const std::string stem = lowerCase(head);
   if (std::find(kDevices.begin(), kDevices.end(), stem) != kDevices.end()) return true;
   const bool port = stem.starts_with("com") || stem.starts_with("lpt");
   if (!port) return false;
@@ -30,7 +48,7 @@ bool isDigit(char c) { return c >= '0' && c <= '9'; }
 }  // namespace
 
 std::string allowedName(std::string_view name) {
-  std::string result = composed(withoutControls(name, "_"));
+  std::string result = isPlain(name) ? std::string(name) : composed(withoutControls(name, "_"));
   std::replace_if(result.begin(), result.end(), isForbidden, '_');
   while (!result.empty() && (result.back() == ' ' || result.back() == '.')) result.pop_back();
   result.erase(0, std::min(result.find_first_not_of(' '), result.size()));

@@ -1,11 +1,10 @@
 #include "plan/collisions.h"
 
-#include <tbb/parallel_for.h>
-
-#include <unordered_map>
+#include <map>
 #include <utility>
 
 #include "base/unicode.h"
+#include "plan/equal_names.h"
 
 namespace octaphon {
 namespace {
@@ -14,40 +13,50 @@ namespace {
 class Collisions {
  public:
   explicit Collisions(Sheet& sheet)
-      : sheet_(sheet), paths_(sheet.rows.size()), isMarked_(sheet.rows.size(), 0) {}
+      : sheet_(sheet),
+        bases_(basesOf(sheet)),
+        names_(sheet.rows.size(), [this](std::size_t i) { return pathOf(i); }),
+        isMarked_(sheet.rows.size(), 0) {}
 
   void mark() {
-    findPaths();
-    for (std::size_t i = 0; i < paths_.size(); ++i)
-      if (!paths_[i].empty() && !rowAt_.emplace(paths_[i], i).second) markSame(i, rowAt_.at(paths_[i]));
-    for (std::size_t i = 0; i < paths_.size(); ++i)
-      if (const std::size_t file = fileAbove(paths_[i]); file != kNone) markFolder(i, file);
+    names_.forEachRun([&](const EqualNames::Run& rows) {
+      for (std::size_t i = 1; i < rows.size(); ++i) markSame(rows[i], rows[0]);
+    });
+    for (std::size_t i = 0; i < sheet_.rows.size(); ++i)
+      if (const auto file = fileAbove(i)) markFolder(i, *file);
   }
 
  private:
-  static constexpr std::size_t kNone = static_cast<std::size_t>(-1);
-
-  void findPaths() {
+  static std::vector<std::string> basesOf(const Sheet& sheet) {
     std::vector<std::string> bases;
-    for (const PlannedBrief& brief : sheet_.briefs)
+    for (const PlannedBrief& brief : sheet.briefs)
       bases.push_back(comparableName(brief.base.full().lexically_normal().string()) + "/");
-    tbb::parallel_for(std::size_t{0}, paths_.size(), [&](std::size_t i) {
-      const Row& row = sheet_.rows[i];
-      if (!row.file.empty()) paths_[i] = bases[sheet_.soundOf(row).brief] + comparableName(row.file);
-    });
-    rowAt_.reserve(paths_.size());
+    return bases;
   }
 
-  /// The row whose file has the name of a folder on the way to a path.
-  std::size_t fileAbove(std::string_view path) {
-    const std::size_t slash = path.rfind('/');
-    if (slash == std::string_view::npos || slash == 0) return kNone;
-    const std::string_view folder = path.substr(0, slash);
-    const auto [known, isNew] = fileAbove_.try_emplace(folder, kNone);
-    if (!isNew) return known->second;
-    const auto file = rowAt_.find(folder);
-    const std::size_t found = file != rowAt_.end() ? file->second : fileAbove(folder);
-    return fileAbove_[folder] = found;
+  /// Whole, as names are compared; empty where the row has no name.
+  std::string pathOf(std::size_t i) const {
+    const Row& row = sheet_.rows[i];
+    return row.file.empty() ? std::string() : bases_[sheet_.soundOf(row).brief] + comparableName(row.file);
+  }
+
+  /// The row whose file has the name of a folder on the way to a row's file.
+  std::optional<std::size_t> fileAbove(std::size_t i) {
+    const Row& row = sheet_.rows[i];
+    if (row.file.empty()) return std::nullopt;
+    const std::size_t slash = row.file.rfind('/');
+    const std::string_view folder =
+        std::string_view(row.file).substr(0, slash == std::string::npos ? 0 : slash);
+    const auto [known, isNew] = fileAbove_.try_emplace({sheet_.soundOf(row).brief, folder});
+    if (isNew) known->second = fileAbove(pathOf(i));
+    return known->second;
+  }
+  std::optional<std::size_t> fileAbove(std::string path) const {
+    for (std::size_t slash; (slash = path.rfind('/')) != std::string::npos && slash > 0;) {
+      path.resize(slash);
+      if (const auto file = names_.find(path)) return file;
+    }
+    return std::nullopt;
   }
 
   void add(std::size_t i, std::string text) {
@@ -77,10 +86,10 @@ class Collisions {
   }
 
   Sheet& sheet_;
-  std::vector<std::string> paths_;  // folded
+  std::vector<std::string> bases_;  // by brief
+  EqualNames names_;
   std::vector<char> isMarked_;
-  std::unordered_map<std::string_view, std::size_t> rowAt_;
-  std::unordered_map<std::string_view, std::size_t> fileAbove_;  // by folder; kNone: no row
+  std::map<std::pair<std::uint32_t, std::string_view>, std::optional<std::size_t>> fileAbove_;  // by folder
 };
 
 }  // namespace

@@ -4,10 +4,10 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <unordered_map>
 
 #include "base/unicode.h"
 #include "naming/file_name.h"
+#include "plan/equal_names.h"
 #include "plan/row_values.h"
 
 namespace octaphon {
@@ -24,16 +24,23 @@ void forEachRow(std::size_t count, const Work& work) {
 /// The names of one brief's rows.
 class RowNamer {
  public:
+  /// `known`: numbers among equal names that are taken for true; null, or empty: they are counted.
   RowNamer(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
-           const Template& format, const Brief::Names& names)
+           const Template& format, const Brief::Names& names, const NameNumbers* known)
       : sheet_(sheet),
         brief_(sheet.briefs[brief]),
         format_(format),
         letterCase_(names.letterCase),
         abbreviations_(session.abbreviations),
         values_(sheet, brief, session, tree, format, names.separator, abbreviations_) {
-    if (format.uses(NameField::NameNumber)) countNames();
+    if (!format.uses(NameField::NameNumber)) return;
+    if (known != nullptr && !known->places.empty())
+      values_.setNameNumbers(*known);
+    else
+      countNames();
   }
+
+  const NameNumbers& nameNumbers() const { return values_.nameNumbers(); }
 
   ExpandedName nameOf(std::size_t i) const { return expandName(format_, values_.of(i), letterCase_); }
 
@@ -42,19 +49,25 @@ class RowNamer {
 
   /// Place of each row's sound among those whose name is otherwise equal; all files of one have the same.
   void countNames() {
-    std::vector<std::string> names(brief_.rowCount);
-    forEachRow(brief_.rowCount, [&](std::size_t i) {
-      if (row(i).output == 0) names[i] = comparableName(nameOf(i).path);
+    const EqualNames equal(brief_.rowCount, [&](std::size_t i) {
+      return row(i).output == 0 ? comparableName(nameOf(i).path) + "/" : std::string();
     });
-    std::unordered_map<std::string_view, long> seen;
-    seen.reserve(brief_.rowCount);
-    std::vector<long> places;
-    for (std::size_t i = 0; i < brief_.rowCount; ++i)
-      places.push_back(row(i).output == 0 ? ++seen[names[i]] : places.back());
-    std::vector<long> counts;
-    for (std::size_t i = 0; i < brief_.rowCount; ++i)
-      counts.push_back(row(i).output == 0 ? seen[names[i]] : counts.back());
-    values_.setNameNumbers(std::move(places), std::move(counts));
+    NameNumbers numbers{std::vector<std::uint32_t>(brief_.rowCount),
+                        std::vector<std::uint32_t>(brief_.rowCount)};
+    equal.forEachRun([&](const EqualNames::Run& rows) {
+      for (std::size_t i = 0; i < rows.size(); ++i) {
+        numbers.places[rows[i]] = static_cast<std::uint32_t>(i) + 1;
+        numbers.counts[rows[i]] = static_cast<std::uint32_t>(rows.size());
+      }
+    });
+    for (std::size_t i = 1; i < brief_.rowCount; ++i) {
+      if (row(i).output == 0) continue;
+      numbers.places[i] = numbers.places[i - 1];
+      numbers.counts[i] = numbers.counts[i - 1];
+    }
+    if (!numbers.counts.empty())
+      numbers.most = *std::max_element(numbers.counts.begin(), numbers.counts.end());
+    values_.setNameNumbers(std::move(numbers));
   }
 
   const Sheet& sheet_;
@@ -166,10 +179,11 @@ void nameRows(Sheet& sheet, std::size_t index, const Session& session, const Tra
   };
   const auto format = Template::parse(brief.brief.names.format);
   if (!format) return addFault(format.error().describe());
-  const RowNamer namer(sheet, index, session, tree, *format, brief.brief.names);
+  const RowNamer namer(sheet, index, session, tree, *format, brief.brief.names, nullptr);
   const RowFinisher finisher(brief, *format);
   forEachRow(brief.rowCount,
              [&](std::size_t i) { finisher.finish(sheet.rows[brief.firstRow + i], namer.nameOf(i)); });
+  brief.nameNumbers = namer.nameNumbers();
   if (hasGivenUp(*format))
     addFault("A pattern of the template takes too long on some names. Make the pattern simpler");
 }
@@ -179,7 +193,7 @@ struct NamesPreview::State {
         Template parsed, const Brief::Names& names)
       : sheet(ofSheet),
         format(std::move(parsed)),
-        namer(sheet, brief, session, tree, format, names),
+        namer(sheet, brief, session, tree, format, names, &sheet.briefs[brief].nameNumbers),
         planned(sheet.briefs[brief]),
         folders(foldersOf(planned.brief)) {}
 

@@ -14,7 +14,8 @@ namespace octaphon {
 /// Names all rows of a brief; adds faults to rows that get no allowed name.
 void nameRows(Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree);
 
-/// The names that other settings of names would give the rows of a brief, everything else as planned. Belongs
+/// The names that other settings of names would give the rows of a brief, everything else as planned, the
+/// numbers among equal names too where there are some. Belongs
 /// to one thread; what it is made of lives as long.
 class NamesPreview {
  public:

@@ -81,7 +81,8 @@ RowValues::RowValues(const Sheet& sheet, std::size_t brief, const Session& sessi
   for (const ClipSet& set : session.clipSets) sets_.emplace(set.id, &set);
   countSounds();
   if (format.uses(NameField::Take)) countTakes();
-  format.forEachField([&](const TemplatePart& field) { fill(field, columns_[&field]); });
+  format.forEachField(
+      [&](const TemplatePart& field) { fill(field, columns_.emplace_back(&field, Column()).second); });
 }
 
 RowValues::Scope RowValues::scopeOf(NameField field) {
@@ -145,8 +146,13 @@ void RowValues::add(const TemplatePart& field, Column& column, std::string value
   column.isLost.push_back(isLost ? 1 : 0);
 }
 
+const RowValues::Column& RowValues::columnOf(const TemplatePart& field) const {
+  return std::find_if(columns_.begin(), columns_.end(), [&](const auto& one) { return one.first == &field; })
+      ->second;
+}
+
 bool RowValues::OfRow::append(const TemplatePart& field, std::string& text, bool& isLost) const {
-  const Column& column = all_.columns_.at(&field);
+  const Column& column = all_.columnOf(field);
   if (column.scope == Scope::Row) {
     const std::string value =
         filteredValue(field, all_.ofRow(field.field, row_), &all_.abbreviations_, isLost);
@@ -201,12 +207,6 @@ void RowValues::countTakes() {
   };
   count(session_.regions, [](const Region& region) { return region.start; });
   count(session_.clipSets, [](const ClipSet& set) { return set.span ? set.span->start : 0; });
-}
-
-void RowValues::setNameNumbers(std::vector<long> places, std::vector<long> counts) {
-  namePlaces_ = std::move(places);
-  nameCounts_ = std::move(counts);
-  mostOfName_ = nameCounts_.empty() ? 0 : *std::max_element(nameCounts_.begin(), nameCounts_.end());
 }
 
 // --- the brief
@@ -410,8 +410,9 @@ std::string RowValues::number(const FieldUse& use, std::size_t row) const {
     case NameField::NumberOfSource:
       return numberText({ofSource_[sound], sourceCounts_[tapped.source], mostOfSource_}, use.number);
     default:
-      return namePlaces_.empty() ? std::string()
-                                 : numberText({namePlaces_[row], nameCounts_[row], mostOfName_}, use.number);
+      return names_.places.empty()
+                 ? std::string()
+                 : numberText({names_.places[row], names_.counts[row], names_.most}, use.number);
   }
 }
 

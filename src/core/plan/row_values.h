@@ -20,8 +20,9 @@ class RowValues {
   RowValues(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
             const Template& format, std::string separator, const Abbreviations& abbreviations);
 
-  /// Places among rows whose name is otherwise equal, by row of the brief; before that they have none.
-  void setNameNumbers(std::vector<long> places, std::vector<long> counts);
+  /// Before that rows have none.
+  void setNameNumbers(NameNumbers numbers) { names_ = std::move(numbers); }
+  const NameNumbers& nameNumbers() const { return names_; }
 
   /// Values of one row. A view: it lives as long as this does.
   class OfRow : public NameValues {
@@ -47,6 +48,7 @@ class RowValues {
     std::vector<char> isLost;
   };
   void fill(const TemplatePart& field, Column& column);
+  const Column& columnOf(const TemplatePart& field) const;
   void add(const TemplatePart& field, Column& column, std::string value) const;
 
   std::string ofBrief(const FieldUse& use) const;
@@ -73,13 +75,13 @@ class RowValues {
   TempoMap tempo_;
   std::unordered_map<std::string_view, const Region*> regions_;
   std::unordered_map<std::string_view, const ClipSet*> sets_;
-  std::unordered_map<std::string_view, NumberPlace> takes_;  // by id of a region or set
-  std::unordered_map<const TemplatePart*, Column> columns_;
-  std::vector<long> inSpan_, ofSource_;          // by sound from the first: place
-  std::vector<long> spanCounts_, sourceCounts_;  // by span, source: sounds
-  std::vector<NumberPlace> sourceNumbers_;       // by source: among those that have sounds
-  std::vector<long> namePlaces_, nameCounts_;    // by row
-  long mostInSpan_ = 0, mostOfSource_ = 0, mostOfName_ = 0;
+  std::unordered_map<std::string_view, NumberPlace> takes_;      // by id of a region or set
+  std::vector<std::pair<const TemplatePart*, Column>> columns_;  // few: found by looking through them
+  std::vector<long> inSpan_, ofSource_;                          // by sound from the first: place
+  std::vector<long> spanCounts_, sourceCounts_;                  // by span, source: sounds
+  std::vector<NumberPlace> sourceNumbers_;                       // by source: among those that have sounds
+  NameNumbers names_;
+  long mostInSpan_ = 0, mostOfSource_ = 0;
 };
 
 }  // namespace octaphon

@@ -72,6 +72,12 @@ struct RungOut {
   double leftDb = 0;     ///< level of its last 10 ms, in dBFS
 };
 
+/// Of the rows of a brief, by row: place among those whose name is otherwise equal, and how many they are.
+struct NameNumbers {
+  std::vector<std::uint32_t> places, counts;
+  std::uint32_t most = 0;  ///< of counts
+};
+
 struct PlannedBrief {
   Brief brief;
   Edition edition;                     ///< the one that runs would deliver
@@ -83,6 +89,7 @@ struct PlannedBrief {
   std::vector<std::vector<std::uint32_t>>
       asked;                    ///< by span: sources that it asks for beside those everywhere
   std::vector<Remark> remarks;  ///< about the brief as a whole
+  NameNumbers nameNumbers;      ///< where names ask for them
   std::size_t firstRow = 0;
   std::size_t rowCount = 0;
   std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips

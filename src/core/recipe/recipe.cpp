@@ -65,6 +65,8 @@ SpanRecipe::SpanRecipe(const SignalContext& context, const PlannedSpan& span, co
         sounds_[at.track()] = 1;
     i = end;
   }
+  nodes_.reserve(2 * active_.size() + 8);
+  byContent_.reserve(2 * active_.size() + 8);
 }
 
 SpanRecipe::~SpanRecipe() = default;

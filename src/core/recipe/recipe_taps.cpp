@@ -53,18 +53,19 @@ void SpanRecipe::addPoint(Walk& walk, Strip strip) const {
   const TrackTree& tree = context_.tree();
   const Reach& reach = walk.walks->brief->heard.reach;
   const auto pointOf = [&]() -> Walk::Point {
-    const std::optional<Strip> group = tree.find(reach.group);
     switch (reach.stage) {
       case ReachStage::Clips:
       case ReachStage::Inserts:
       case ReachStage::Track: return {strip, reach.stage};
       case ReachStage::GroupInserts:
-      case ReachStage::Group:
+      case ReachStage::Group: {
+        const std::optional<Strip> group = tree.find(reach.group);
         if (!group || !tree.isInside(strip, *group)) {
           walk.note(RemarkCode::ReachElsewhere, strip, reach.group);
           return {strip, ReachStage::Track};
         }
         return {*group, reach.stage == ReachStage::Group ? ReachStage::Track : ReachStage::Inserts};
+      }
       case ReachStage::Groups: return {tree.outermost(strip), ReachStage::Track};
       case ReachStage::MainInserts: return {Strip::main(), ReachStage::Inserts};
       case ReachStage::Main: break;
@@ -86,7 +87,12 @@ void SpanRecipe::startTracksIn(Walk& walk, Strip top) {
 void SpanRecipe::beginWith(Walk& walk, const PlannedSource& source) {
   const TrackTree& tree = context_.tree();
   switch (source.kind) {
-    case PlannedSource::Kind::Track:
+    case PlannedSource::Kind::Track: {
+      addPoint(walk, source.track);
+      const bool isActive = clips_[source.track.track()].second > 0;
+      if (isActive && !tree.isHelper(source.track)) giveInputTo(walk, source.track, 0, kSilentNode);
+      break;
+    }
     case PlannedSource::Kind::Group:
       addPoint(walk, source.track);
       startTracksIn(walk, source.track);

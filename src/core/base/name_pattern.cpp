@@ -1,4 +1,4 @@
-#include "base/wildcard.h"
+#include "base/name_pattern.h"
 
 #include "base/unicode.h"
 
@@ -40,10 +40,10 @@ bool isLike(std::string_view text, std::string_view pattern) {
 
 }  // namespace
 
-Wildcard::Wildcard(std::string_view pattern)
+NamePattern::NamePattern(std::string_view pattern)
     : pattern_(foldedName(pattern)), isOfPath_(pattern_.find('/') != std::string::npos) {}
 
-bool Wildcard::fits(std::string_view path) const {
+bool NamePattern::fits(std::string_view path) const {
   const std::size_t slash = path.rfind('/');
   const bool isWhole = isOfPath_ || slash == std::string_view::npos;
   return isLike(foldedName(isWhole ? path : path.substr(slash + 1)), pattern_);

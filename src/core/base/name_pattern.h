@@ -6,9 +6,9 @@
 
 namespace octaphon {
 
-class Wildcard {
+class NamePattern {
  public:
-  explicit Wildcard(std::string_view pattern);
+  explicit NamePattern(std::string_view pattern);
   /// Whether all of a name is as the pattern says. A pattern with a slash is asked about the whole path,
   /// others about its last part.
   bool fits(std::string_view path) const;
