@@ -52,7 +52,8 @@ class Photographer {
     Theme::instance().setLook(Look::Night);
     take(window, "main-night");
     Theme::instance().setLook(Look::Day);
-    takePhrase(window, PhraseKind::Sources, "phrase-sources");
+    takePhrase(window, PhraseKind::Template, "phrase-template");
+    takeRules(window);
     takePhrase(window, PhraseKind::Tail, "phrase-tail");
     takeEnds(window);
     takeSeam(window);
@@ -103,6 +104,20 @@ class Photographer {
     QTest::qWait(200);
     take(window, name);
     view<SentenceView>().closeEditor();
+  }
+
+  /// Regions by rules instead of by hand.
+  void takeRules(MainWindow& window) {
+    work_->document().editBriefs({work_->session()->briefs[0].id}, "Choose regions", [](Brief& brief) {
+      brief.where.regions.picks = {{false, PickBy::Under, "Winch"},
+                                   {false, PickBy::Named, "Lift*"},
+                                   {true, PickBy::Tag, "draft"},
+                                   {false, PickBy::Id, "r10"}};
+    });
+    settle(window);
+    takePhrase(window, PhraseKind::Regions, "phrase-regions");
+    work_->document().undoStack().undo();
+    settle(window);
   }
 
   /// The level over the tail of a row.
@@ -193,11 +208,6 @@ class Photographer {
     take(window, "check");
     work_->document().undoStack().undo();
     window.panels().show("sheet");
-    view<SearchField>().setFocus();
-    QTest::keyClicks(&view<SearchField>(), "crane");
-    QTest::qWait(200);
-    take(window, "search");
-    QTest::keyClick(&view<SearchField>(), Qt::Key_Escape);
     work_->document().undoStack().setClean();
   }
 

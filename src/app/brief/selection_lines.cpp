@@ -99,23 +99,24 @@ void SelectionLines::addLine(std::size_t first, std::size_t count) {
   const auto addBox = [&](const QString& name, int stretch) {
     auto* box = new QComboBox(line.widget);
     box->setAccessibleName(name);
-    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(3);
+    const bool isValue = stretch > 0;
+    box->setSizeAdjustPolicy(isValue ? QComboBox::AdjustToMinimumContentsLengthWithIcon
+                                     : QComboBox::AdjustToContents);
+    if (isValue) box->setMinimumContentsLength(3);
     row->addWidget(box, stretch);
     return box;
   };
-  line.way = addBox(tr("In or out"), 5);
-  line.way->addItems({tr("take in"), tr("leave out")});
-  connect(line.way, &QComboBox::activated, this, [this, index] { take(index); });
+  line.way = addWay(line, index);
+  row->addWidget(line.way);
   const bool isByHand = count > 0 && selection_.picks[first].by == PickBy::Id;
   if (isByHand) {
     auto* words = new QLabel(line.widget);
     words->setObjectName("byHand");
-    row->addWidget(words, 11);
+    row->addWidget(words, 1);
   } else {
-    line.by = addBox(tr("What it goes by"), 5);
+    line.by = addBox(tr("What it goes by"), 0);
     for (const SelectionSubject::Rule& rule : subject_.rules) line.by->addItem(rule.label);
-    line.value = addBox(tr("Value"), 6);
+    line.value = addBox(tr("Value"), 1);
     connect(line.by, &QComboBox::activated, this, [this, index] {
       fillValues(lines_[index], ruleOf(lines_[index]).by, {});
       take(index);
@@ -135,6 +136,24 @@ void SelectionLines::addLine(std::size_t first, std::size_t count) {
   useSessionUndo(line.widget);
 }
 
+QToolButton* SelectionLines::addWay(const Line& line, std::size_t index) {
+  auto* way = new QToolButton(line.widget);
+  way->setCheckable(true);
+  way->setAccessibleName(tr("Out instead of in"));
+  way->setFixedWidth(40);
+  connect(way, &QToolButton::clicked, this, [this, index](bool out) {
+    showWay(lines_[index], out);
+    take(index);
+  });
+  return way;
+}
+
+void SelectionLines::showWay(const Line& line, bool out) {
+  line.way->setChecked(out);
+  line.way->setText(out ? tr("out") : tr("in"));
+  line.way->setToolTip(out ? tr("What fits is left out") : tr("What fits is taken in"));
+}
+
 /// A line that counts as soon as it has a value.
 void SelectionLines::addPending() {
   const bool isWaiting = !lines_.empty() && lines_.back().count == 0;
@@ -144,7 +163,7 @@ void SelectionLines::addPending() {
       std::find_if(subject_.rules.begin(), subject_.rules.end(),
                    [](const SelectionSubject::Rule& rule) { return rule.by == PickBy::Named; });
   isFilling_ = true;
-  line.way->setCurrentIndex(selection_.empty() ? 0 : 1);
+  showWay(line, !selection_.empty());
   line.by->setCurrentIndex(static_cast<int>(named - subject_.rules.begin()));
   isFilling_ = false;
   fillValues(line, PickBy::Named, {});
@@ -154,7 +173,7 @@ void SelectionLines::addPending() {
 void SelectionLines::fill(Line& line) {
   const Pick& pick = selection_.picks[line.first];
   isFilling_ = true;
-  line.way->setCurrentIndex(pick.out ? 1 : 0);
+  showWay(line, pick.out);
   if (line.by == nullptr) {
     const PickedKind kind = subject_.kind();
     QStringList names;
@@ -179,6 +198,7 @@ void SelectionLines::fillValues(const Line& line, PickBy by, const QString& show
   const SelectionSubject::Rule& rule = ruleOf(line);
   isFilling_ = true;
   line.value->setVisible(by != PickBy::All);
+  line.value->setToolTip(shown);
   line.value->setEditable(!rule.isListed);
   line.value->clear();
   for (const auto& [words, value] : subject_.values(by)) line.value->addItem(words, value);
@@ -191,6 +211,7 @@ void SelectionLines::fillValues(const Line& line, PickBy by, const QString& show
     line.value->setCurrentIndex(index);
   } else {
     line.value->setEditText(shown);
+    line.value->lineEdit()->setCursorPosition(0);
     line.value->lineEdit()->setPlaceholderText(by == PickBy::Named ? tr("*Start* …") : QString());
     line.value->lineEdit()->setFont(by == PickBy::Named ? Theme::mono() : Theme::body());
   }
@@ -201,7 +222,7 @@ void SelectionLines::take(std::size_t index) {
   if (isFilling_ || index >= lines_.size()) return;
   Line& line = lines_[index];
   Selection changed = selection_;
-  const bool out = line.way->currentIndex() == 1;
+  const bool out = line.way->isChecked();
   if (line.by == nullptr) {
     for (std::size_t i = line.first; i < line.first + line.count; ++i) changed.picks[i].out = out;
   } else {

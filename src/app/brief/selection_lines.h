@@ -43,15 +43,17 @@ class SelectionLines : public QWidget {
  private:
   struct Line {
     QWidget* widget = nullptr;
-    QComboBox *way = nullptr, *by = nullptr, *value = nullptr;  // the last two not of things by hand
-    std::size_t first = 0, count = 0;                           // picks; none while it has no value yet
+    QToolButton* way = nullptr;                 // checked: out
+    QComboBox *by = nullptr, *value = nullptr;  // not of things by hand
+    std::size_t first = 0, count = 0;           // picks; none while it has no value yet
   };
   void arrange();
   void addLine(std::size_t first, std::size_t count);
   void addPending();
   void fill(Line& line);
   void fillValues(const Line& line, PickBy by, const QString& shown);
-  QToolButton* addRemove(QWidget* widget, QLayout* row);
+  QToolButton* addWay(const Line& line, std::size_t index);
+  static void showWay(const Line& line, bool out);
   void take(std::size_t line);
   void remove(std::size_t line);
   const SelectionSubject::Rule& ruleOf(const Line& line) const;

@@ -2,17 +2,15 @@
 
 #include <algorithm>
 #include <QApplication>
-#include <QGridLayout>
 #include <QMenu>
 #include <QMenuBar>
 #include <QMouseEvent>
 #include <QStyle>
 #include <QTimer>
-#include <QToolButton>
 
+#include "app/brief/name_examples.h"
 #include "app/brief/template_edit.h"
 #include "app/look/flow_layout.h"
-#include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 
@@ -76,37 +74,13 @@ void SentenceView::layOut() {
   for (int i = 0; i < kParagraphs; ++i) layout->addWidget(addParagraph());
   template_ = new TemplateEdit(this);
   template_->hide();
-  templateWords_ = new QToolButton(this);
-  templateWords_->hide();
-  keepIcon(templateWords_, "braces");
-  templateWords_->setAccessibleName(tr("Fields, filters and saved templates"));
-  templateWords_->setToolTip(templateWords_->accessibleName());
   remarks_ = new QLabel(this);
   remarks_->setWordWrap(true);
   remarks_->setTextFormat(Qt::RichText);
   remarks_->setTextInteractionFlags(Qt::TextBrowserInteraction);
   remarks_->setAccessibleName(tr("Remarks about the brief"));
-  noExample_ = new QLabel(this);
-  noExample_->setFont(Theme::caption());
-  noExample_->setWordWrap(true);
-  auto* examples = new QGridLayout;
-  examples->setHorizontalSpacing(10);
-  examples->setVerticalSpacing(3);
-  examples->setColumnStretch(1, 1);
-  for (const QString& caption : {tr("first"), tr("longest"), tr("odd"), tr("twice")}) {
-    auto* label = new QLabel(caption, this);
-    label->setFont(Theme::caption());
-    label->setObjectName("second");
-    auto* name = new ElidedLabel(this);
-    name->setFont(Theme::mono());
-    const int row = static_cast<int>(examples_.size());
-    examples->addWidget(label, row, 0);
-    examples->addWidget(name, row, 1);
-    examples_.push_back({label, name});
-  }
   layout->addWidget(remarks_);
-  layout->addWidget(noExample_);
-  layout->addLayout(examples);
+  layout->addWidget(new NameExamples(work_, this));
   layout->addStretch();
 }
 
@@ -116,14 +90,12 @@ void SentenceView::connectWork() {
         tr("Change the template"), [&](Brief& brief) { brief.names.format = format.toStdString(); },
         "template");
   });
-  const auto toggleWords = [this] {
+  connect(template_, &TemplateEdit::editorWanted, this, [this] {
     if (editor_ != nullptr && editor_->kind() == PhraseKind::Template)
       closeEditor();
     else
       openEditor(PhraseKind::Template);
-  };
-  connect(template_, &TemplateEdit::editorWanted, this, toggleWords);
-  connect(templateWords_, &QToolButton::clicked, this, toggleWords);
+  });
   connect(remarks_, &QLabel::linkActivated, this,
           [this](const QString& link) { openEditor(static_cast<PhraseKind>(link.toInt())); });
   connect(&work_.briefs(), &BriefChoice::changed, this, [this] {
@@ -134,7 +106,6 @@ void SentenceView::connectWork() {
   connect(&work_.document(), &Document::opened, this, [this] { unfolded_ = false; });
   connect(&work_.document(), &Document::changed, this, &SentenceView::follow);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SentenceView::showSheet);
-  connect(&work_.namesAhead(), &NamesAhead::changed, this, &SentenceView::showNames);
   connect(&Theme::instance(), &Theme::changed, this, &SentenceView::showSheet);
 }
 
@@ -233,11 +204,7 @@ void SentenceView::place(const Piece& piece, FlowLayout& flow, std::vector<QWidg
       return flow.addWidget(label);
     }
     case Piece::Of::Phrase: placed = buttonOf(piece.kind); break;
-    case Piece::Of::Template:
-      flow.addWidget(template_);
-      order.push_back(template_);
-      placed = templateWords_;
-      break;
+    case Piece::Of::Template: placed = template_; break;
     case Piece::Of::Editor: placed = editor_; break;
     case Piece::Of::Usual:
       if (usual_ == nullptr) {
@@ -323,7 +290,7 @@ bool SentenceView::eventFilter(QObject* watched, QEvent* event) {
   if (widget == nullptr) return false;
   const bool isMenu = qobject_cast<const QMenu*>(widget) || qobject_cast<const QMenuBar*>(widget);
   const bool isPhrase = qobject_cast<const PhraseButton*>(widget) != nullptr ||  // they see to it themselves
-                        widget == templateWords_ || belongsTo(widget, template_);
+                        belongsTo(widget, template_);
   if (isPress) pressedElsewhere_ = !isMenu && !isPhrase && !belongsTo(widget, editor_);
   if (!isPress && std::exchange(pressedElsewhere_, false))
     QTimer::singleShot(0, editor_, [this] { closeEditor(); });
@@ -337,13 +304,8 @@ void SentenceView::showSheet() {
   const auto found = std::find_if(
       sheet.briefs.begin(), sheet.briefs.end(),
       [this](const PlannedBrief& brief) { return brief.brief.id == work_.briefs().currentId(); });
-  if (found == sheet.briefs.end()) {
-    showRemarks({});
-    const bool isTicked = work_.briefs().isTicked(work_.briefs().currentId());
-    return showExamples({}, isTicked ? QString() : tr("Not ticked: none of its files is in the sheet."));
-  }
+  if (found == sheet.briefs.end()) return showRemarks({});
   showRemarks(gathered(sheet, *found));
-  chooseExamples(sheet, *found);
 }
 
 void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
@@ -370,54 +332,6 @@ void SentenceView::showRemarks(const std::vector<Remark>& remarks) {
   if (wrong == wrong_) return;
   wrong_ = std::move(wrong);
   follow();
-}
-
-void SentenceView::chooseExamples(const Sheet& sheet, const PlannedBrief& brief) {
-  if (brief.rowCount == 0)
-    return showExamples({}, tr("No file yet: choose regions and sources that have clips."));
-  const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
-  const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
-  const auto longest =
-      std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
-  const auto isTwice = [](const Row& row) {
-    return std::any_of(row.remarks.begin(), row.remarks.end(),
-                       [](const Remark& remark) { return remark.code == RemarkCode::Collision; });
-  };
-  const auto odd =
-      std::find_if(first, last, [&](const Row& row) { return sheet.isRemarkable(row) && !isTwice(row); });
-  const auto twice = std::find_if(first, last, isTwice);
-  const auto there = [&](auto row) { return row == last ? nullptr : &*row; };
-  showExamples({&*first, longest == first ? nullptr : &*longest, there(odd), there(twice)}, {});
-}
-
-/// As it is called, or will be.
-QString SentenceView::fileOf(const Row& row) const {
-  const Sheet& sheet = *work_.sheets().sheet();
-  const auto index = static_cast<std::size_t>(&row - sheet.rows.data());
-  const QString* ahead = work_.namesAhead().fileOf(sheet, index);
-  const QString file = ahead != nullptr ? *ahead : text(row.file);
-  return file.isEmpty() ? tr("(no name)") : file;
-}
-
-/// First, longest, odd, and one that is there twice; null where there is none, and words instead of all.
-void SentenceView::showExamples(const Examples& rows, const QString& words) {
-  noExample_->setText(words);
-  noExample_->setVisible(!words.isEmpty());
-  shown_ = rows;
-  std::set<std::size_t> indices;
-  for (std::size_t i = 0; i < rows.size(); ++i) {
-    examples_[i].caption->setVisible(rows[i] != nullptr);
-    examples_[i].name->setVisible(rows[i] != nullptr);
-    if (rows[i] != nullptr)
-      indices.insert(static_cast<std::size_t>(rows[i] - work_.sheets().sheet()->rows.data()));
-  }
-  showNames();
-  work_.namesAhead().setShown(this, std::move(indices));
-}
-
-void SentenceView::showNames() {
-  for (std::size_t i = 0; i < shown_.size(); ++i)
-    if (shown_[i] != nullptr) examples_[i].name->setWords(fileOf(*shown_[i]));
 }
 
 }  // namespace octaphon::app

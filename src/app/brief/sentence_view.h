@@ -2,18 +2,15 @@
 // and live example names. What is as usual goes without saying until it is asked for.
 #pragma once
 
-#include <array>
 #include <map>
 #include <memory>
 #include <QLabel>
-#include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidget>
 #include <set>
 
 #include "app/brief/phrase_button.h"
 #include "app/brief/phrase_editor.h"
-#include "app/look/elided_label.h"
 #include "plan/sentence.h"
 
 namespace octaphon::app {
@@ -68,18 +65,12 @@ class SentenceView : public QWidget {
   void showWords(const std::vector<Phrase>& phrases);
   void showSheet();
   void showRemarks(const std::vector<Remark>& remarks);
-  void chooseExamples(const Sheet& sheet, const PlannedBrief& brief);
-  using Examples = std::array<const Row*, 4>;
-  void showExamples(const Examples& rows, const QString& words);
-  QString fileOf(const Row& row) const;
-  void showNames();
 
   Work& work_;
   EditedBriefs briefs_;
   std::vector<FlowLayout*> paragraphs_;  // by Paragraph
   std::vector<Piece> pieces_;
   TemplateEdit* template_;
-  QToolButton* templateWords_;
   std::map<PhraseKind, PhraseButton*> buttons_;
   PhraseButton* usual_ = nullptr;
   bool unfolded_ = false;  // what is as usual is said too
@@ -88,13 +79,6 @@ class SentenceView : public QWidget {
   std::string editedBrief_;  // id
   bool pressedElsewhere_ = false;
   QLabel* remarks_;
-  struct Example {
-    QLabel* caption;
-    ElidedLabel* name;
-  };
-  QLabel* noExample_;
-  std::vector<Example> examples_;
-  Examples shown_{};  // of the newest sheet
 };
 
 }  // namespace octaphon::app

@@ -8,12 +8,15 @@
 #include <QStringListModel>
 
 #include "app/brief/template_highlighter.h"
+#include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "naming/template.h"
 
 namespace octaphon::app {
 namespace {
+
+constexpr int kButton = 24;  // pixels of the button at the end
 
 QStringList fieldWords() {
   QStringList words;
@@ -30,7 +33,9 @@ QStringList filterWords() {
 }  // namespace
 
 TemplateEdit::TemplateEdit(QWidget* parent)
-    : QPlainTextEdit(parent), completer_(new QCompleter(new QStringListModel(this), this)) {
+    : QPlainTextEdit(parent),
+      completer_(new QCompleter(new QStringListModel(this), this)),
+      words_(new QToolButton(this)) {
   setFont(Theme::mono());
   setAccessibleName(tr("Naming template"));
   setLineWrapMode(NoWrap);
@@ -40,6 +45,13 @@ TemplateEdit::TemplateEdit(QWidget* parent)
   setUndoRedoEnabled(false);  // the session's history has it
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   document()->setDocumentMargin(1);
+  keepIcon(words_, "braces");
+  words_->setCursor(Qt::ArrowCursor);
+  words_->setAccessibleName(tr("Fields, filters and saved templates"));
+  words_->setToolTip(words_->accessibleName());
+  words_->setFocusPolicy(Qt::NoFocus);  // Return does the same
+  setViewportMargins(0, 0, kButton, 0);
+  connect(words_, &QToolButton::clicked, this, &TemplateEdit::editorWanted);
   completer_->setWidget(this);
   completer_->setCaseSensitivity(Qt::CaseInsensitive);
   completer_->popup()->setFont(Theme::mono());
@@ -62,6 +74,7 @@ void TemplateEdit::setText(const QString& text) {
   if (text == toPlainText()) return;
   const QSignalBlocker blocker(this);
   setPlainText(text);
+  moveCursor(QTextCursor::End);
   completer_->popup()->hide();
 }
 
@@ -97,6 +110,11 @@ void TemplateEdit::keyPressEvent(QKeyEvent* event) {
 void TemplateEdit::focusOutEvent(QFocusEvent* event) {
   if (event->reason() != Qt::PopupFocusReason) completer_->popup()->hide();
   QPlainTextEdit::focusOutEvent(event);
+}
+
+void TemplateEdit::resizeEvent(QResizeEvent* event) {
+  QPlainTextEdit::resizeEvent(event);
+  words_->setGeometry(width() - kButton - 2, (height() - kButton) / 2, kButton, kButton);
 }
 
 void TemplateEdit::insertFromMimeData(const QMimeData* source) {

@@ -4,6 +4,7 @@
 
 #include <QCompleter>
 #include <QPlainTextEdit>
+#include <QToolButton>
 
 namespace octaphon::app {
 
@@ -24,12 +25,13 @@ class TemplateEdit : public QPlainTextEdit {
 
  signals:
   void edited(const QString& text);
-  void editorWanted();  ///< Return
+  void editorWanted();  ///< Return, or the button at its end
 
  protected:
   bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void focusOutEvent(QFocusEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void insertFromMimeData(const QMimeData* source) override;
 
  private:
@@ -38,6 +40,7 @@ class TemplateEdit : public QPlainTextEdit {
   void showMenu(const QPoint& at);
 
   QCompleter* completer_;
+  QToolButton* words_;
   bool isTyping_ = false;
 };
 

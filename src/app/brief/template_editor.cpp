@@ -9,6 +9,7 @@
 #include <QPushButton>
 #include <QTreeWidget>
 
+#include "app/brief/name_examples.h"
 #include "app/brief/phrase_editor.h"
 #include "app/look/theme.h"
 #include "app/work/saved_templates.h"
@@ -22,6 +23,7 @@ namespace octaphon::app {
 namespace {
 
 constexpr int kIsFilter = Qt::UserRole + 1;
+constexpr int kRowsShown = 10;
 
 QString linesOf(const AbbreviationTable& table) {
   QString lines;
@@ -43,9 +45,14 @@ class TemplateEditor : public PhraseEditor {
  public:
   TemplateEditor(Work& work, QWidget* parent)
       : PhraseEditor(PhraseKind::Template, work, parent), work_(work) {
+    wrong_ = new QLabel(this);
+    wrong_->setWordWrap(true);
+    layout_->addWidget(wrong_);
     cures_ = new QVBoxLayout;
     cures_->setSpacing(2);
     layout_->addLayout(cures_);
+    layout_->addWidget(new NameExamples(work, this));
+    layout_->addSpacing(4);
     addSaved();
     addWords();
     addAbbreviations();
@@ -158,7 +165,7 @@ class TemplateEditor : public PhraseEditor {
     words_->setHeaderHidden(true);
     words_->setRootIsDecorated(false);
     words_->setUniformRowHeights(true);
-    words_->setMinimumHeight(190);
+    words_->setFixedHeight(kRowsShown * words_->fontMetrics().lineSpacing() + kRowsShown * 4 + 2);
     words_->setEditTriggers(QTreeWidget::NoEditTriggers);
     words_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     for (const NameFieldInfo& info : kNameFields) {
@@ -230,6 +237,12 @@ class TemplateEditor : public PhraseEditor {
   // --- ways out
 
   void showCures() {
+    const auto mistake = Template::mistakeIn(briefs_.now().names.format);
+    wrong_->setText(mistake ? text(mistake->text + ". " + mistake->cure) : QString());
+    wrong_->setVisible(mistake.has_value());
+    QPalette palette = wrong_->palette();
+    palette.setColor(QPalette::WindowText, colour(Role::Fault));
+    wrong_->setPalette(palette);
     const Sheet& sheet = *work_.sheets().sheet();
     std::vector<NameCure> found;
     for (std::size_t i = 0; i < sheet.briefs.size(); ++i)
@@ -257,6 +270,7 @@ class TemplateEditor : public PhraseEditor {
   // --- abbreviations
 
   void addAbbreviations() {
+    layout_->addSpacing(4);
     auto* heading = new QLabel(tr("Abbreviations of the session, for {…|short}"), this);
     heading->setFont(Theme::caption());
     heading->setObjectName("second");
@@ -284,6 +298,7 @@ class TemplateEditor : public PhraseEditor {
   }
 
   Work& work_;
+  QLabel* wrong_;
   QVBoxLayout* cures_;
   QStringList shownCures_;
   QComboBox* saved_;

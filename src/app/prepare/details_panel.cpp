@@ -133,6 +133,7 @@ void DetailsPanel::build() {
   const auto column = [&] {
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::ExpandingFieldsGrow);
+    form->setRowWrapPolicy(QFormLayout::WrapLongRows);
     form->setVerticalSpacing(6);
     auto* stack = new QVBoxLayout;
     stack->addLayout(form);

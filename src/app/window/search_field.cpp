@@ -14,6 +14,14 @@ constexpr std::size_t kMostHits = 40;
 constexpr std::size_t kMostOfAKind = 12;
 constexpr int kRowHeight = 24;
 
+/// What a thing is found by: its name, and its tags where it has any.
+template <class Thing>
+std::string withTags(const Thing& thing, std::string name) {
+  if constexpr (requires { thing.tags; })
+    for (const std::string& tag : thing.tags) name += " " + tag;
+  return name;
+}
+
 }  // namespace
 
 SearchField::SearchField(Work& work, Commands& commands, QWidget* parent)
@@ -61,7 +69,7 @@ void SearchField::search(const QString& wanted) {
     std::size_t found = 0;
     for (const auto& thing : list) {
       if (found == kMostOfAKind || hits_.size() == kMostHits) return;
-      if (!fits(nameOf(thing))) continue;
+      if (!fits(withTags(thing, nameOf(thing)))) continue;
       hits_.push_back({what, idOf(thing), app::text(printable(nameOf(thing), 120)), hintOf(thing)});
       ++found;
     }
