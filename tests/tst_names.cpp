@@ -299,6 +299,9 @@ class NamesTest : public QObject {
     QVERIFY(harbour.plan().rows.empty());
     harbour.set(picks("tracks", pick("tag", "nothing")));
     QVERIFY(hasCode(harbour.plan().briefs[0].remarks, RemarkCode::FindsNoSource));
+    harbour.set("tracks=[]");
+    harbour.set("own_sources=true");
+    QVERIFY(hasCode(harbour.plan().briefs[0].remarks, RemarkCode::FindsNoSource));
     harbour.set(R"(regions=["gone"])");
     QVERIFY(hasCode(harbour.plan().briefs[0].remarks, RemarkCode::UnknownRegion));
   }
@@ -498,6 +501,30 @@ class NamesTest : public QObject {
     below.delivery.folder += "/in";
     harbour.make.session.briefs.push_back(below);
     for (const Row& row : harbour.plan().rows) QCOMPARE(hasCode(row.remarks, RemarkCode::Collision), collide);
+  }
+
+  // A file that is there already, and another only to those who look at letter case.
+  void whatIsOnTheDiskCollidesToo() {
+    QTemporaryDir folder;
+    const QString session = twoBriefs(folder.path());
+    QVERIFY(QDir(folder.path()).mkpath("out/A\u0308"));
+    for (const char* name : {"out/r_MIX.wav", "out/A\u0308/x.wav", "out/other.wav"}) {
+      QFile file(folder.path() + "/" + name);
+      QVERIFY(file.open(QIODevice::WriteOnly));
+    }
+    const auto codes = [&](const QStringList& more) {
+      QStringList found;
+      for (const auto row : test::planOf(session, QStringList{"--brief", "One"} + more)["rows"].toArray())
+        for (const auto remark : row.toObject()["remarks"].toArray())
+          found << remark.toObject()["code"].toString();
+      return found;
+    };
+    QCOMPARE(codes({}), QStringList{"alike-on-disk"});
+    QCOMPARE(codes({"--set", "template={region}x"}), QStringList());
+    QCOMPARE(codes({"--set", "template=OTHER"}), QStringList{"alike-on-disk"});
+    // Nothing of it is touched.
+    test::renderOf(session, {"--brief", "One"});
+    QCOMPARE(test::filesBelow(folder.path() + "/out").filter("ix.wav", Qt::CaseInsensitive).size(), 2);
   }
 
   // Offered, never taken by themselves; each of them helps.

@@ -39,7 +39,26 @@ PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
 
 QString PhraseEditor::title() const { return text(phraseInfo(kind_).title); }
 
-void PhraseEditor::refresh() { controls_.refresh(); }
+void PhraseEditor::refresh() {
+  controls_.refresh();
+  Brief now = briefs_.now();
+  for (const auto& [lines, in] : selections_) lines->show(in(now));
+}
+
+SelectionLines* PhraseEditor::addSelection(SelectionSubject subject, const QString& act,
+                                           std::function<Selection&(Brief&)> in) {
+  const QString title = subject.title;
+  auto* lines = new SelectionLines(std::move(subject), this);
+  layout_->addWidget(lines);
+  connect(lines, &SelectionLines::edited, this,
+          [this, act, title, in](const Selection& selection, const QString& property) {
+            briefs_.change(
+                act, [&](Brief& brief) { in(brief) = selection; },
+                property.isEmpty() ? property : "rule/" + title + "/" + property);
+          });
+  selections_.emplace_back(lines, std::move(in));
+  return lines;
+}
 
 void PhraseEditor::keyPressEvent(QKeyEvent* event) {
   const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;

@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/brief/edited_briefs.h"
+#include "app/brief/selection_lines.h"
 #include "app/controls/field_controls.h"
 
 namespace octaphon::app {
@@ -28,6 +29,9 @@ class PhraseEditor : public QFrame {
   /// A control for each field of the phrase that has one.
   std::vector<QWidget*> addFields();
   void addNote(const QString& words);
+  /// Lines for one of a brief's selections. `act`: for undo.
+  SelectionLines* addSelection(SelectionSubject subject, const QString& act,
+                               std::function<Selection&(Brief&)> in);
   QString title() const;
 
   EditedBriefs briefs_;
@@ -35,6 +39,7 @@ class PhraseEditor : public QFrame {
   FieldControls controls_;
 
  private:
+  std::vector<std::pair<SelectionLines*, std::function<Selection&(Brief&)>>> selections_;
   PhraseKind kind_;
 };
 

@@ -91,7 +91,7 @@ class SourcesEditor : public PhraseEditor {
                                         [](const Track& track) { return track.isReturn(); });
     returns_->setVisible(hasReturns);
     returnLines_->setVisible(hasReturns || !brief.what.returns.empty());
-    for (const auto& [lines, member] : lines_) lines->show(brief.what.*member);
+    PhraseEditor::refresh();
     matching_->setCurrentIndex(static_cast<int>(brief.what.matching));
     showSums(brief.what.sums);
   }
@@ -117,17 +117,8 @@ class SourcesEditor : public PhraseEditor {
   };
 
   SelectionLines* addLines(SelectionSubject subject, Selection Brief::What::*member) {
-    const QString title = subject.title;
-    auto* lines = new SelectionLines(std::move(subject), this);
-    layout_->addWidget(lines);
-    connect(lines, &SelectionLines::edited, this,
-            [this, member, title](const Selection& selection, const QString& property) {
-              briefs_.change(
-                  tr("Choose sources"), [&](Brief& brief) { brief.what.*member = selection; },
-                  property.isEmpty() ? property : "rule/" + title + "/" + property);
-            });
-    lines_.emplace_back(lines, member);
-    return lines;
+    return addSelection(std::move(subject), tr("Choose sources"),
+                        [member](Brief& brief) -> Selection& { return brief.what.*member; });
   }
 
   void addMatching() {
@@ -276,7 +267,6 @@ class SourcesEditor : public PhraseEditor {
   QCheckBox *mix_, *tracks_, *groups_, *returns_, *ownLists_;
   QComboBox* matching_;
   SelectionLines* returnLines_;
-  std::vector<std::pair<SelectionLines*, Selection Brief::What::*>> lines_;
   TickTree* tree_;
   std::vector<std::string> arranged_;    // tracks as the tree has them
   std::vector<QTreeWidgetItem*> items_;  // by track

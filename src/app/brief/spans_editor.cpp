@@ -42,7 +42,7 @@ class SpansEditor : public PhraseEditor {
     showTicks(regions_, where.regions, session->regions, allRegions_);
     showTicks(sets_, where.clipSets, session->clipSets, allSets_);
     allSets_->setVisible(!sets_.empty());
-    for (const auto& [lines, member] : lines_) lines->show(where.*member);
+    PhraseEditor::refresh();
     setLines_->setVisible(!sets_.empty() || !where.clipSets.empty());
     markerLines_->setVisible(!session->markerSets.empty() || !where.betweenMarkers.empty());
     put(whole_, where.wholeSession);
@@ -72,17 +72,8 @@ class SpansEditor : public PhraseEditor {
   }
 
   SelectionLines* addLines(SelectionSubject subject, Selection Brief::Where::*member) {
-    const QString title = subject.title;
-    auto* lines = new SelectionLines(std::move(subject), this);
-    layout_->addWidget(lines);
-    connect(lines, &SelectionLines::edited, this,
-            [this, member, title](const Selection& selection, const QString& property) {
-              briefs_.change(
-                  tr("Choose regions"), [&](Brief& brief) { brief.where.*member = selection; },
-                  property.isEmpty() ? property : "rule/" + title + "/" + property);
-            });
-    lines_.emplace_back(lines, member);
-    return lines;
+    return addSelection(std::move(subject), tr("Choose regions"),
+                        [member](Brief& brief) -> Selection& { return brief.where.*member; });
   }
 
   /// One stretch of time, in seconds.
@@ -213,7 +204,6 @@ class SpansEditor : public PhraseEditor {
   QCheckBox *allRegions_, *allSets_, *whole_, *extents_, *range_;
   NumberBox *rangeFrom_, *rangeTo_;
   SelectionLines *setLines_, *markerLines_;
-  std::vector<std::pair<SelectionLines*, Selection Brief::Where::*>> lines_;
   TickTree* tree_;
   std::vector<std::pair<std::string, std::string>> arranged_;  // ids and names
   std::map<QString, QTreeWidgetItem*> folders_;

@@ -25,22 +25,6 @@ namespace {
 constexpr int kIsFilter = Qt::UserRole + 1;
 constexpr int kRowsShown = 10;
 
-QString linesOf(const AbbreviationTable& table) {
-  QString lines;
-  for (const auto& [full, brief] : table) lines += text(full) + " = " + text(brief) + "\n";
-  return lines;
-}
-
-AbbreviationTable tableFrom(const QString& lines) {
-  AbbreviationTable table;
-  for (const QString& line : lines.split('\n')) {
-    const QString full = line.section('=', 0, 0).trimmed();
-    if (!full.isEmpty() && line.contains('='))
-      table[full.toStdString()] = line.section('=', 1).trimmed().toStdString();
-  }
-  return table;
-}
-
 class TemplateEditor : public PhraseEditor {
  public:
   TemplateEditor(Work& work, QWidget* parent)
@@ -282,7 +266,7 @@ class TemplateEditor : public PhraseEditor {
     short_->setTabChangesFocus(true);
     layout_->addWidget(short_);
     connect(short_, &QPlainTextEdit::textChanged, this, [this] {
-      const AbbreviationTable table = tableFrom(short_->toPlainText());
+      const AbbreviationTable table = pairsFrom(short_->toPlainText());
       if (table == work_.session()->abbreviations) return;
       work_.document().edit(
           tr("Change abbreviations"), [&](Session& session) { session.abbreviations = table; },
@@ -292,9 +276,9 @@ class TemplateEditor : public PhraseEditor {
 
   void showAbbreviations() {
     const AbbreviationTable& table = work_.session()->abbreviations;
-    if (tableFrom(short_->toPlainText()) == table) return;
+    if (pairsFrom(short_->toPlainText()) == table) return;
     const QSignalBlocker still(short_);
-    short_->setPlainText(linesOf(table));
+    short_->setPlainText(text(pairsText(table)));
   }
 
   Work& work_;

@@ -163,7 +163,9 @@ void OutlineView::showStates() {
   const Sheet& sheet = *work_.sheets().sheet();
   std::unordered_map<std::string, RowState> states;
   for (const Row& row : sheet.rows) {
-    const auto [found, isNew] = states.try_emplace(sheet.spanOf(row).id, row.state);
+    const PlannedSpan& span = sheet.spanOf(row);
+    if (span.kind != PlannedSpan::Kind::Region && span.kind != PlannedSpan::Kind::ClipSet) continue;
+    const auto [found, isNew] = states.try_emplace(span.id, row.state);
     if (!isNew) found->second = weightier(found->second, row.state);
   }
   for (const auto* items : {&regions_, &sets_})

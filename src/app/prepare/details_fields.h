@@ -51,25 +51,9 @@ constexpr Thing thingOf() {
     return Thing::Clip;
 }
 
-inline std::string factsText(const Facts& facts) {
-  std::string lines;
-  for (const auto& [key, value] : facts) lines += key + " = " + value + "\n";
-  return lines;
-}
-
 inline std::string pathOf(const std::string& name) {
   const std::size_t slash = name.rfind('/');
   return slash == std::string::npos ? std::string() : name.substr(0, slash);
-}
-
-inline Facts factsFrom(const QString& lines) {
-  Facts facts;
-  for (const QString& line : lines.split('\n')) {
-    const QString key = line.section('=', 0, 0).trimmed();
-    if (!key.isEmpty() && line.contains('='))
-      facts[key.toStdString()] = line.section('=', 1).trimmed().toStdString();
-  }
-  return facts;
 }
 
 /// Property of fields whose text counts once it is finished.
@@ -126,7 +110,7 @@ class Fields {
     };
     QObject::connect(field, &QPlainTextEdit::textChanged, field, [=, this] {
       if (loading_ || path().empty()) return;
-      const Facts facts = factsFrom(field->toPlainText());
+      const Facts facts = pairsFrom(field->toPlainText());
       document_.edit(
           QObject::tr("Facts of %1").arg(text(path())),
           [&](Session& session) {
@@ -141,8 +125,8 @@ class Fields {
       field->setEnabled(!path().empty());
       const auto& all = document_.session()->pathFacts;
       const auto found = all.find(path());
-      put(field, found == all.end() ? std::string() : factsText(found->second),
-          [](const QString& typed) { return factsText(factsFrom(typed)); });
+      put(field, found == all.end() ? std::string() : pairsText(found->second),
+          [](const QString& typed) { return pairsText(pairsFrom(typed)); });
     });
   }
 

@@ -22,9 +22,9 @@ template <class T>
 void addFacts(Fields<T>& fields) {
   fields.lines(
       QObject::tr("Facts"), QObject::tr("key = value, a line each"),
-      [](const T& thing) { return factsText(thing.facts); },
-      [](T& thing, const QString& value) { thing.facts = factsFrom(value); },
-      [](const QString& typed) { return factsText(factsFrom(typed)); });
+      [](const T& thing) { return pairsText(thing.facts); },
+      [](T& thing, const QString& value) { thing.facts = pairsFrom(value); },
+      [](const QString& typed) { return pairsText(pairsFrom(typed)); });
 }
 template <class T>
 void addName(Fields<T>& fields) {

@@ -1,6 +1,7 @@
 // The core's text for Qt.
 #pragma once
 
+#include <map>
 #include <QStringList>
 #include <string>
 #include <string_view>
@@ -23,6 +24,23 @@ inline std::vector<std::string> listFrom(const QString& typed) {
   for (const QString& word : typed.split(',', Qt::SkipEmptyParts))
     if (!word.trimmed().isEmpty()) words.push_back(word.trimmed().toStdString());
   return words;
+}
+
+/// `key = value`, a line each, and the pairs of what is typed so; lines without a key or a sign are passed
+/// over.
+inline std::string pairsText(const std::map<std::string, std::string>& pairs) {
+  std::string lines;
+  for (const auto& [key, value] : pairs) lines += key + " = " + value + "\n";
+  return lines;
+}
+inline std::map<std::string, std::string> pairsFrom(const QString& typed) {
+  std::map<std::string, std::string> pairs;
+  for (const QString& line : typed.split('\n')) {
+    const QString key = line.section('=', 0, 0).trimmed();
+    if (!key.isEmpty() && line.contains('='))
+      pairs[key.toStdString()] = line.section('=', 1).trimmed().toStdString();
+  }
+  return pairs;
 }
 
 }  // namespace octaphon::app

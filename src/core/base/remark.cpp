@@ -24,6 +24,7 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::FindsNoSpan: return "finds-no-span";
     case RemarkCode::FindsNoSource: return "finds-no-source";
     case RemarkCode::Collision: return "collision";
+    case RemarkCode::AlikeOnDisk: return "alike-on-disk";
     case RemarkCode::NothingSounding: return "nothing-sounding";
     case RemarkCode::MissingMedium: return "missing-medium";
     case RemarkCode::UnreadableMedium: return "unreadable-medium";

@@ -24,6 +24,7 @@ enum class RemarkCode {
   UnmeasuredName,     ///< fault: the name asks for a length that is not known yet
   LettersLost,        ///< note: letters that are not Latin became _, as a filter of the template says
   Collision,          ///< fault: two rows have the same name, letter case ignored
+  AlikeOnDisk,        ///< warning: a file is there whose name differs in letter case alone, or as little
   NothingSounding,    ///< warning: no clip sounds in this row
   MissingMedium,      ///< fault: a media file is not there
   UnreadableMedium,   ///< fault: a media file is damaged

@@ -1,5 +1,7 @@
 #include "ledger/folder_listing.h"
 
+#include "base/unicode.h"
+
 namespace octaphon {
 namespace {
 
@@ -14,6 +16,17 @@ FoundFile judge(const SafeFolder& folder, const std::string& file, const SafeFol
     if (content && *content == line->content) return {FileVerdict::Ours, *line};
   }
   return {FileVerdict::Changed, lines.back()};
+}
+
+/// Of files that are there unasked, those that systems which ignore letter case take for one asked for.
+void findAlike(const std::set<std::string>& files, const std::vector<std::string>& others,
+               FolderFacts& facts) {
+  if (others.empty()) return;
+  std::unordered_map<std::string, const std::string*> asked;
+  for (const std::string& file : files) asked.emplace(comparableName(file), &file);
+  for (const std::string& other : others)
+    if (const auto found = asked.find(comparableName(other)); found != asked.end())
+      facts.alike.emplace(*found->second, other);
 }
 
 }  // namespace
@@ -36,6 +49,7 @@ FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& fi
   facts.damagedLines = receipt.damagedLines();
   std::set<std::string> folders;
   for (const std::string& file : files) folders.insert(folderOf(file));
+  std::vector<std::string> others;
   for (const std::string& below : folders) {
     const auto entries = folder->list(below);
     if (!entries) {
@@ -47,8 +61,11 @@ FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& fi
       const std::string file = head + entry.name;
       if (files.contains(file))
         facts.files[file] = judge(*folder, file, entry, receipt.linesOf(file), thorough);
+      else
+        others.push_back(file);
     }
   }
+  findAlike(files, others, facts);
   return facts;
 }
 

@@ -26,6 +26,9 @@ struct FoundFile {
 /// file is read only when its size or time differ from what its receipt says.
 struct FolderFacts {
   std::unordered_map<std::string, FoundFile> files;
+  /// By file asked for: one beside it that has the same name but for letter case, composition, or characters
+  /// that nobody sees, and was not asked for.
+  std::unordered_map<std::string, std::string> alike;
   std::unordered_map<std::string, Measured> measured;  ///< of the receipt, by key
   std::size_t damagedLines = 0;                        ///< of the receipt
   /// What keeps files of a folder from being written, by its path relative to the base; "" is the base.

@@ -55,6 +55,12 @@ class SourceChooser {
     };
     take(session_.regions);
     take(session_.clipSets);
+    if (own_.empty())
+      remark(RemarkCode::FindsNoSource, brief().name,
+             brief().what.matching == Matching::None
+                 ? "The brief asks for what regions list themselves, and none lists anything. Lists are in "
+                   "their details"
+                 : "The brief asks for the groups that match regions, and no group does");
   }
 
   bool isChosen(const Track& track, Strip strip) {

@@ -133,7 +133,7 @@ class SpanChooser {
           add(PlannedSpan::Kind::Markers, markers[i]->id, markers[i]->name,
               {markers[i]->at, markers[i + 1]->at - markers[i]->at});
     }
-    remarkIdle(planned_, chooser.idle(), RemarkCode::UnknownRegion, "set of markers");
+    remarkIdle(planned_, chooser.idle(), RemarkCode::UnknownRegion, "marker set");
   }
 
   void addExtents() {

@@ -6,15 +6,16 @@
 #include <algorithm>
 
 #include "base/decibels.h"
+#include "base/unicode.h"
 #include "plan/fingerprints.h"
 
 namespace octaphon {
 namespace {
 
 /// What states have to say; taken away when they are looked at again.
-constexpr RemarkCode kOfStates[]{RemarkCode::UnusableFolder, RemarkCode::ForeignFile,
-                                 RemarkCode::ChangedFile,    RemarkCode::Kept,
-                                 RemarkCode::DamagedReceipt, RemarkCode::TailLimited};
+constexpr RemarkCode kOfStates[]{
+    RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile, RemarkCode::Kept,
+    RemarkCode::DamagedReceipt, RemarkCode::TailLimited, RemarkCode::AlikeOnDisk};
 
 void removeRemarksOfStates(std::vector<Remark>& remarks) {
   std::erase_if(remarks, [](const Remark& remark) {
@@ -115,6 +116,12 @@ void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpri
   row.state = stateOf(sheet, row, folder, fingerprints);
   setLength(sheet, row, folder, fingerprints);
   addRemark(sheet, row);
+  if (const auto alike = folder.alike.find(row.file); alike != folder.alike.end())
+    row.remarks.push_back(
+        {Severity::Warning, RemarkCode::AlikeOnDisk, row.file,
+         "There is " + printable(alike->second, 120) +
+             " in the folder, which is the same name where letter case does not count. Rename one "
+             "of them, or take the other file away"});
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
   if (heard.isKnown && heard.byLimit) row.remarks.push_back(tailLimitedRemark(sheet, row, heard));
 }

@@ -189,6 +189,7 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::LongPath:
     case RemarkCode::UnmeasuredName:
     case RemarkCode::LettersLost:
+    case RemarkCode::AlikeOnDisk:
     case RemarkCode::Collision: return PhraseKind::Template;
     case RemarkCode::UnusableFolder:
     case RemarkCode::BadFolder:
