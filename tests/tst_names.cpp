@@ -197,7 +197,7 @@ class NamesTest : public QObject {
         "region:r2/track:t1 region:r2/track:t2 region:r2/track:t3", "each track under Machines over");
     row("tracks but those of a group", {picks("tracks", R"({"by":"all"},)" + pick("under", "g2", true)), one},
         "region:r2/track:t1 region:r2/track:t2 region:r2/track:t4",
-        "each track all, but not those under Inner over");
+        "each track, but not those under Inner over");
     row("tracks by pattern", {picks("tracks", pick("named", "*ai*")), one},
         "region:r2/track:t2 region:r2/track:t4", "each track named *ai* over");
     row("tracks by the colour that is seen", {picks("tracks", pick("colour", "5")), one},

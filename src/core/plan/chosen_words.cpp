@@ -37,13 +37,20 @@ std::optional<Strip> groupOfTracks(const Session& session, const TrackTree& tree
   return std::nullopt;
 }
 
+/// `each track tagged wet`, `each track, but not those tagged loose`.
+std::string eachByRules(const Selection& selection, const PickedKind& kind) {
+  const std::string rules = rulesText(selection, kind), each = "each " + std::string(kind.singular);
+  const bool isOfAll = selection.picks.front().by == PickBy::All && !selection.picks.front().out;
+  return isOfAll ? each + rules.substr(std::string_view("all").size()) : each + " " + rules;
+}
+
 /// `each track`, `3 groups`, `Gear`, `each track under Machines, but not those tagged loose`.
 std::string stripsText(const Selection& selection, const Session& session, const TrackTree& tree,
                        const char* singular) {
   if (selection.isEverything()) return "each " + std::string(singular);
   const PickedKind kind = tracksKind(session, singular);
   const auto ids = selection.handPicked();
-  if (!ids) return "each " + std::string(singular) + " " + rulesText(selection, kind);
+  if (!ids) return eachByRules(selection, kind);
   if (std::string_view(singular) == "track")
     if (const auto group = groupOfTracks(session, tree, {ids->begin(), ids->end()}))
       return "each track in " + printable(session.tracks[group->track()].name, 60);
@@ -116,7 +123,7 @@ std::string clipSetsText(const Selection& selection, const Session& session) {
 std::string clipsText(const Selection& selection, const Session& session) {
   if (selection.isEverything()) return "each clip";
   if (const auto ids = selection.handPicked()) return counted(ids->size(), "clip");
-  return "each clip " + rulesText(selection, tracksKind(session, "clip"));
+  return eachByRules(selection, tracksKind(session, "clip"));
 }
 
 std::string markersText(const Selection& selection, const Session& session) {
