@@ -47,7 +47,7 @@ class PatchCommand : public QUndoCommand {
   bool mergeWith(const QUndoCommand* other) override {
     const auto* next = static_cast<const PatchCommand*>(other);
     if (!next->joins_ || next->merge_ != merge_) return false;
-    patch_ = SessionPatch(*document_.mergeBase_, *document_.session_);
+    patch_ = SessionPatch(*document_.mergeBase_, *document_.session_, patch_.parts() | next->patch_.parts());
     folder_ = document_.session_->folder();
     setObsolete(patch_.empty());
     if (patch_.empty()) document_.endMerging();  // the command before it is another one
@@ -169,20 +169,25 @@ void Document::put(std::shared_ptr<const Session> session, unsigned parts) {
 }
 
 bool Document::edit(const QString& words, const Change& change, const QString& merge) {
+  return editParts(words, change, merge, kAllParts);
+}
+
+/// Nothing else is changed: in a large session it would take long to see so.
+bool Document::editParts(const QString& words, const Change& change, const QString& merge, unsigned parts) {
   if (!session_) return false;
   auto after = std::make_shared<Session>(*session_);
   change(*after);
-  const std::size_t locked = keepLocked(*session_, *after);
-  SessionPatch patch(*session_, *after);
+  const std::size_t locked = parts == kBriefs ? 0 : keepLocked(*session_, *after);  // briefs have no locks
+  SessionPatch patch(*session_, *after, parts);
   const bool changes = !patch.empty();
   if (changes) {
     const bool joins = !merge.isEmpty() && merge == mergeKey_;
     if (!joins) mergeBase_ = merge.isEmpty() ? nullptr : session_;
     mergeKey_ = merge;
-    const unsigned parts = patch.parts();
+    const unsigned differing = patch.parts();
     session_ = std::move(after);
     undo_.push(new PatchCommand(*this, std::move(patch), words, merge, joins));
-    emit changed(parts);
+    emit changed(differing);
   }
   if (locked > 0) emit leftLocked(locked);
   return changes;
@@ -194,7 +199,7 @@ bool Document::editBriefs(const std::vector<std::string>& ids, const QString& wo
     for (Brief& brief : session.briefs)
       if (std::find(ids.begin(), ids.end(), brief.id) != ids.end()) change(brief);
   };
-  return edit(words, changeAll, merge);
+  return editParts(words, changeAll, merge, kBriefs);
 }
 
 std::string Document::addBrief(Brief brief, const QString& words) {

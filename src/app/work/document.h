@@ -67,6 +67,7 @@ class Document : public QObject {
   void leftLocked(std::size_t things);  ///< an edit would have changed them, but they are locked
 
  private:
+  bool editParts(const QString& words, const Change& change, const QString& merge, unsigned parts);
   friend class PatchCommand;
   void put(std::shared_ptr<const Session> session, unsigned parts);
   void start(std::shared_ptr<const Session> session);

@@ -80,12 +80,13 @@ std::shared_ptr<SessionPatch::Change> changeOf(const std::vector<Thing>& before,
 
 }  // namespace
 
-SessionPatch::SessionPatch(const Session& before, const Session& after) {
+SessionPatch::SessionPatch(const Session& before, const Session& after, unsigned parts) {
   forEachField<Session>([&](const auto& field) {
     const auto& was = field.in(before);
     const auto& is = field.in(after);
-    if (was == is) return;
-    parts_ |= kPartOf<std::remove_cvref_t<decltype(was)>>;
+    constexpr SessionPart kPart = kPartOf<std::remove_cvref_t<decltype(was)>>;
+    if ((parts & kPart) == 0 || was == is) return;
+    parts_ |= kPart;
     changes_.push_back(changeOf<std::remove_cvref_t<decltype(field)>>(was, is));
   });
 }

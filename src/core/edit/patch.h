@@ -96,7 +96,8 @@ class SessionPatch {
     virtual void forEachMedium(const MediumVisitor&) {}
   };
 
-  SessionPatch(const Session& before, const Session& after);
+  /// Only `parts` (bits of SessionPart) may differ: others are not compared.
+  SessionPatch(const Session& before, const Session& after, unsigned parts = kAllParts);
 
   bool empty() const { return changes_.empty(); }
   /// SessionPart bits of what it changes.
