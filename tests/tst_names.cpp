@@ -306,6 +306,44 @@ class NamesTest : public QObject {
     QVERIFY(hasCode(harbour.plan().briefs[0].remarks, RemarkCode::UnknownRegion));
   }
 
+  // Sources that only regions outside the brief ask for are none of it; what was left out and is gone is not
+  // missed.
+  void onlyWhatIsChosenAsks() {
+    Harbour harbour;
+    harbour.make.session.regions[2].sources = {"g3", "t1"};
+    harbour.make.session.regions[0].sources = {"t2"};
+    harbour.set("own_sources=true");
+    harbour.set(R"(regions=["r1"])");
+    Sheet sheet = harbour.plan();
+    QCOMPARE(Harbour::pairs(sheet), QStringList{"region:r1/track:t2"});
+    QCOMPARE(sheet.briefs[0].sources.size(), std::size_t{1});
+    harbour.set(R"(regions=[{"by":"all"},{"by":"id","value":"gone","out":true}])");
+    sheet = harbour.plan();
+    QVERIFY(!hasCode(sheet.briefs[0].remarks, RemarkCode::UnknownRegion));
+    harbour.set(picks("regions", R"({"by":"all"},)" + pick("tag", "nothing", true)));
+    sheet = harbour.plan();
+    QVERIFY(sheet.briefs[0].remarks[0].text.find("stays out") != std::string::npos);
+  }
+
+  // In their order of time, clip sets by their clips; a region and a clip set of one id are two things.
+  void takesAreCountedInTime() {
+    Harbour harbour;
+    Session& session = harbour.make.session;
+    const auto clip = [&](const char* track) { return harbour.find(track).clips[0].id; };
+    harbour.find("t3").clips[0].start = 200'000;
+    session.clipSets = {{"r2", "Hit 02", {clip("t3")}}, {"s2", "Hit 01", {clip("t1")}}};
+    harbour.set("clip_sets=all");
+    harbour.set(R"(regions=["r1","r2"])");
+    harbour.set("tracks=[]");
+    harbour.set("mix=true");
+    harbour.set("template={region.last} {take}");
+    QCOMPARE(harbour.files(),
+             QStringList({"Hit 01 1.wav", "Start 01 1.wav", "Start 02 2.wav", "Hit 02 2.wav"}));
+    const auto values = fieldValues(harbour.plan(), 3, session, TrackTree(session));
+    QCOMPARE(values[static_cast<std::size_t>(NameField::Take)], std::string("2"));
+    QCOMPARE(values[static_cast<std::size_t>(NameField::Region)], std::string("Hit 02"));
+  }
+
   void clipsAloneAreHeardAlone() {
     Harbour harbour;
     harbour.set("mix=true");

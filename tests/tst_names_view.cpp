@@ -168,6 +168,13 @@ class NamesViewTest : public QObject {
     QCOMPARE(formatOf(o), std::string("a_{n.name|initials}"));
     // Ours and kept ones.
     auto* saved = fieldNamed<QComboBox>(*editor, "Saved templates");
+    // A sheet that arrives while the list is open leaves it as it is.
+    saved->showPopup();
+    saved->view()->setCurrentIndex(saved->model()->index(2, 0));
+    o.work.sheets().refresh();
+    o.settle();
+    QCOMPARE(saved->view()->currentIndex().row(), 2);
+    saved->hidePopup();
     choose(saved, "Game sound with variation");
     QCOMPARE(formatOf(o), std::string("{region.base|snake}<_{source|snake}>_{n.name:2}"));
     QVERIFY(fieldNamed<QPushButton>(*editor, "Forget this saved template") == nullptr);

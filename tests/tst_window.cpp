@@ -302,6 +302,7 @@ class WindowTest : public QObject {
     TimelineView& timeline = o.view<TimelineView>();
     QVERIFY(o.openPhrase(PhraseKind::LeadIn) != nullptr);
     // Playing, undo and the timeline are in reach.
+    QTRY_VERIFY(qobject_cast<QDoubleSpinBox*>(QApplication::focusWidget()) != nullptr);
     auto* box = qobject_cast<QDoubleSpinBox*>(QApplication::focusWidget());
     QVERIFY(box != nullptr);
     key(box, Qt::Key_Up);

@@ -193,6 +193,16 @@ void SelectionLines::fill(Line& line) {
   isFilling_ = false;
 }
 
+/// Anew only where it is other values: the list may be open.
+static void offer(QComboBox& box, const QList<std::pair<QString, QString>>& values) {
+  bool isSame = box.count() == values.size();
+  for (int i = 0; isSame && i < box.count(); ++i)
+    isSame = box.itemText(i) == values[i].first && box.itemData(i).toString() == values[i].second;
+  if (isSame) return;
+  box.clear();
+  for (const auto& [words, value] : values) box.addItem(words, value);
+}
+
 /// What a rule may go by, and what it goes by now: a text, or of listed ones the value behind it.
 void SelectionLines::fillValues(const Line& line, PickBy by, const QString& shown) {
   const SelectionSubject::Rule& rule = ruleOf(line);
@@ -200,8 +210,7 @@ void SelectionLines::fillValues(const Line& line, PickBy by, const QString& show
   line.value->setVisible(by != PickBy::All);
   line.value->setToolTip(shown);
   line.value->setEditable(!rule.isListed);
-  line.value->clear();
-  for (const auto& [words, value] : subject_.values(by)) line.value->addItem(words, value);
+  offer(*line.value, subject_.values(by));
   if (rule.isListed) {
     int index = line.value->findData(shown);
     if (index < 0 && !shown.isEmpty()) {

@@ -1,5 +1,6 @@
 // What goes into a template: fields with their values for a row, filters, saved templates, abbreviations, and
 // ways out of what is wrong.
+#include <algorithm>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -118,17 +119,25 @@ class TemplateEditor : public PhraseEditor {
   void showSaved() {
     const QString format = text(briefs_.now().names.format);
     const QList<templates::SavedTemplate> all = templates::all();
+    fillSaved(all);
+    const auto found = std::find_if(
+        all.begin(), all.end(), [&](const templates::SavedTemplate& each) { return each.format == format; });
+    saved_->setCurrentIndex(found == all.end() ? 0 : static_cast<int>(found - all.begin()) + 1);
+    forget_->setVisible(found != all.end() && !found->isOurs);
+  }
+
+  /// Anew only where they are others: the list may be open.
+  void fillSaved(const QList<templates::SavedTemplate>& all) {
+    QStringList wanted;
+    for (const templates::SavedTemplate& each : all) wanted << each.name << each.format;
+    if (wanted == filledSaved_) return;
+    filledSaved_ = wanted;
     saved_->clear();
     saved_->addItem(tr("Saved templates"));
-    bool isKept = false;
     for (const templates::SavedTemplate& each : all) {
       saved_->addItem(each.name, each.format);
       saved_->setItemData(saved_->count() - 1, each.format, Qt::ToolTipRole);
-      if (each.format != format) continue;
-      saved_->setCurrentIndex(saved_->count() - 1);
-      isKept = !each.isOurs;
     }
-    forget_->setVisible(isKept);
   }
 
   void setFormat(const QString& words, const QString& format) {
@@ -284,7 +293,7 @@ class TemplateEditor : public PhraseEditor {
   Work& work_;
   QLabel* wrong_;
   QVBoxLayout* cures_;
-  QStringList shownCures_;
+  QStringList shownCures_, filledSaved_;
   QComboBox* saved_;
   QPushButton *forget_, *keep_;
   QLineEdit *savedName_, *search_;

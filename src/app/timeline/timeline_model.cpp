@@ -4,6 +4,7 @@
 #include <numeric>
 #include <unordered_map>
 
+#include "routing/inheritance.h"
 #include "routing/set_extent.h"
 
 namespace octaphon::app {
@@ -109,11 +110,7 @@ std::size_t TimelineModel::laneAt(int y) const {
   return static_cast<std::size_t>(found - lanes_.begin());
 }
 
-int TimelineModel::inkOf(Strip track) const {
-  for (; !track.isMain(); track = tree_.parent(track))
-    if (const int ink = session_->tracks[track.track()].ink; ink != 0) return ink;
-  return 0;
-}
+int TimelineModel::inkOf(Strip track) const { return octaphon::inkOf(*session_, tree_, track); }
 
 TileModel::TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief)
     : sheet_(std::move(sheet)), brief_(brief) {

@@ -80,12 +80,13 @@ void BriefChoice::load() {
 /// Where the current one has gone, the one that has its place now is looked at.
 void BriefChoice::follow() {
   const auto& briefs = document_.session()->briefs;
+  const auto before = std::pair(current_, place_);
   if (current() == nullptr) {
     current_ = briefs.empty() ? std::string() : briefs[std::min(place_, briefs.size() - 1)].id;
     chosen_ = {current_};
   }
   place_ = currentIndex();
-  emit changed();
+  if (before != std::pair(current_, place_)) emit changed();  // else what is in it is all that changed
 }
 
 }  // namespace octaphon::app

@@ -15,14 +15,6 @@
 namespace octaphon {
 namespace {
 
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
-
-std::string digitsAtEnd(const std::string& name) {
-  std::size_t begin = name.size();
-  while (begin > 0 && isDigit(name[begin - 1])) --begin;
-  return name.substr(begin);
-}
-
 std::string padded(long number, int digits) {
   std::string text = std::to_string(number);
   const auto wanted = static_cast<std::size_t>(std::clamp(digits, 1, 6));
@@ -167,7 +159,7 @@ class Renamer {
   /// Numbers that are there, by base and what separates them from it.
   void findNumbers(const std::vector<NamedThing>& things) {
     for (const NamedThing& thing : things) {
-      const std::string digits = digitsAtEnd(thing.name);
+      const std::string digits(numberAtEnd(thing.name));
       if (digits.empty() || digits.size() > 9) continue;
       numbers_[thing.name.substr(0, thing.name.size() - digits.size())].push_back(std::stol(digits));
     }
@@ -178,7 +170,7 @@ class Renamer {
   }
 
   std::string closed(const std::string& name) {
-    const std::string digits = digitsAtEnd(name);
+    const std::string digits(numberAtEnd(name));
     if (digits.empty() || digits.size() > 9) return name;
     const std::string stem = name.substr(0, name.size() - digits.size());
     const std::vector<long>& numbers = numbers_.at(stem);

@@ -61,7 +61,7 @@ FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& fi
       const std::string file = head + entry.name;
       if (files.contains(file))
         facts.files[file] = judge(*folder, file, entry, receipt.linesOf(file), thorough);
-      else
+      else if (file != kReceiptName)
         others.push_back(file);
     }
   }

@@ -57,6 +57,22 @@ std::string allowedName(std::string_view name) {
   return result;
 }
 
+std::string_view numberAtEnd(std::string_view name) {
+  std::size_t begin = name.size();
+  while (begin > 0 && isDigit(name[begin - 1])) --begin;
+  return name.substr(begin);
+}
+
+std::vector<std::string> pathParts(std::string_view name) {
+  std::vector<std::string> parts;
+  while (true) {
+    const std::size_t slash = name.find('/');
+    parts.emplace_back(name.substr(0, slash));
+    if (slash == std::string_view::npos) return parts;
+    name.remove_prefix(slash + 1);
+  }
+}
+
 std::string_view lastPart(std::string_view name) {
   const std::size_t slash = name.rfind('/');
   return slash == std::string_view::npos ? name : name.substr(slash + 1);

@@ -5,6 +5,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace octaphon {
 
@@ -17,6 +18,12 @@ std::string allowedName(std::string_view name);
 /// The region's name without a number at its end and what separates it: `Winch/Start 01` gives `Winch/Start`.
 /// A last part that is only a number stays.
 std::string baseName(std::string_view name);
+
+/// The digits at its end; empty where there are none.
+std::string_view numberAtEnd(std::string_view name);
+
+/// What stands between its slashes, empty parts too; one for a name without any.
+std::vector<std::string> pathParts(std::string_view name);
 
 /// The last part of a path-like name: `Start 01`.
 std::string_view lastPart(std::string_view name);

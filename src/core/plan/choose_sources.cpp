@@ -5,6 +5,7 @@
 
 #include "base/unicode.h"
 #include "brief/chooser.h"
+#include "naming/file_name.h"
 #include "plan/selection_words.h"
 #include "plan/signal_words.h"
 
@@ -49,12 +50,14 @@ class SourceChooser {
   void findOwn() {
     const OwnSources own(brief(), session_, tree_);
     if (!own.isThere()) return;
-    const auto take = [&](const auto& things) {
+    const auto take = [&](const auto& things, const Selection& chosen) {
+      Chooser chooser(chosen);
       for (const auto& thing : things)
-        for (std::string& id : own.of(thing)) own_.insert(std::move(id));
+        if (chooser.takes({thing.id, thing.name, thing.ink, &thing.tags}))
+          for (std::string& id : own.of(thing)) own_.insert(std::move(id));
     };
-    take(session_.regions);
-    take(session_.clipSets);
+    take(session_.regions, brief().where.regions);
+    take(session_.clipSets, brief().where.clipSets);
     if (own_.empty())
       remark(RemarkCode::FindsNoSource, brief().name,
              brief().what.matching == Matching::None
@@ -145,18 +148,6 @@ class SourceChooser {
   std::vector<PlannedSource> wet_;
 };
 
-/// Parts of a path, folded.
-std::vector<std::string> partsOf(const std::string& path) {
-  std::vector<std::string> parts;
-  const std::string folded = foldedName(path);
-  for (std::size_t begin = 0;;) {
-    const std::size_t slash = folded.find('/', begin);
-    parts.push_back(folded.substr(begin, slash - begin));
-    if (slash == std::string::npos) return parts;
-    begin = slash + 1;
-  }
-}
-
 }  // namespace
 
 void chooseSources(PlannedBrief& planned, const Session& session, const TrackTree& tree) {
@@ -192,7 +183,7 @@ std::vector<std::string> OwnSources::matching(const std::string& name, int ink,
 
 /// The deepest part that is a group's name; of several groups the one whose own path agrees longest.
 std::vector<std::string> OwnSources::onPath(const std::string& name) const {
-  const std::vector<std::string> parts = partsOf(name);
+  const std::vector<std::string> parts = pathParts(foldedName(name));
   for (std::size_t at = parts.size(); at-- > 0;) {
     const auto found = groupsByName_.find(parts[at]);
     if (found == groupsByName_.end()) continue;
@@ -207,19 +198,6 @@ std::vector<std::string> OwnSources::onPath(const std::string& name) const {
     return {session_.tracks[best.track()].id};
   }
   return {};
-}
-
-int inkOf(const Session& session, const TrackTree& tree, Strip track) {
-  for (; !track.isMain(); track = tree.parent(track))
-    if (const int ink = session.tracks[track.track()].ink; ink != 0) return ink;
-  return 0;
-}
-
-std::vector<std::string> groupsAbove(const Session& session, const TrackTree& tree, Strip track) {
-  std::vector<std::string> ids;
-  for (Strip up = tree.parent(track); !up.isMain(); up = tree.parent(up))
-    ids.push_back(session.tracks[up.track()].id);
-  return ids;
 }
 
 std::vector<Strip> tracksOf(const Selection& selection, const Session& session, const TrackTree& tree,
@@ -243,8 +221,9 @@ std::vector<Strip> tracksOf(const Selection& selection, const Session& session, 
 
 void remarkIdle(PlannedBrief& planned, const std::vector<const Pick*>& idle, RemarkCode gone,
                 const char* singular) {
-  const auto lost = static_cast<std::size_t>(
-      std::count_if(idle.begin(), idle.end(), [](const Pick* pick) { return pick->by == PickBy::Id; }));
+  // What was left out by hand and is gone is missed by nobody.
+  const auto lost = static_cast<std::size_t>(std::count_if(
+      idle.begin(), idle.end(), [](const Pick* pick) { return pick->by == PickBy::Id && !pick->out; }));
   if (lost > 0)
     planned.remarks.push_back({Severity::Warning, gone, planned.brief.name,
                                "The brief asks for " + counted(lost, singular) +
@@ -259,7 +238,7 @@ void remarkIdle(PlannedBrief& planned, const std::vector<const Pick*>& idle, Rem
          gone == RemarkCode::UnknownSource ? RemarkCode::FindsNoSource : RemarkCode::FindsNoSpan,
          planned.brief.name,
          "The brief " + std::string(pick->out ? "leaves out " : "asks for ") + rule +
-             ", and there are none. They join as soon as there are"});
+             ", and there are none. What fits later " + (pick->out ? "stays out" : "joins by itself")});
   }
 }
 

@@ -4,7 +4,7 @@
 #include <unordered_map>
 
 #include "plan/sheet.h"
-#include "routing/track_tree.h"
+#include "routing/inheritance.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -18,7 +18,7 @@ class OwnSources {
  public:
   OwnSources(const Brief& brief, const Session& session, const TrackTree& tree);
 
-  /// Ids of strips and sums, and `main`, that a region or clip set asks for; in no order, some may be there
+  /// Ids of strips, and `main`, that a region or clip set asks for; in no order, some may be there
   /// twice.
   template <class Thing>
   std::vector<std::string> of(const Thing& thing) const {
@@ -39,10 +39,6 @@ class OwnSources {
   std::unordered_map<std::string, std::vector<Strip>> groupsByName_;  // folded
 };
 
-/// Ink that a track is drawn in: its own, or that of the nearest group that has one; 0 where none has.
-int inkOf(const Session& session, const TrackTree& tree, Strip track);
-/// Ids of the groups it is in, the nearest first.
-std::vector<std::string> groupsAbove(const Session& session, const TrackTree& tree, Strip track);
 /// All tracks of a selection in track order, groups only where they are picked by hand.
 std::vector<Strip> tracksOf(const Selection& selection, const Session& session, const TrackTree& tree,
                             std::vector<const Pick*>& idle);

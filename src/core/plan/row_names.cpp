@@ -230,9 +230,11 @@ std::vector<std::string> fieldValues(const Sheet& sheet, std::size_t index, cons
   const Template format = *Template::parse(text);
   const std::size_t brief = sheet.soundOf(sheet.rows[index]).brief;
   const Abbreviations abbreviations(session.abbreviations);
-  const RowValues values(sheet, brief, session, tree, format, sheet.briefs[brief].brief.names.separator,
-                         abbreviations);
-  const RowValues::OfRow ofRow = values.of(index - sheet.briefs[brief].firstRow);
+  const std::size_t row = index - sheet.briefs[brief].firstRow;
+  RowValues values(sheet, brief, session, tree, format, sheet.briefs[brief].brief.names.separator,
+                   abbreviations, row);
+  values.setNameNumbers(sheet.briefs[brief].nameNumbers);
+  const RowValues::OfRow ofRow = values.of(row);
   std::vector<std::string> found;
   format.forEachField([&](const TemplatePart& field) {
     bool isLost = false;

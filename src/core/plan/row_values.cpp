@@ -5,6 +5,7 @@
 
 #include "base/unicode.h"
 #include "naming/file_name.h"
+#include "routing/set_extent.h"
 
 namespace octaphon {
 namespace {
@@ -15,16 +16,6 @@ std::string withoutSlashes(std::string text) {
   return text;
 }
 
-std::vector<std::string> partsOf(std::string_view path) {
-  std::vector<std::string> parts;
-  while (true) {
-    const std::size_t slash = path.find('/');
-    parts.emplace_back(path.substr(0, slash));
-    if (slash == std::string_view::npos) return parts;
-    path.remove_prefix(slash + 1);
-  }
-}
-
 /// A path without its first parts; the last one stays.
 std::string_view withoutLevels(std::string_view path, int levels) {
   for (; levels > 0; --levels) {
@@ -33,12 +24,6 @@ std::string_view withoutLevels(std::string_view path, int levels) {
     path.remove_prefix(slash + 1);
   }
   return path;
-}
-
-std::string_view numberAtEnd(std::string_view name) {
-  std::size_t begin = name.size();
-  while (begin > 0 && name[begin - 1] >= '0' && name[begin - 1] <= '9') --begin;
-  return name.substr(begin);
 }
 
 /// A number as it is written in a name, with digits where they are asked for.
@@ -69,7 +54,8 @@ std::string secondsText(Frame frames, int rate) {
 }  // namespace
 
 RowValues::RowValues(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
-                     const Template& format, std::string separator, const Abbreviations& abbreviations)
+                     const Template& format, std::string separator, const Abbreviations& abbreviations,
+                     std::optional<std::size_t> only)
     : sheet_(sheet),
       brief_(sheet.briefs[brief]),
       session_(session),
@@ -77,6 +63,7 @@ RowValues::RowValues(const Sheet& sheet, std::size_t brief, const Session& sessi
       abbreviations_(abbreviations),
       separator_(std::move(separator)),
       tempo_(session.tempo, session.rate) {
+  if (only) only_ = &sheet.soundOf(sheet.rows[brief_.firstRow + *only]);
   for (const Region& region : session.regions) regions_.emplace(region.id, &region);
   for (const ClipSet& set : session.clipSets) sets_.emplace(set.id, &set);
   countSounds();
@@ -134,10 +121,15 @@ RowValues::Scope RowValues::scopeOf(NameField field) {
 void RowValues::fill(const TemplatePart& field, Column& column) {
   column.scope = scopeOf(field.field.field);
   if (column.scope == Scope::Brief) add(field, column, ofBrief(field.field));
+  const auto isWanted = [&](std::size_t i, auto TappedSound::*place) {
+    return only_ == nullptr || only_->*place == i;
+  };
   if (column.scope == Scope::Span)
-    for (std::size_t i = 0; i < brief_.spans.size(); ++i) add(field, column, ofSpan(field.field, i));
+    for (std::size_t i = 0; i < brief_.spans.size(); ++i)
+      add(field, column, isWanted(i, &TappedSound::span) ? ofSpan(field.field, i) : std::string());
   if (column.scope == Scope::Source)
-    for (std::size_t i = 0; i < brief_.sources.size(); ++i) add(field, column, ofSource(field.field, i));
+    for (std::size_t i = 0; i < brief_.sources.size(); ++i)
+      add(field, column, isWanted(i, &TappedSound::source) ? ofSource(field.field, i) : std::string());
 }
 
 void RowValues::add(const TemplatePart& field, Column& column, std::string value) const {
@@ -191,22 +183,38 @@ void RowValues::countSounds() {
 }
 
 /// Regions of one base name, in their order of time; clip sets for themselves.
+template <class Thing, class StartOf>
+static std::unordered_map<std::string_view, NumberPlace> takesOf(const std::vector<Thing>& things,
+                                                                 const StartOf& startOf) {
+  std::map<std::string, std::vector<std::pair<Frame, const Thing*>>> byBase;
+  for (const Thing& thing : things)
+    byBase[foldedName(baseName(thing.name))].emplace_back(startOf(thing), &thing);
+  long most = 0;
+  for (const auto& [base, takes] : byBase) most = std::max(most, static_cast<long>(takes.size()));
+  std::unordered_map<std::string_view, NumberPlace> places;
+  for (auto& [base, takes] : byBase) {
+    std::stable_sort(takes.begin(), takes.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    for (std::size_t i = 0; i < takes.size(); ++i)
+      places[takes[i].second->id] = {static_cast<long>(i) + 1, static_cast<long>(takes.size()), most};
+  }
+  return places;
+}
+
 void RowValues::countTakes() {
-  const auto count = [&](const auto& things, const auto& startOf) {
-    using Thing = std::remove_cvref_t<decltype(things[0])>;
-    std::map<std::string, std::vector<const Thing*>> byBase;
-    for (const Thing& thing : things) byBase[foldedName(baseName(thing.name))].push_back(&thing);
-    long most = 0;
-    for (const auto& [base, takes] : byBase) most = std::max(most, static_cast<long>(takes.size()));
-    for (auto& [base, takes] : byBase) {
-      std::stable_sort(takes.begin(), takes.end(),
-                       [&](const Thing* a, const Thing* b) { return startOf(*a) < startOf(*b); });
-      for (std::size_t i = 0; i < takes.size(); ++i)
-        takes_[takes[i]->id] = {static_cast<long>(i) + 1, static_cast<long>(takes.size()), most};
-    }
-  };
-  count(session_.regions, [](const Region& region) { return region.start; });
-  count(session_.clipSets, [](const ClipSet& set) { return set.span ? set.span->start : 0; });
+  regionTakes_ = takesOf(session_.regions, [](const Region& region) { return region.start; });
+  if (session_.clipSets.empty()) return;
+  std::unordered_map<std::string_view, std::pair<Strip, const Clip*>> clips;
+  for (const Strip strip : tree_.order())
+    for (const Clip& clip : session_.tracks[strip.track()].clips)
+      clips.emplace(clip.id, std::pair(strip, &clip));
+  setTakes_ = takesOf(session_.clipSets, [&](const ClipSet& set) {
+    SetExtent extent(tree_);
+    for (const std::string& id : set.clips)
+      if (const auto found = clips.find(id); found != clips.end())
+        extent.add(found->second.first, *found->second.second);
+    return extent.of(set).value_or(TimeSpan{}).start;
+  });
 }
 
 // --- the brief
@@ -239,17 +247,19 @@ std::string RowValues::joined(const std::vector<std::string>& parts, const Field
 }
 
 std::string RowValues::pathText(const std::string& path, const FieldUse& use) const {
-  return path.empty() ? std::string() : joined(partsOf(path), use);
+  return path.empty() ? std::string() : joined(pathParts(path), use);
 }
 
 std::string RowValues::ofSpan(const FieldUse& use, std::size_t index) const {
   const PlannedSpan& span = brief_.spans[index];
   switch (use.field) {
     case NameField::Take: {
-      const auto found = takes_.find(span.id);
-      const bool isCounted =
-          span.kind == PlannedSpan::Kind::Region || span.kind == PlannedSpan::Kind::ClipSet;
-      return isCounted && found != takes_.end() ? numberText(found->second, use.number) : std::string();
+      static const std::unordered_map<std::string_view, NumberPlace> kNone;
+      const auto& takes = span.kind == PlannedSpan::Kind::Region    ? regionTakes_
+                          : span.kind == PlannedSpan::Kind::ClipSet ? setTakes_
+                                                                    : kNone;
+      const auto found = takes.find(span.id);
+      return found != takes.end() ? numberText(found->second, use.number) : std::string();
     }
     case NameField::Tempo:
     case NameField::Metre:
@@ -282,7 +292,7 @@ std::string RowValues::ofRegion(const FieldUse& use, const PlannedSpan& span) co
       return last == name.size() ? std::string() : pathText(name.substr(0, name.size() - last - 1), use);
     }
     case NameField::RegionLevel: {
-      const std::vector<std::string> parts = partsOf(name);
+      const std::vector<std::string> parts = pathParts(name);
       const auto level = levelIndex(parts.size(), use.level);
       return level ? parts[*level] : std::string();
     }
@@ -414,10 +424,6 @@ std::string RowValues::number(const FieldUse& use, std::size_t row) const {
                  ? std::string()
                  : numberText({names_.places[row], names_.counts[row], names_.most}, use.number);
   }
-}
-
-bool RowValues::isUnknown(const FieldUse& use, const Row& row) {
-  return use.field == NameField::Length && row.isMeasured;
 }
 
 std::string RowValues::ofRow(const FieldUse& use, std::size_t index) const {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <unordered_map>
 #include <vector>
 
@@ -16,9 +17,11 @@ namespace octaphon {
 /// source, are worked out once for it, filters included.
 class RowValues {
  public:
-  /// Keeps references to all of them; the sheet's rows and sounds of the brief have to be there.
+  /// Keeps references to all of them; the sheet's rows and sounds of the brief have to be there. `only`:
+  /// values of other rows of the brief are not asked for.
   RowValues(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
-            const Template& format, std::string separator, const Abbreviations& abbreviations);
+            const Template& format, std::string separator, const Abbreviations& abbreviations,
+            std::optional<std::size_t> only = std::nullopt);
 
   /// Before that rows have none.
   void setNameNumbers(NameNumbers numbers) { names_ = std::move(numbers); }
@@ -35,8 +38,6 @@ class RowValues {
     std::size_t row_;  // of the brief
   };
   OfRow of(std::size_t row) const { return {*this, row}; }
-  /// Whether the field has the value of a length that is not known.
-  static bool isUnknown(const FieldUse& use, const Row& row);
 
  private:
   enum class Scope { Brief, Span, Source, Row };
@@ -75,7 +76,8 @@ class RowValues {
   TempoMap tempo_;
   std::unordered_map<std::string_view, const Region*> regions_;
   std::unordered_map<std::string_view, const ClipSet*> sets_;
-  std::unordered_map<std::string_view, NumberPlace> takes_;      // by id of a region or set
+  std::unordered_map<std::string_view, NumberPlace> regionTakes_, setTakes_;  // by id
+  const TappedSound* only_ = nullptr;
   std::vector<std::pair<const TemplatePart*, Column>> columns_;  // few: found by looking through them
   std::vector<long> inSpan_, ofSource_;                          // by sound from the first: place
   std::vector<long> spanCounts_, sourceCounts_;                  // by span, source: sounds

@@ -177,7 +177,7 @@ constexpr auto describe(const Region*) {
           .labelled("Parts of its path that names leave out"),
       field<&Region::sources>(
           "sources", TextListKind{},
-          "what briefs with `own_sources` print over it: ids of tracks, groups, returns and sums, or `main`"),
+          "what briefs with `own_sources` print over it: ids of tracks, groups and returns, or `main`"),
       field<&Region::ink>("colour", kInkKind), field<&Region::notes>("notes", TextKind{}),
       field<&Region::facts>(
           "facts", TextMapKind{},

@@ -132,7 +132,7 @@ struct Region {
   Facts facts;
   std::vector<std::string> tags = {};
   int skipLevels = 0;                     ///< parts of its path that names leave out, from the front
-  std::vector<std::string> sources = {};  ///< its own list: ids of strips and sums, or `main`
+  std::vector<std::string> sources = {};  ///< its own list: ids of strips, or `main`
   std::string unknownKeys = {};
   bool operator==(const Region&) const = default;
   Frame end() const { return start + length; }
