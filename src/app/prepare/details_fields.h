@@ -202,6 +202,7 @@ class Fields {
   /// Which sources a span lists for itself, in a menu with ticks.
   void ownSources(const QString& label) {
     auto* button = new QToolButton;
+    button->setObjectName("framed");
     button->setPopupMode(QToolButton::InstantPopup);
     button->setToolButtonStyle(Qt::ToolButtonTextOnly);
     button->setToolTip(QObject::tr("What briefs that print regions' own sources take over it"));
