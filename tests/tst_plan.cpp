@@ -1,3 +1,4 @@
+#include <deque>
 #include <QtTest>
 
 #include "media/media_facts.h"
@@ -533,9 +534,11 @@ class PlanTest : public QObject {
     bare.make.brief("B");
     Sheet sheet = bare.plan();
     FolderFacts folder;
+    std::deque<ReceiptLine> lines;
     const auto found = [&](std::size_t row, FileVerdict verdict, Fingerprint fingerprint) {
-      folder.files[sheet.rows[row].file] = {
-          verdict, {sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}, {}}};
+      lines.push_back({sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}, {}});
+      folder.files[sheet.rows[row].file] = {verdict,
+                                            verdict == FileVerdict::Foreign ? nullptr : &lines.back()};
     };
     found(0, FileVerdict::Ours, bare.fingerprint(0));
     found(1, FileVerdict::Ours, {Digest{1, 2}, {}, {}, {}});

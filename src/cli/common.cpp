@@ -57,6 +57,7 @@ std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions&
     return std::nullopt;
   }
   request->thorough = options.thorough;
+  request->countsAnew = options.numberAgain;
   if (options.out.empty()) return *request;
   std::error_code problem;
   request->folder = std::filesystem::absolute(options.out, problem);
@@ -100,7 +101,9 @@ std::string jsonText(const Json& json) {
 }
 
 void printJson(const Json& json) {
-  std::printf("%s\n", jsonText(json).c_str());
+  Json whole{{"version", kJsonVersion}};
+  whole.update(json);
+  std::printf("%s\n", jsonText(whole).c_str());
   std::fflush(stdout);
 }
 

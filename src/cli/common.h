@@ -44,6 +44,7 @@ struct BriefOptions {
   std::vector<std::string> set = {};  ///< `[BRIEF:]key=value`
   bool json = false;
   bool thorough = false;
+  bool numberAgain = false;
 };
 /// Sets what `--set` says, in this run's session alone. Tells the error where something is not known.
 bool applySettings(Opened& opened, const std::vector<std::string>& settings, bool json);
@@ -59,7 +60,10 @@ void quietenLibraries();
 void printError(const Error& error, bool json = false);
 /// The same, and gives the exit code.
 int fails(const Error& error, Exit exit, bool json = false);
-void printJson(const Json& json);  ///< one line on standard output, at once
+/// Of all objects that are printed: readers know keys of the same first number.
+inline constexpr const char* kJsonVersion = "1.0";
+/// One line on standard output, at once, with its version.
+void printJson(const Json& json);
 Json asJson(const Remark& remark);
 Json asJson(const std::vector<Remark>& remarks);
 Json asJson(const Seam& seam);

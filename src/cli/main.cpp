@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <clocale>
 #include <csignal>
 #include <cstring>
 #include <exception>
@@ -8,6 +9,7 @@
 
 #include "base/unicode.h"
 #include "cache.h"
+#include "clean.h"
 #include "common.h"
 #include "info.h"
 #include "media.h"
@@ -17,6 +19,7 @@
 #include "regions.h"
 #include "render.h"
 #include "seam.h"
+#include "status.h"
 
 namespace octaphon::cli {
 namespace {
@@ -56,13 +59,14 @@ int run(int count, char** arguments) {
   std::signal(SIGPIPE, SIG_IGN);
   std::signal(SIGXFSZ, SIG_IGN);
   quietenLibraries();
+  std::setlocale(LC_CTYPE, "C.UTF-8");  // for patterns of names
   CLI::App app("Octaphon: many named files from one session");
   app.set_version_flag("--version", OCTAPHON_VERSION);
   app.require_subcommand(1);
   app.footer(kExitText);
   int exit = kWell;
-  for (const auto add :
-       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addSeam, addCache})
+  for (const auto add : {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus,
+                         addClean, addSeam, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

@@ -6,6 +6,7 @@
 
 #include "base/unicode.h"
 #include "plan/sentence.h"
+#include "reporter.h"
 #include "run/live_sheet.h"
 
 namespace octaphon::cli {
@@ -30,6 +31,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
       {"loop", loopJson(sheet, row, row.extent, !row.isMeasured || !sheet.endsOf(row).isCutByHearing())},
       {"encoding", encodingInfo(row.encoding).name},
       {"state", rowStateName(row.state)},
+      {"edition", editionJson(sheet.briefOf(row))},
       {"remarks", cli::asJson(sheet.remarksOf(row))}};
   if (row.isMeasured) {
     json["frames"] = json["tail"] = nullptr;
@@ -52,7 +54,7 @@ Json asJson(const PlannedBrief& brief, const Session& session) {
 
 /// One line, so that large sheets cost no tree of values.
 void printSheetJson(const Sheet& sheet, const Session& session) {
-  std::printf("{\"session\":%s,\"rows\":[", jsonText(sheet.session).c_str());
+  std::printf("{\"version\":\"%s\",\"session\":%s,\"rows\":[", kJsonVersion, jsonText(sheet.session).c_str());
   const char* comma = "";
   for (const Row& row : sheet.rows) {
     std::printf("%s%s", comma, jsonText(asJson(sheet, row)).c_str());
@@ -141,10 +143,16 @@ void addBriefOptions(CLI::App& command, BriefOptions& options) {
                    "Read every file that was made: bits may have changed while its size and time stayed");
 }
 
+void addNumberOptions(CLI::App& command, BriefOptions& options) {
+  command.add_flag("--number-again", options.numberAgain,
+                   "Numbers in names anew, without gaps; `render` renames the files that are there");
+}
+
 void addPlan(CLI::App& app, int& exit) {
   auto options = std::make_shared<BriefOptions>();
   CLI::App* command = app.add_subcommand("plan", "Shows the files that briefs ask for, and makes none");
   addBriefOptions(*command, *options);
+  addNumberOptions(*command, *options);
   command->callback([options, &exit] { exit = run(*options); });
 }
 

@@ -13,7 +13,9 @@ void addPlan(CLI::App& app, int& exit);
 /// known.
 Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown);
 
-/// The options `plan` and `render` share.
+/// The options that all share that plan briefs.
 void addBriefOptions(CLI::App& command, BriefOptions& options);
+/// Those that change the names.
+void addNumberOptions(CLI::App& command, BriefOptions& options);
 
 }  // namespace octaphon::cli

@@ -1,19 +1,18 @@
 #include "render.h"
 
+#include <fnmatch.h>
 #include <unistd.h>
 
 #include <atomic>
-#include <chrono>
 #include <csignal>
 #include <cstdio>
-#include <set>
-#include <thread>
 
 #include <CLI/CLI.hpp>
 
-#include "base/decibels.h"
 #include "base/unicode.h"
 #include "plan.h"
+#include "progress_line.h"
+#include "reporter.h"
 #include "run/live_sheet.h"
 #include "run/runner.h"
 #include "run/worker_passes.h"
@@ -24,8 +23,13 @@ namespace {
 struct Options {
   BriefOptions brief;
   int jobs = 0;
+  bool all = false;
+  std::string only;  // a glob; empty: all
   bool replaceForeign = false;
   bool noSync = false;
+  bool isText = false;
+  bool isNewEdition = false;
+  std::string newEdition;  // a version; empty: the next
 };
 
 std::atomic<RunControl*> runningControl{nullptr};
@@ -35,221 +39,139 @@ void stopRunning(int) {
   if (RunControl* control = runningControl.load()) control->cancelled = true;
 }
 
-/// Draws on standard error while it lives, if that is a terminal.
-class ProgressBar {
- public:
-  ProgressBar(const RunControl& control, int rate) : control_(control), rate_(rate) {
-    if (::isatty(::fileno(messages()))) thread_ = std::thread([this] { work(); });
+bool isBlocked(const Sheet& sheet, const Row& row, bool replaceForeign) {
+  switch (row.state) {
+    case RowState::Fault: return true;
+    case RowState::Changed:
+    case RowState::Foreign: return !replaceForeign || sheet.briefOf(row).isStopped;
+    case RowState::HeldBack:
+    case RowState::UpToDate:
+    case RowState::OlderEngine: return false;
+    default: return sheet.briefOf(row).isStopped;
   }
-  ~ProgressBar() {
-    ending_ = true;
-    if (!thread_.joinable()) return;
-    thread_.join();
-    std::fprintf(messages(), "\r\033[K");
-  }
+}
 
- private:
-  void work() {
-    const auto begin = std::chrono::steady_clock::now();
-    while (!ending_) {
-      draw(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count());
-      std::this_thread::sleep_for(std::chrono::milliseconds(100));
-    }
-  }
-
-  void draw(double seconds) const {
-    constexpr int kWidth = 30;
-    const ProgressFigures figures = figuresOf(control_, rate_, seconds);
-    std::string bar(kWidth, '.');
-    std::fill_n(bar.begin(), static_cast<int>(figures.fraction * kWidth), '=');
-    const std::string left =
-        figures.secondsLeft < 0 ? "" : ", " + shortTimeText(figures.secondsLeft) + " left";
-    std::fprintf(messages(), "\r\033[K[%s] %3d %%  %s, %zu of %zu files, %.0f × real time%s", bar.c_str(),
-                 static_cast<int>(figures.fraction * 100), std::string(runStageText(control_.stage)).c_str(),
-                 control_.filesDone.load(), control_.filesAll.load(), figures.realtime, left.c_str());
-    std::fflush(messages());
-  }
-
-  const RunControl& control_;
-  int rate_;
-  std::atomic<bool> ending_{false};
-  std::thread thread_;
-};
-
-/// Tells of rows as they are done.
-class Reporter {
- public:
-  Reporter(const Session& session, const Sheet& sheet, bool json)
-      : session_(session), sheet_(sheet), json_(json) {}
-
-  void row(const RowOutcome& outcome) {
-    const Row& row = sheet_.rows[outcome.row];
-    std::vector<Remark> remarks = sheet_.remarksOf(row);
-    for (Remark& found : remarksOf(session_, sheet_, outcome)) remarks.push_back(std::move(found));
-    if (json_)
-      printRow(outcome, row, remarks);
-    else
-      printText(outcome, row, remarks);
-  }
-
-  void remark(const Remark& remark) const {
-    if (!json_) return say(remark.text);
-    Json json{{"event", "remark"}};
-    json.update(asJson(remark));
-    printJson(json);
-  }
-
-  void sum(const SumOutcome& outcome) {
-    const PlannedBrief& brief = sheet_.briefs[outcome.brief];
-    const std::string& span = brief.spans[outcome.span].name;
-    if (!json_) {
-      if (outcome.verdict == SumVerdict::Differs) say(brief.brief.name + ": " + span + ": " + outcome.text);
-      return;
-    }
-    Json json{{"event", "sum"},
-              {"brief", brief.brief.name},
-              {"span", span},
-              {"residual_db", nullptr},
-              {"verdict", sumVerdictName(outcome.verdict)},
-              {"text", outcome.text}};
-    if (outcome.verdict != SumVerdict::NotJudged) json["residual_db"] = outcome.residualDb;
-    printJson(json);
-  }
-
- private:
-  void printRow(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) const {
-    Json json{{"event", "row"},
-              {"file", row.file},
-              {"key", sheet_.keyOf(row)},
-              {"brief", sheet_.briefOf(row).brief.name},
-              {"result", outcome.result ? "written" : "failed"},
-              {"frames", row.isMeasured ? Json(nullptr) : Json(row.frames())}};
-    if (outcome.result)
-      addFigures(json, sheet_, outcome, row);
-    else
-      json["error"] = outcome.result.error().describe();
-    json["remarks"] = asJson(remarks);
-    printJson(json);
-  }
-
-  static void addFigures(Json& json, const Sheet& sheet, const RowOutcome& outcome, const Row& row) {
-    json["frames"] = outcome.extent.frames();
-    json["lead_in"] = outcome.extent.leadIn;
-    json["body"] = outcome.extent.body;
-    json["tail"] = outcome.extent.tail;
-    json["start"] = outcome.start;
-    json["loop"] = loopJson(sheet, row, outcome.extent, true);
-    if (outcome.seam) json["seam"] = asJson(*outcome.seam);
-    json["rate"] = row.rate;
-    json["peak_db"] = decibelsOf(outcome.level.peak);
-    if (!outcome.rungOut.isKnown) return;
-    json["tail_stopped"] = outcome.rungOut.byLimit ? "limit" : "quiet";
-    json["tail_left_db"] = outcome.rungOut.leftDb;
-  }
-
-  void printText(const RowOutcome& outcome, const Row& row, const std::vector<Remark>& remarks) {
-    if (!outcome.result) return printFailure(outcome, row);
-    for (const Remark& remark : remarks)
-      if (remark.severity == Severity::Warning) say(nameOf(row) + ": " + remark.text);
-  }
-
-  /// What is wrong with a folder is said once, not for each of its files.
-  void printFailure(const RowOutcome& outcome, const Row& row) {
-    const std::string why = outcome.result.error().describe();
-    if (!outcome.concernsFolder)
-      say("failed: " + nameOf(row) + ": " + why);
-    else if (said_.insert(why).second)
-      say("failed: all files there: " + why);
-  }
-
-  /// Of a row; one that has no file name is called by what it is of.
-  std::string nameOf(const Row& row) const {
-    return row.file.empty() ? sheet_.spanOf(row).name + ", " + sheet_.sourceOf(row).name : row.file;
-  }
-
-  static void say(const std::string& line) {
-    std::fprintf(messages(), "%s%s\n", ::isatty(::fileno(messages())) ? "\r\033[K" : "",
-                 printable(line, 2000).c_str());
-  }
-
-  const Session& session_;
-  const Sheet& sheet_;
-  bool json_;
-  std::set<std::string> said_;  // about folders
-};
-
-bool isBlocked(RowState state) {
-  return state == RowState::Changed || state == RowState::Foreign || state == RowState::Fault;
+/// Why a row cannot be made as things are; null where nothing tells.
+const Remark* blockOf(const Sheet& sheet, const Row& row) {
+  if (row.state == RowState::Fault) return sheet.faultOf(row);
+  const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
+    return remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile ||
+           remark.code == RemarkCode::Stopped;
+  });
+  return why == row.remarks.end() ? nullptr : &*why;
 }
 
 /// Rows that cannot be made as things are count as failed, with their remark.
-std::size_t reportBlocked(const Sheet& sheet, bool replaceForeign, Reporter& reporter) {
+std::size_t reportBlocked(const Sheet& sheet, const std::vector<char>& isAsked, bool replaceForeign,
+                          Reporter& reporter) {
+  static const std::string kStops = "The brief stops, for files that it would replace are there";
   std::size_t count = 0;
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     const Row& row = sheet.rows[i];
-    if (!isBlocked(row.state) || (replaceForeign && row.state != RowState::Fault)) continue;
-    const auto why = std::find_if(row.remarks.begin(), row.remarks.end(), [&](const Remark& remark) {
-      return remark.code == RemarkCode::ChangedFile || remark.code == RemarkCode::ForeignFile;
-    });
-    const Remark* remark = row.state == RowState::Fault ? sheet.faultOf(row)
-                           : why == row.remarks.end()   ? nullptr
-                                                        : &*why;
-    const std::string text = remark == nullptr ? std::string() : remark->text;
-    const bool concernsFolder = remark != nullptr && (remark->code == RemarkCode::UnusableFolder ||
+    if (isAsked[i] == 0 || !isBlocked(sheet, row, replaceForeign)) continue;
+    const Remark* remark = blockOf(sheet, row);
+    const bool concernsFolder = remark == nullptr || (remark->code == RemarkCode::UnusableFolder ||
                                                       remark->code == RemarkCode::BadFolder);
-    reporter.row({i, tl::unexpected(Error{ErrorCode::Occupied, "", text, ""}), concernsFolder});
+    RowOutcome outcome;
+    outcome.row = i;
+    outcome.result =
+        tl::unexpected(Error{ErrorCode::Occupied, "", remark == nullptr ? kStops : remark->text, ""});
+    outcome.concernsFolder = concernsFolder;
+    reporter.row(outcome);
     ++count;
   }
   return count;
 }
 
-void printSummary(const RunSummary& summary, const SheetCounts& before, bool json) {
-  const std::size_t kept = before.stale;
-  if (json)
-    return printJson({{"event", "done"},
-                      {"written", summary.written},
-                      {"failed", summary.failed},
-                      {"seconds", summary.seconds},
-                      {"realtime", summary.realtime()},
-                      {"up_to_date", before.upToDate},
-                      {"kept", kept},
-                      {"cancelled", summary.cancelled}});
-  std::printf("%s written, %zu failed, %zu up to date%s in %.1f s, %.0f × real time%s\n",
-              counted(summary.written, "file").c_str(), summary.failed, before.upToDate,
-              kept > 0 ? (", " + std::to_string(kept) + " kept").c_str() : "", summary.seconds,
-              summary.realtime(), summary.cancelled ? "; stopped before the end" : "");
+/// By row: whether it is among those asked for.
+std::vector<char> rowsAsked(const Sheet& sheet, const std::string& glob) {
+  std::vector<char> isAsked(sheet.rows.size(), 1);
+  for (std::size_t i = 0; i < sheet.rows.size() && !glob.empty(); ++i)
+    isAsked[i] = ::fnmatch(glob.c_str(), sheet.rows[i].file.c_str(), 0) == 0 ? 1 : 0;
+  return isAsked;
 }
 
-int run(const Options& options) {
-  MediaCache cache(MediaCache::defaultFolder());
-  auto opened = openSession(options.brief.session, cache, options.brief.json);
-  if (!opened) return kSessionUnreadable;
-  if (!applySettings(*opened, options.brief.set, options.brief.json)) return kWrongUsage;
-  const auto request = requestOf(*opened->session, options.brief);
-  if (!request) return kWrongUsage;
-  const auto sheet = std::make_shared<Sheet>(
-      planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get()));
-  RunRequest job;
-  job.session = opened->session;
-  job.facts = opened->facts;
-  job.sheet = sheet;
-  job.plugins = opened->plugins;
+/// The version that is asked for; 0: the next. Tells what is wrong with it.
+std::optional<int> versionOf(const Options& options, const Session& session, PlanRequest request) {
+  int version = 0;
+  const auto refuse = [&](const std::string& text, const std::string& cure) {
+    printError({ErrorCode::BadValue, "--new-edition " + printable(options.newEdition, 40), text, cure},
+               options.brief.json);
+    return std::nullopt;
+  };
+  if (!options.newEdition.empty()) {
+    const bool isNumber = options.newEdition.size() <= 6 &&
+                          options.newEdition.find_first_not_of("0123456789") == std::string::npos;
+    version = isNumber ? std::stoi(options.newEdition) : 0;
+    if (version < 1)
+      return refuse("a version is a whole number from 1 on", "Give another one, or none for the next");
+  }
+  for (const auto& [brief, edition] : editionsOf(session, request))
+    if (version > 0 && version <= edition.version)
+      return refuse("there is edition " + std::to_string(edition.version) + " already",
+                    "Give a later one, or none for the next");
+  return version;
+}
+
+/// The sheet that is made; nothing where a new edition would write over an earlier one's files.
+std::shared_ptr<Sheet> planOf(const Opened& opened, const PlanRequest& request, bool json) {
+  auto sheet =
+      std::make_shared<Sheet>(planWithStates(*opened.session, *opened.facts, request, opened.plugins.get()));
+  if (!request.anotherEdition) return sheet;
+  for (const Row& row : sheet->rows)
+    for (const Remark& remark : row.remarks)
+      if (remark.code == RemarkCode::EarlierEdition) {
+        printError({ErrorCode::Occupied, row.file, remark.text, "No edition was begun"}, json);
+        return nullptr;
+      }
+  return sheet;
+}
+
+std::vector<std::size_t> rowsOf(const Sheet& sheet, const std::vector<char>& isAsked,
+                                const Options& options) {
+  std::vector<std::size_t> rows;
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
+    const Row& row = sheet.rows[i];
+    const bool isOthers = row.state == RowState::Changed || row.state == RowState::Foreign;
+    const bool isMade = isMakeable(sheet, row) || (options.all && mayBeMadeAgain(sheet, row)) ||
+                        (options.replaceForeign && isOthers && !sheet.briefOf(row).isStopped);
+    if (isAsked[i] != 0 && isMade) rows.push_back(i);
+  }
+  return rows;
+}
+
+int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
+         const std::shared_ptr<Sheet>& sheet, const Options& options) {
+  const bool json = options.brief.json;
+  const std::vector<char> isAsked = rowsAsked(*sheet, options.only);
+  if (!options.only.empty() && std::count(isAsked.begin(), isAsked.end(), 1) == 0)
+    return fails({ErrorCode::UnknownName, "--only '" + printable(options.only, 120) + "'",
+                  "no file of the sheet is called so", "octaphon-cli plan shows them"},
+                 kWrongUsage, json);
   WorkerPasses passes;
+  RunRequest job;
+  job.session = opened.session;
+  job.facts = opened.facts;
+  job.sheet = sheet;
+  job.plugins = opened.plugins;
   job.pluginPasses = &passes;
-  job.rows = rowsToMake(*sheet, options.replaceForeign);
+  job.rows = rowsOf(*sheet, isAsked, options);
+  job.again = options.all;
   job.jobs = options.jobs;
   job.sync = !options.noSync;
-  SheetCounts before = countRows(*sheet);
+  const SheetCounts before = countRows(*sheet);
+  std::size_t kept = before.stale;
   for (const std::size_t row : job.rows)
-    if (sheet->rows[row].state == RowState::Stale) --before.stale;
+    if (sheet->rows[row].state == RowState::Stale) --kept;
 
-  Reporter reporter(*opened->session, *sheet, options.brief.json);
-  const std::size_t blocked = reportBlocked(*sheet, options.replaceForeign, reporter);
+  Reporter reporter(*opened.session, *sheet, json);
+  reporter.begin(job.rows);
+  const std::size_t blocked = reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
   RunControl control;
   runningControl = &control;
   RunSummary summary;
   {
-    const ProgressBar bar(control, sheet->rate);
+    const ProgressLine line(control, sheet->rate, json);
     summary = makeFiles(
         job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); },
         [&](const SumOutcome& sum) { reporter.sum(sum); });
@@ -257,8 +179,32 @@ int run(const Options& options) {
   runningControl = nullptr;
   summary.failed += blocked;
   for (const Remark& remark : summary.remarks) reporter.remark(remark);
-  printSummary(summary, before, options.brief.json);
+  PlanRequest again = request;
+  again.anotherEdition.reset();
+  again.countsAnew = false;
+  if (job.rows.empty())
+    reporter.report(*sheet);
+  else
+    reporter.report(planWithStates(*opened.session, *opened.facts, again, opened.plugins.get()));
+  reporter.done(summary, before, kept);
   return summary.failed > 0 || summary.cancelled ? kFailed : kWell;
+}
+
+int run(Options options) {
+  options.brief.json = !options.isText && (options.brief.json || !::isatty(STDOUT_FILENO));
+  MediaCache cache(MediaCache::defaultFolder());
+  auto opened = openSession(options.brief.session, cache, options.brief.json);
+  if (!opened) return kSessionUnreadable;
+  if (!applySettings(*opened, options.brief.set, options.brief.json)) return kWrongUsage;
+  auto request = requestOf(*opened->session, options.brief);
+  if (!request) return kWrongUsage;
+  if (options.isNewEdition) {
+    const auto version = versionOf(options, *opened->session, *request);
+    if (!version) return kWrongUsage;
+    request->anotherEdition = *version;
+  }
+  const auto sheet = planOf(*opened, *request, options.brief.json);
+  return sheet == nullptr ? kFailed : make(*opened, *request, cache, sheet, options);
 }
 
 }  // namespace
@@ -267,13 +213,23 @@ void addRender(CLI::App& app, int& exit) {
   auto options = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("render", "Makes the files that are not up to date");
   addBriefOptions(*command, options->brief);
+  addNumberOptions(*command, options->brief);
   command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")
       ->check(CLI::Range(1, 256));
+  command->add_flag("--all", options->all, "Make all files of ours again, up to date or not");
+  command->add_option("--only", options->only, "Only files that this pattern fits; * is any text, / too");
   command->add_flag("--replace-foreign", options->replaceForeign,
                     "Also replace files that others altered or put there");
+  CLI::Option* edition = command->add_option("--new-edition", options->newEdition,
+                                             "Begin a new edition of the briefs: today's, of this version or "
+                                             "the next; files of earlier ones stay as they are");
+  edition->expected(0, 1)->type_name("[VERSION]");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
-  command->callback([options, &exit] {
+  command->add_flag("--text", options->isText,
+                    "Print for people where standard output is no terminal, instead of JSON");
+  command->callback([options, edition, &exit] {
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) std::signal(signal, stopRunning);
+    options->isNewEdition = edition->count() > 0;
     exit = run(*options);
   });
 }

@@ -16,8 +16,8 @@ void addBrief(Work& work, Brief brief, const QString& words) {
   work.briefs().choose(work.document().addBrief(std::move(brief), words));
 }
 
-void newBrief(Work& work) {
-  Brief brief;
+void addNew(Work& work) {
+  Brief brief = newBrief();
   brief.name = tr("Brief %1").arg(work.session()->briefs.size() + 1).toStdString();
   addBrief(work, std::move(brief), tr("New brief"));
 }
@@ -49,7 +49,7 @@ void addBriefCommands(Commands& commands, Work& work) {
        .words = tr("&New brief"),
        .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_N},
        .needs = needs::session,
-       .run = [&] { newBrief(work); },
+       .run = [&] { addNew(work); },
        .icon = "add"},
       {.id = "brief.duplicate",
        .words = tr("&Duplicate brief"),
@@ -84,7 +84,7 @@ void addBriefCommands(Commands& commands, Work& work) {
        .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_Return},
        .needs = needs::again,
        .run = [&] { work.maker().makeAll(); },
-       .tip = tr("Makes everything again, but for what others put there or altered, and what a brief keeps"),
+       .tip = tr("Makes all files of ours again, but nothing that others put there or altered"),
        .wording = [counts] { return tr("All %1").arg(counts().again); }},
       {.id = "brief.folder",
        .words = tr("Open the &folder"),

@@ -1,15 +1,38 @@
 #include "app/commands/row_commands.h"
 
+#include <algorithm>
 #include <QClipboard>
 #include <QGuiApplication>
 
 #include "app/work/text.h"
 #include "base/unicode.h"
+#include "brief/held_back.h"
 
 namespace octaphon::app {
 namespace {
 
 QString tr(const char* words) { return QObject::tr(words); }
+
+bool isHeldBack(Work& work, const std::string& key) {
+  const auto row = work.rows().sheet()->find(key);
+  return row && work.rows().sheet()->rows[*row].isHeldBack;
+}
+
+bool areAllHeldBack(Work& work) {
+  const std::vector<std::string> keys = work.rows().keys();
+  return std::all_of(keys.begin(), keys.end(), [&](const std::string& key) { return isHeldBack(work, key); });
+}
+
+/// Takes the rows out of their briefs, or, where all of them are, in again.
+void holdBack(Work& work) {
+  const std::vector<std::string> keys = work.rows().keys();
+  const bool isLetGo = areAllHeldBack(work);
+  const QString files = text(counted(keys.size(), "file"));
+  work.document().edit(isLetGo ? tr("Let %1 go").arg(files) : tr("Hold %1 back").arg(files),
+                       [&](Session& session) {
+                         for (Brief& brief : session.briefs) setHeldBack(brief, keys, !isLetGo);
+                       });
+}
 
 }  // namespace
 
@@ -30,6 +53,17 @@ void addRowCommands(Commands& commands, Work& work) {
        .needs = needs::idleRow,
        .run = [&] { work.maker().makeRows(work.rows().keys(), true); },
        .wording = files("Make the selected %1, &replacing whatever is there")},
+      {.id = "row.hold",
+       .words = tr("&Hold the selected files back"),
+       .keys = {Qt::CTRL | Qt::Key_Backspace},
+       .needs = needs::row,
+       .run = [&] { holdBack(work); },
+       .tip = tr("Takes files out of the delivery; they stay on the sheet, and can be let go again"),
+       .wording =
+           [&work] {
+             return (areAllHeldBack(work) ? tr("&Let %1 go") : tr("&Hold %1 back"))
+                 .arg(text(counted(work.rows().count(), "file")));
+           }},
       {.id = "row.go",
        .words = tr("&Go to the row's region"),
        .keys = {},

@@ -13,12 +13,15 @@ namespace {
 
 int weight(RowState state) {
   switch (state) {
-    case RowState::UpToDate: return 0;
-    case RowState::ToMake: return 1;
-    case RowState::Stale: return 2;
-    case RowState::Foreign: return 3;
-    case RowState::Changed: return 4;
-    case RowState::Fault: return 5;
+    case RowState::HeldBack: return 0;
+    case RowState::UpToDate: return 1;
+    case RowState::OlderEngine: return 2;
+    case RowState::ToMake: return 3;
+    case RowState::Renamed: return 4;
+    case RowState::Stale: return 5;
+    case RowState::Foreign: return 6;
+    case RowState::Changed: return 7;
+    case RowState::Fault: return 8;
   }
   return 0;
 }
@@ -48,8 +51,11 @@ void hatch(QPainter& painter, const QRectF& box, double step) {
 
 QColor stateColour(RowState state) {
   switch (state) {
-    case RowState::UpToDate: return colour(Role::Good);
-    case RowState::ToMake: return colour(Role::SecondInk);
+    case RowState::UpToDate:
+    case RowState::OlderEngine: return colour(Role::Good);
+    case RowState::ToMake:
+    case RowState::HeldBack: return colour(Role::SecondInk);
+    case RowState::Renamed:
     case RowState::Stale:
     case RowState::Changed:
     case RowState::Foreign: return colour(Role::Attention);
@@ -78,6 +84,18 @@ void drawStateMark(QPainter& painter, const QRectF& box, RowState state) {
     case RowState::UpToDate:
       painter.setRenderHint(QPainter::Antialiasing);
       painter.fillPath(notched(mark, 4), ink);
+      break;
+    case RowState::OlderEngine:
+      painter.setRenderHint(QPainter::Antialiasing);
+      painter.drawPath(notched(mark, 4));
+      break;
+    case RowState::Renamed:
+      painter.fillRect(QRectF(mark.left(), mark.bottom() - 2, mark.width(), 3), ink);
+      painter.setRenderHint(QPainter::Antialiasing);
+      painter.drawPath(notched(mark, 4));
+      break;
+    case RowState::HeldBack:
+      painter.drawLine(QPointF(mark.left(), mark.center().y()), QPointF(mark.right(), mark.center().y()));
       break;
     case RowState::Stale:
       painter.drawRect(mark);
@@ -111,9 +129,25 @@ void drawTile(QPainter& painter, const QRectF& box, RowState state) {
       painter.drawRect(box);
       break;
     }
-    case RowState::UpToDate: {
-      painter.setPen(QPen(ink, 1));
+    case RowState::UpToDate:
+    case RowState::OlderEngine:
+    case RowState::Renamed: {
+      QPen pen(ink, 1);
+      if (state == RowState::OlderEngine) pen.setDashPattern({1.5, 2.5});
+      painter.setPen(pen);
       painter.drawPath(notched(box, std::min(7.0, box.width() / 2)));
+      if (state == RowState::Renamed)
+        painter.fillRect(QRectF(box.left(), box.bottom() - 3, box.width(), 3), ink);
+      break;
+    }
+    case RowState::HeldBack: {
+      QColor soft = ink;
+      soft.setAlpha(90);
+      painter.setPen(QPen(soft, 1));
+      painter.drawRect(box);
+      painter.setPen(QPen(ink, 1));
+      const double middle = std::round(box.center().y()) + 0.5;
+      painter.drawLine(QPointF(box.left(), middle), QPointF(box.right(), middle));
       break;
     }
     case RowState::Stale:

@@ -255,8 +255,8 @@ void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 void SheetView::showMenu(const QPoint& at) {
   if (work_.rows().isEmpty()) return;
   QMenu menu(this);
-  commands_.fill(menu, {"row.make", "row.make-over", "", "row.hear", "row.hear-file", "row.hear-difference",
-                        "", "row.go", "row.copy-names"});
+  commands_.fill(menu, {"row.make", "row.make-over", "row.hold", "", "row.hear", "row.hear-file",
+                        "row.hear-difference", "", "row.go", "row.copy-names"});
   menu.exec(table_->viewport()->mapToGlobal(at));
 }
 

@@ -20,15 +20,16 @@ class RowMaker : public QObject {
 
   /// What is not up to date.
   void makeDue();
-  /// Everything again, but for what others put there or altered, and what a brief keeps.
+  /// Everything of ours again, but nothing that others put there or altered.
   void makeAll();
-  /// Those of these rows that are still there; `replaceAny`: also what a brief keeps or others put there.
+  /// Those of these rows that are still there, up to date or not; `replaceAny`: also over what others put
+  /// there.
   void makeRows(const std::vector<std::string>& keys, bool replaceAny);
 
  private:
   using Choose = std::function<std::vector<std::size_t>(const Sheet& sheet)>;
-  void make(const Choose& choose);
-  void start(std::vector<std::size_t> rows);
+  void make(const Choose& choose, bool again);
+  void start(std::vector<std::size_t> rows, bool again);
 
   SheetKeeper& sheets_;
   Making& making_;

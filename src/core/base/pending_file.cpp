@@ -13,14 +13,6 @@
 namespace octaphon {
 namespace {
 
-int renameWithoutReplacing(int folder, const char* from, const char* to) {
-  if (::renameat2(folder, from, folder, to, RENAME_NOREPLACE) == 0) return 0;
-  if (errno != EINVAL && errno != ENOSYS) return -1;
-  // File systems without that: a second name, then the first one away.
-  if (::linkat(folder, from, folder, to, 0) != 0) return -1;
-  return ::unlinkat(folder, from, 0);
-}
-
 /// Creates and locks it. Someone who cleans up between the two takes it away: then another one.
 FileHandle createLocked(int folder, std::string& name, mode_t mode) {
   while (true) {
@@ -82,9 +74,8 @@ Result<> PendingFile::sync() {
 Result<> PendingFile::publish(bool replace) {
   const FileHandle locked(::dup(handle_.get()));  // until it has its name
   OCTAPHON_TRY(handle_.close(place_));
-  const int outcome = replace ? ::renameat(folder_->get(), temporary_.c_str(), folder_->get(), name_.c_str())
-                              : renameWithoutReplacing(folder_->get(), temporary_.c_str(), name_.c_str());
-  if (outcome != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  if (renameFile(folder_->get(), temporary_.c_str(), folder_->get(), name_.c_str(), replace) != 0)
+    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   temporary_.clear();
   return {};
 }
@@ -94,6 +85,15 @@ Result<FileHandle> PendingFile::publishOpen() {
     return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   temporary_.clear();
   return std::move(handle_);
+}
+
+int renameFile(int fromFolder, const char* from, int toFolder, const char* to, bool replace) {
+  if (replace) return ::renameat(fromFolder, from, toFolder, to);
+  if (::renameat2(fromFolder, from, toFolder, to, RENAME_NOREPLACE) == 0) return 0;
+  if (errno != EINVAL && errno != ENOSYS) return -1;
+  // File systems without that: a second name, then the first one away.
+  if (::linkat(fromFolder, from, toFolder, to, 0) != 0) return -1;
+  return ::unlinkat(fromFolder, from, 0);
 }
 
 std::string temporaryName() {

@@ -46,6 +46,9 @@ class PendingFile {
   std::string place_;
 };
 
+/// rename() of names in two folders; without `replace`, EEXIST where the new one is taken.
+int renameFile(int fromFolder, const char* from, int toFolder, const char* to, bool replace);
+
 /// `.oct-<16 hex>.part`: the names of files that are not done.
 std::string temporaryName();
 bool isTemporaryName(std::string_view name);

@@ -58,6 +58,8 @@ enum class RemarkCode {
   Kept,               ///< note: a file is there and the brief keeps what is there
   ChangedFile,        ///< warning: the file was altered by someone else
   ForeignFile,        ///< warning: a file that is not ours has this name
+  EarlierEdition,     ///< fault: a file of an earlier edition has this name
+  Stopped,            ///< warning: a file is there, and the brief makes nothing then
   DamagedReceipt,     ///< warning: lines of the receipt cannot be read
   ContradictingEnds,  ///< fault: lengths that cannot be had together
   NoBars,             ///< fault: bars are asked for, and the session has no tempo map

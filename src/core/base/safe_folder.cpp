@@ -154,6 +154,52 @@ Result<FileHandle> SafeFolder::openForAppend(std::string_view relative) const {
   return handle;
 }
 
+Result<> SafeFolder::move(std::string_view from, std::string_view to, bool replace) const {
+  const std::string place = (base_ / to).string();
+  if (!isPlainRelativePath(from) || !isPlainRelativePath(to)) return fail(ErrorCode::OutsideFolder, place);
+  const auto [fromFolder, fromName] = split(from);
+  const auto [toFolder, toName] = split(to);
+  OCTAPHON_ASSIGN(const std::shared_ptr<FileHandle> source, descend(fromFolder, false));
+  OCTAPHON_ASSIGN(const std::shared_ptr<FileHandle> target, descend(toFolder, true));
+  const std::string before(fromName), after(toName);
+  if (renameFile(source->get(), before.c_str(), target->get(), after.c_str(), replace) != 0)
+    return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
+  return {};
+}
+
+Result<> SafeFolder::moveOut(std::string_view from, int toFolder, const std::string& name) const {
+  const std::string place = (base_ / from).string();
+  if (!isPlainRelativePath(from)) return fail(ErrorCode::OutsideFolder, place);
+  const auto [fromFolder, fromName] = split(from);
+  OCTAPHON_ASSIGN(const std::shared_ptr<FileHandle> source, descend(fromFolder, false));
+  if (renameFile(source->get(), std::string(fromName).c_str(), toFolder, name.c_str(), false) != 0)
+    return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
+  return {};
+}
+
+Result<> SafeFolder::remove(std::string_view relative) const {
+  const std::string place = (base_ / relative).string();
+  if (!isPlainRelativePath(relative)) return fail(ErrorCode::OutsideFolder, place);
+  const auto [folder, name] = split(relative);
+  OCTAPHON_ASSIGN(const std::shared_ptr<FileHandle> directory, descend(folder, false));
+  const std::string text(name);
+  if (::unlinkat(directory->get(), text.c_str(), 0) != 0 && errno != ENOENT)
+    return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
+  return {};
+}
+
+bool SafeFolder::removeEmptyFolder(std::string_view relative) const {
+  if (!isPlainRelativePath(relative)) return false;
+  const auto [folder, name] = split(relative);
+  const auto directory = descend(folder, false);
+  return directory && ::unlinkat((*directory)->get(), std::string(name).c_str(), AT_REMOVEDIR) == 0;
+}
+
+Result<> SafeFolder::sync(std::string_view relativeFolder) const {
+  OCTAPHON_ASSIGN(const std::shared_ptr<FileHandle> directory, descend(relativeFolder, false));
+  return syncFolder(directory->get(), (base_ / relativeFolder).string());
+}
+
 Result<std::vector<SafeFolder::Entry>> SafeFolder::list(std::string_view relativeFolder) const {
   const auto directory = descend(relativeFolder, false);
   if (!directory) return tl::unexpected(directory.error());

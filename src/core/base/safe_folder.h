@@ -51,6 +51,19 @@ class SafeFolder {
   /// Opens a file below the base for appending, made when missing.
   Result<FileHandle> openForAppend(std::string_view relative) const;
 
+  /// Gives a file below the base another name there, with the folders it needs. Without `replace`, a file
+  /// that has the name is left alone: Occupied. Names count once their folders are synced.
+  Result<> move(std::string_view from, std::string_view to, bool replace) const;
+  /// The same into an open folder anywhere on the file system; a file that has the name there stays:
+  /// Occupied.
+  Result<> moveOut(std::string_view from, int toFolder, const std::string& name) const;
+  /// Removes a file below the base; that it is not there is no error.
+  Result<> remove(std::string_view relative) const;
+  /// Whether a folder below the base was empty, and is gone.
+  bool removeEmptyFolder(std::string_view relative) const;
+  /// The names in a folder below the base to the disk.
+  Result<> sync(std::string_view relativeFolder) const;
+
   /// Names and kinds in a folder below the base ("" is the base); empty when it is not there.
   struct Entry {
     std::string name;

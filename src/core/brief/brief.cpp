@@ -10,6 +10,12 @@ std::vector<Output> Brief::outputs() const {
   return outputs;
 }
 
+Brief newBrief() {
+  Brief brief;
+  brief.delivery.existing = Existing::Replace;
+  return brief;
+}
+
 const Overrides* Brief::exceptionOf(std::string_view strip) const {
   const auto found = std::find_if(heard.exceptions.begin(), heard.exceptions.end(),
                                   [&](const TrackException& exception) { return exception.track == strip; });

@@ -54,12 +54,14 @@ constexpr auto choicesOf(Crossing) {
         "Hear clips that began earlier from the start on"}}};
 }
 
-/// What happens to files of ours that are there.
-enum class Existing { Keep, Replace };
+/// What happens where a row's file is there and not up to date.
+enum class Existing { Keep, Replace, Stop };
 constexpr auto choicesOf(Existing) {
-  return std::array<Choice<Existing>, 2>{
+  return std::array<Choice<Existing>, 3>{
       {{Existing::Keep, "keep", "keep", "Keep what is there"},
-       {Existing::Replace, "replace", "replace", "Replace files of ours that are out of date"}}};
+       {Existing::Replace, "replace", "replace", "Replace files of ours that are out of date"},
+       {Existing::Stop, "stop", "stop at", "Stop, and make nothing",
+        "While a file that would be replaced is there, the brief makes none"}}};
 }
 
 inline constexpr double kDefaultEndFadeMs = 5.0;
@@ -151,6 +153,7 @@ struct Brief {
   Files files;
   Names names;
   Delivery delivery;
+  std::vector<std::string> heldBack;  ///< keys of rows that were taken out by hand, without the brief's id
   std::string notes;
   std::string unknownKeys;  ///< JSON of keys that a newer version wrote; kept as they are
 
@@ -161,5 +164,8 @@ struct Brief {
   /// The overrides of one track, group, return or main (`main`) alone, by id; null where it has none.
   const Overrides* exceptionOf(std::string_view strip) const;
 };
+
+/// As new ones begin: they replace files of ours, where a session that does not say keeps them.
+Brief newBrief();
 
 }  // namespace octaphon

@@ -329,7 +329,7 @@ constexpr auto filesNamesDelivery() {
           .always(),
       said(Existing,
            field<&B::delivery, &B::Delivery::existing>("existing", ChoiceKind<octaphon::Existing>{},
-                                                       "files of ours that are out of date"),
+                                                       "files that are there and not up to date"),
            "Files that are there", "Choose what becomes of files that are there", clauses::existing)
           .always(),
       said(PhraseKind::Encoding,
@@ -452,7 +452,11 @@ constexpr auto describe(const Brief*) {
       "brief",
       std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
                      fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
-                     fields::lengthsAndRate(), std::tuple(field<&Brief::notes>("notes", TextKind{}))));
+                     fields::lengthsAndRate(),
+                     std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
+                                                        "keys of rows taken out by hand, without the "
+                                                        "brief's id"),
+                                field<&Brief::notes>("notes", TextKind{}))));
 }
 static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
               isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&

@@ -34,6 +34,7 @@ class FinishChain {
   bool wantsMore() const { return first_->wantsMore(); }
 
   const Level& level() const { return round_.level(); }
+  Digest samples() const { return round_.samples(); }  ///< as Round::samples()
   SoundFacts facts() const {
     SoundFacts facts = facts_;
     facts.offset = round_.offset();

@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "base/hash.h"
 #include "finish/quantise.h"
 #include "finish/sample_sink.h"
 #include "finish/stage.h"
@@ -31,8 +32,11 @@ class Round : public Stage {
   const Level& level() const { return level_; }
   /// The largest mean of a channel's samples, full scale 1.
   double offset() const;
+  /// Of all samples as they came, before rounding and dither; the same for +0 and −0.
+  Digest samples() const;
 
  private:
+  void hash(const float* const* channels, Frame frames);
   void hold(const SoundBlock& block, Frame from, Frame count);
   Result<> writeHeld();
   Result<> writeTurns(const SoundBlock& block, Frame from, Frame count);
@@ -46,7 +50,8 @@ class Round : public Stage {
   Frame heldFrames_ = 0;
   Frame written_ = 0;
   Level level_;
-  std::vector<double> sums_;  // of all samples, by channel
+  std::vector<Hasher> hashers_;  // by channel
+  std::vector<double> sums_;     // of all samples, by channel
 };
 
 }  // namespace octaphon

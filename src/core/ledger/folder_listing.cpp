@@ -1,33 +1,162 @@
 #include "ledger/folder_listing.h"
 
+#include <algorithm>
+
+#include "base/pending_file.h"
 #include "base/unicode.h"
 
 namespace octaphon {
 namespace {
 
-FoundFile judge(const SafeFolder& folder, const std::string& file, const SafeFolder::Entry& entry,
-                const std::vector<ReceiptLine>& lines, bool thorough) {
-  if (!entry.isFile || lines.empty()) return {};
-  for (auto line = lines.rbegin(); !thorough && line != lines.rend(); ++line)
-    if (line->stamp == entry.stamp) return {FileVerdict::Ours, *line};
-  const auto handle = folder.openFile(file);
-  for (auto line = lines.rbegin(); handle && line != lines.rend(); ++line) {
-    const auto content = digestOf(handle->get(), file, line->head);
-    if (content && *content == line->content) return {FileVerdict::Ours, *line};
-  }
-  return {FileVerdict::Changed, lines.back()};
-}
+constexpr std::size_t kMostNamed = 2000;  // files in folders that are not ours
+constexpr int kDeepest = 16;
 
-/// Of files that are there unasked, those that systems which ignore letter case take for one asked for.
-void findAlike(const std::set<std::string>& files, const std::vector<std::string>& others,
-               FolderFacts& facts) {
-  if (others.empty()) return;
-  std::unordered_map<std::string, const std::string*> asked;
-  for (const std::string& file : files) asked.emplace(comparableName(file), &file);
-  for (const std::string& other : others)
-    if (const auto found = asked.find(comparableName(other)); found != asked.end())
-      facts.alike.emplace(*found->second, other);
-}
+class Listing {
+ public:
+  Listing(const SafeFolder& folder, const std::set<std::string>& files, bool thorough, FolderFacts& facts)
+      : folder_(folder), files_(files), receipt_(*facts.receipt), thorough_(thorough), facts_(facts) {
+    addFolder("");
+    for (const std::string& file : files) addFolder(folderOf(file));
+    for (const auto& [file, lines] : receipt_.byFile()) addFolder(folderOf(file));
+  }
+
+  void list() {
+    for (const std::string& below : folders_) listOne(below);
+    for (auto& [key, names] : facts_.byKey) sortByAge(names);
+    findAlike();
+    nameForeignFolders();
+    std::sort(facts_.foreign.begin(), facts_.foreign.end());
+  }
+
+ private:
+  /// With those that it lies in.
+  void addFolder(std::string below) {
+    while (folders_.insert(below).second && !below.empty()) below = folderOf(below);
+  }
+
+  void listOne(const std::string& below) {
+    const auto entries = folder_.list(below);
+    if (!entries) {
+      if (entries.error().code != ErrorCode::NotFound) facts_.problems.emplace(below, entries.error());
+      return;
+    }
+    const std::string head = below.empty() ? "" : below + "/";
+    for (const SafeFolder::Entry& entry : *entries) take(head + entry.name, entry);
+  }
+
+  void take(const std::string& file, const SafeFolder::Entry& entry) {
+    const std::vector<ReceiptLine>& lines = receipt_.linesOf(file);
+    const bool isAsked = files_.contains(file);
+    if (isAsked || (entry.isFile && !lines.empty())) {
+      const FoundFile found = judge(file, entry, lines);
+      facts_.files[file] = found;
+      if (found.verdict == FileVerdict::Ours) facts_.byKey[found.line->key].push_back(file);
+    } else if (isTemporaryName(entry.name)) {
+      takeUnfinished(file, entry);
+    } else if (!isReceiptName(entry.name) && !folders_.contains(file)) {
+      if (entry.isFile) others_.push_back(file);
+      (entry.isFile ? facts_.foreign : strangers_).push_back(file);
+    }
+  }
+
+  FoundFile judge(const std::string& file, const SafeFolder::Entry& entry,
+                  const std::vector<ReceiptLine>& lines) const {
+    if (!entry.isFile || lines.empty()) return {};
+    for (auto line = lines.rbegin(); !thorough_ && line != lines.rend(); ++line)
+      if (line->stamp == entry.stamp) return {FileVerdict::Ours, &*line};
+    const auto handle = folder_.openFile(file);
+    for (auto line = lines.rbegin(); handle && line != lines.rend(); ++line) {
+      const auto content = digestOf(handle->get(), file, line->head);
+      if (content && *content == line->content) return {FileVerdict::Ours, &*line};
+    }
+    return {FileVerdict::Changed, &lines.back()};
+  }
+
+  /// What a run had written, and told the receipt of, when it was ended.
+  void takeUnfinished(const std::string& file, const SafeFolder::Entry& entry) {
+    if (!entry.isFile) return;
+    const auto [first, last] = linesByStamp().equal_range({entry.stamp.changed, entry.stamp.size});
+    const auto handle = first == last ? Result<FileHandle>() : folder_.openFile(file);
+    for (auto found = first; handle && found != last; ++found) {
+      // Files that were written at once have one time, and often one size.
+      const auto content = digestOf(handle->get(), file, found->second->head);
+      if (!content || *content != found->second->content) continue;
+      facts_.files[file] = {FileVerdict::Ours, found->second};
+      facts_.byKey[found->second->key].push_back(file);
+      return;
+    }
+  }
+
+  using Lines = std::multimap<std::pair<std::int64_t, std::uint64_t>, const ReceiptLine*>;
+  /// The last of each file; looked for only where something is unfinished.
+  const Lines& linesByStamp() {
+    if (byStamp_.empty())
+      for (const auto& [file, lines] : receipt_.byFile())
+        byStamp_.emplace(std::pair(lines.back().stamp.changed, lines.back().stamp.size), &lines.back());
+    return byStamp_;
+  }
+
+  void sortByAge(std::vector<std::string>& names) const {
+    const auto age = [&](const std::string& name) { return facts_.files.at(name).line->stamp.changed; };
+    std::sort(names.begin(), names.end(), [&](const std::string& a, const std::string& b) {
+      return std::pair(age(b), a) < std::pair(age(a), b);
+    });
+  }
+
+  /// Of files that are there unasked, those that systems which ignore letter case take for one asked for.
+  void findAlike() {
+    if (others_.empty()) return;
+    std::unordered_map<std::string, const std::string*> asked;
+    for (const std::string& file : files_) asked.emplace(comparableName(file), &file);
+    for (const std::string& other : others_)
+      if (const auto found = asked.find(comparableName(other)); found != asked.end())
+        facts_.alike.emplace(*found->second, other);
+  }
+
+  void nameForeignFolders() {
+    for (const std::string& stranger : strangers_) {
+      std::vector<std::string> inside;
+      if (const auto entries = folder_.list(stranger); !entries)
+        facts_.foreign.push_back(stranger);  // a link, a pipe
+      else if (isOwnDelivery(*entries))
+        continue;
+      else if (nameAll(stranger, *entries, 0, inside) && !inside.empty())
+        facts_.foreign.insert(facts_.foreign.end(), inside.begin(), inside.end());
+      else
+        facts_.foreign.push_back(stranger + "/");
+    }
+  }
+
+  static bool isOwnDelivery(const std::vector<SafeFolder::Entry>& entries) {
+    return std::any_of(entries.begin(), entries.end(),
+                       [](const SafeFolder::Entry& entry) { return entry.name == kReceiptName; });
+  }
+
+  /// False where it is too much.
+  bool nameAll(const std::string& below, const std::vector<SafeFolder::Entry>& entries, int depth,
+               std::vector<std::string>& names) const {
+    if (depth > kDeepest) return false;
+    for (const SafeFolder::Entry& entry : entries) {
+      const std::string name = below + "/" + entry.name;
+      const auto deeper = entry.isFile ? Result<std::vector<SafeFolder::Entry>>(fail(ErrorCode::NotFound, {}))
+                                       : folder_.list(name);
+      if (deeper && isOwnDelivery(*deeper)) continue;
+      if (deeper ? !nameAll(name, *deeper, depth + 1, names) : names.size() >= kMostNamed) return false;
+      if (!deeper) names.push_back(name);
+    }
+    return true;
+  }
+
+  const SafeFolder& folder_;
+  const std::set<std::string>& files_;
+  const Receipt& receipt_;
+  bool thorough_;
+  FolderFacts& facts_;
+  std::set<std::string> folders_;       // that are looked into
+  std::vector<std::string> others_;     // files in them that are not asked for
+  std::vector<std::string> strangers_;  // what is no file
+  Lines byStamp_;
+};
 
 }  // namespace
 
@@ -37,35 +166,27 @@ const Error* FolderFacts::problemOf(const std::string& file) const {
   return nullptr;
 }
 
-FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& files, bool thorough) {
+const FoundFile* FolderFacts::find(const std::string& file) const {
+  const auto found = files.find(file);
+  return found == files.end() ? nullptr : &found->second;
+}
+
+std::shared_ptr<const Receipt> receiptIn(const FolderPath& base) {
+  const auto folder = SafeFolder::open(base, false);
+  return std::make_shared<const Receipt>(folder ? Receipt::load(*folder) : Receipt());
+}
+
+FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& files,
+                         std::shared_ptr<const Receipt> receipt, bool thorough) {
   FolderFacts facts;
+  facts.receipt = receipt ? std::move(receipt) : receiptIn(base);
+  facts.measured = facts.receipt->measured();
   const auto folder = SafeFolder::open(base, false);
   if (!folder) {
     if (folder.error().code != ErrorCode::NotFound) facts.problems.emplace("", folder.error());
     return facts;
   }
-  const Receipt receipt = Receipt::load(*folder);
-  facts.measured = receipt.measured();
-  facts.damagedLines = receipt.damagedLines();
-  std::set<std::string> folders;
-  for (const std::string& file : files) folders.insert(folderOf(file));
-  std::vector<std::string> others;
-  for (const std::string& below : folders) {
-    const auto entries = folder->list(below);
-    if (!entries) {
-      if (entries.error().code != ErrorCode::NotFound) facts.problems.emplace(below, entries.error());
-      continue;
-    }
-    const std::string head = below.empty() ? "" : below + "/";
-    for (const SafeFolder::Entry& entry : *entries) {
-      const std::string file = head + entry.name;
-      if (files.contains(file))
-        facts.files[file] = judge(*folder, file, entry, receipt.linesOf(file), thorough);
-      else if (file != kReceiptName)
-        others.push_back(file);
-    }
-  }
-  findAlike(files, others, facts);
+  Listing(*folder, files, thorough, facts).list();
   return facts;
 }
 

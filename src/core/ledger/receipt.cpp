@@ -1,6 +1,7 @@
 #include "ledger/receipt.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 
 #include <nlohmann/json.hpp>
@@ -10,11 +11,16 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
+constexpr std::int64_t kMaxNumber = 1'000'000'000;
 constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
+constexpr std::string_view kShareHead = "octaphon-receipt.", kShareEnd = ".jsonl";  // a share between
 constexpr std::string_view kFileKind = "file";
 constexpr std::string_view kMeasuredKind = "measured";
 constexpr std::string_view kEditionKind = "edition";
-constexpr std::string_view kEditionHead = R"({"kind":"edition",)";  // as dumped() begins such lines
+constexpr std::string_view kNumbersKind = "numbers";
+constexpr std::string_view kNumbersAnewKind = "numbers-anew";
+constexpr std::array<const char*, kCounters> kCounterKeys{"all", "of_span", "of_source", "among_names",
+                                                          "sources"};
 
 std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
@@ -34,6 +40,9 @@ std::string Receipt::asText(const ReceiptLine& line) {
             {"head", line.head},
             {"size", line.stamp.size},
             {"changed", line.stamp.changed}};
+  if (line.edition > 0) json["edition"] = line.edition;
+  if (!line.session.empty()) json["session"] = line.session;
+  if (!line.samples.empty()) json["samples"] = line.samples.hex();
   if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
   return dumped(json);
 }
@@ -58,6 +67,28 @@ std::string Receipt::asText(const Edition& edition) {
                  {"machine", edition.machine}});
 }
 
+std::string Receipt::numbersAnew(const std::string& brief) {
+  return dumped({{"kind", kNumbersAnewKind}, {"brief", brief}});
+}
+
+static void addNumbers(Json& json, const NumberSet& numbers) {
+  for (std::size_t i = 0; i < kCounters; ++i)
+    if (numbers.numbers[i] > 0) json[kCounterKeys[i]] = numbers.numbers[i];
+}
+
+std::string Receipt::asText(const std::string& brief, const std::string& pair, const PairNumbers& numbers) {
+  Json json{{"kind", kNumbersKind}, {"brief", brief}, {"pair", pair}};
+  addNumbers(json, numbers.numbers);
+  if (!numbers.name.empty()) json["name"] = numbers.name.hex();
+  return dumped(json);
+}
+
+std::string Receipt::asText(const std::string& brief, const NumberSet& most) {
+  Json json{{"kind", kNumbersKind}, {"brief", brief}};
+  addNumbers(json, most);
+  return dumped(json);
+}
+
 namespace {
 
 template <class T>
@@ -80,8 +111,9 @@ Digest digestAt(const Json& json, const char* key) {
 
 /// JSON of what is none of our keys; the one digest of the first versions says nothing any more.
 std::string otherKeys(const Json& json) {
-  constexpr std::string_view kOurs[]{"kind", "key",    "file", "hash", "sound",   "form",
-                                     "tags", "engine", "head", "size", "changed", "fingerprint"};
+  constexpr std::string_view kOurs[]{"kind",    "key",         "file",    "hash",    "sound",
+                                     "form",    "tags",        "engine",  "head",    "size",
+                                     "changed", "fingerprint", "edition", "session", "samples"};
   Json others = Json::object();
   for (const auto& [key, value] : json.items())
     if (std::find(std::begin(kOurs), std::end(kOurs), key) == std::end(kOurs)) others[key] = value;
@@ -99,6 +131,9 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   line.head = valueOf<std::uint64_t>(json, "head");
   line.stamp = {valueOf<std::uint64_t>(json, "size"), valueOf<std::int64_t>(json, "changed")};
   line.unknownKeys = otherKeys(json);
+  line.edition = std::max(0, valueOf<int>(json, "edition"));
+  line.session = valueOf<std::string>(json, "session");
+  line.samples = digestAt(json, "samples");
   if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;
 }
@@ -129,6 +164,14 @@ std::optional<Edition> parseEdition(const Json& json) {
   return edition;
 }
 
+NumberSet parseNumbers(const Json& json) {
+  NumberSet numbers;
+  for (std::size_t i = 0; i < kCounters; ++i)
+    if (const auto number = valueOf<std::int64_t>(json, kCounterKeys[i]); number > 0 && number <= kMaxNumber)
+      numbers.numbers[i] = static_cast<std::uint32_t>(number);
+  return numbers;
+}
+
 /// The first versions wrote no kind, and only lines about files.
 std::string kindOf(const Json& json) {
   return json.contains("kind") ? valueOf<std::string>(json, "kind") : std::string(kFileKind);
@@ -143,10 +186,34 @@ Json parseShallow(std::string_view text) {
 
 }  // namespace
 
+bool isReceiptName(std::string_view name) {
+  return name == kReceiptName ||
+         (name.starts_with(kShareHead) && name.ends_with(kShareEnd) && name.size() > kShareHead.size());
+}
+
+/// Whole lines: what is being written just now, or was cut off by a crash, counts for nothing.
+static std::string textIn(const SafeFolder& folder, const std::string& name) {
+  const auto file = folder.openFile(name);
+  auto text = file ? readAll(file->get(), kMaxReceiptBytes, name) : Result<std::string>();
+  if (!text) return {};
+  text->resize(Receipt::wholeLines(*text).size());
+  if (!text->empty() && text->back() != '\n') *text += '\n';
+  return std::move(*text);
+}
+
+std::vector<std::string> sharesIn(const SafeFolder& folder) {
+  std::vector<std::string> shares;
+  const auto entries = folder.list("");
+  for (const SafeFolder::Entry& entry : entries ? *entries : std::vector<SafeFolder::Entry>())
+    if (entry.isFile && entry.name != kReceiptName && isReceiptName(entry.name)) shares.push_back(entry.name);
+  std::sort(shares.begin(), shares.end());
+  return shares;
+}
+
 Receipt Receipt::load(const SafeFolder& folder) {
-  const auto file = folder.openFile(kReceiptName);
-  auto receipt = file ? read(file->get(), folder.path().string()) : Result<Receipt>();
-  return receipt ? std::move(*receipt) : Receipt();
+  std::string text = textIn(folder, std::string(kReceiptName));
+  for (const std::string& share : sharesIn(folder)) text += textIn(folder, share);
+  return parse(text);
 }
 
 Result<Receipt> Receipt::read(int fd, const std::string& place) {
@@ -155,22 +222,41 @@ Result<Receipt> Receipt::read(int fd, const std::string& place) {
 }
 
 const std::string& Receipt::head() {
-  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.2"})"
+  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.3"})"
                                    "\n";
   return kHead;
 }
 
 Receipt Receipt::parse(std::string_view text) {
   Receipt receipt;
+  receipt.add(text);
+  return receipt;
+}
+
+std::string_view Receipt::wholeLines(std::string_view text) {
+  const std::size_t last = text.rfind('\n') + 1;
+  return last == text.size() || parseShallow(text.substr(last)).is_object() ? text : text.substr(0, last);
+}
+
+void Receipt::add(std::string_view text) {
   while (!text.empty()) {
     const std::size_t end = text.find('\n');
     const std::string_view one = text.substr(0, end);
     text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
     if (one.empty()) continue;
-    ++receipt.lines_;
-    receipt.take(one);
+    ++lines_;
+    take(one);
   }
-  return receipt;
+}
+
+bool Receipt::has(const Measured& measured) const {
+  const auto found = measured_.find(measured.key);
+  return found != measured_.end() && asText(found->second) == asText(measured);
+}
+
+bool Receipt::has(const ReceiptLine& line) const {
+  const std::vector<ReceiptLine>& lines = linesOf(line.file);
+  return !lines.empty() && asText(lines.back()) == asText(line);
 }
 
 void Receipt::take(std::string_view text) {
@@ -185,35 +271,50 @@ void Receipt::take(std::string_view text) {
   } else if (json.is_object() && kindOf(json) == kEditionKind) {
     // What a newer version says otherwise is kept with it.
     if (const auto edition = parseEdition(json)) editions_[edition->brief] = *edition;
-    editionLines_.emplace_back(text);
+    if (std::find(editionLines_.begin(), editionLines_.end(), text) == editionLines_.end())
+      editionLines_.emplace_back(text);
+  } else if (json.is_object() && (kindOf(json) == kNumbersKind || kindOf(json) == kNumbersAnewKind)) {
+    takeNumbers(std::string(text));
   } else if (json.is_object() && kindOf(json) != kFileKind) {
     others_.emplace_back(text);
   } else if (auto line = parseLine(json)) {
+    const auto edition = line->edition > 0 ? editions_.end() : editions_.find(line->brief());
+    if (edition != editions_.end()) line->edition = edition->second.version;
     byFile_[line->file].push_back(std::move(*line));
   } else {
     ++damaged_;
   }
 }
 
-std::map<std::string, Edition> Receipt::editionsIn(std::string_view text) {
-  std::map<std::string, Edition> editions;
-  while (!text.empty()) {
-    const std::size_t end = text.find('\n');
-    const std::string_view line = text.substr(0, end);
-    text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
-    if (!line.starts_with(kEditionHead)) continue;
-    if (auto edition = parseEdition(parseShallow(line))) editions[edition->brief] = std::move(*edition);
-  }
-  return editions;
+void Receipt::takeNumbers(const std::string& line) {
+  const Json json = parseShallow(line);
+  const auto brief = valueOf<std::string>(json, "brief");
+  const auto pair = valueOf<std::string>(json, "pair");
+  if (brief.empty())
+    ++damaged_;
+  else if (kindOf(json) == kNumbersAnewKind)
+    numbers_.erase(brief);
+  else if (pair.empty())
+    numbers_[brief].most = parseNumbers(json);
+  else
+    numbers_[brief].pairs[pair] = {parseNumbers(json), digestAt(json, "name")};
 }
 
 std::size_t Receipt::kept() const {
   std::size_t kept = others_.size() + editionLines_.size() + measured_.size();
+  for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() + 1;
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
   return kept;
 }
 
 bool Receipt::paysToCompact() const { return lines_ > 0 && kept() * 2 <= lines_; }
+
+static std::string textOf(const std::string& brief, const StickyNumbers& numbers) {
+  std::string text = Receipt::asText(brief, numbers.most);
+  const std::map<std::string, PairNumbers> inOrder(numbers.pairs.begin(), numbers.pairs.end());
+  for (const auto& [pair, given] : inOrder) text += Receipt::asText(brief, pair, given);
+  return text;
+}
 
 std::string Receipt::compacted() const {
   std::vector<const std::vector<ReceiptLine>*> files;
@@ -223,6 +324,7 @@ std::string Receipt::compacted() const {
   std::string text = head();
   for (const std::string& line : editionLines_) text += line + "\n";
   for (const std::string& line : others_) text += line + "\n";
+  for (const auto& [brief, numbers] : numbers_) text += textOf(brief, numbers);
   const std::map<std::string_view, const Measured*> inOrder = [&] {
     std::map<std::string_view, const Measured*> found;
     for (const auto& [key, measured] : measured_) found[key] = &measured;

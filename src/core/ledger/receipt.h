@@ -18,10 +18,13 @@
 #include "base/safe_folder.h"
 #include "ledger/edition.h"
 #include "ledger/fingerprint.h"
+#include "ledger/sticky_numbers.h"
 
 namespace octaphon {
 
 inline constexpr std::string_view kReceiptName = "octaphon-receipt.jsonl";
+/// Whether a name is that of a receipt, or of the journal of a share of a run.
+bool isReceiptName(std::string_view name);
 inline constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
 
 struct ReceiptLine {
@@ -32,6 +35,13 @@ struct ReceiptLine {
   std::uint64_t head = 0;        ///< bytes that are hashed last
   FileStamp stamp;               ///< of the file when it was written
   std::string unknownKeys = {};  ///< JSON of keys that a newer version wrote
+  int edition = 0;               ///< version of the brief's edition that it is of; 0: not said
+  std::string session = {};      ///< name of the session's file; empty: not said
+  Digest samples = {};           ///< of the sound before dither; empty: not said
+
+  bool operator==(const ReceiptLine&) const = default;
+
+  std::string brief() const { return key.substr(0, key.find('/')); }  ///< its id
 };
 
 /// What was heard of a sound, found again by what the sound is made of.
@@ -44,12 +54,21 @@ struct Measured {
   Kept kept = {};        ///< of a row: what trimming left
 };
 
+/// Names of the journals of shares of a run that lie in a folder, in their order.
+std::vector<std::string> sharesIn(const SafeFolder& folder);
+
 class Receipt {
  public:
-  /// An empty one where the folder has none. Lines that cannot be read are counted and left aside.
+  /// With the journals of shares; an empty one where the folder has none. Lines that cannot be read are
+  /// counted and left aside.
   static Receipt load(const SafeFolder& folder);
   static Result<Receipt> read(int fd, const std::string& place);
   static Receipt parse(std::string_view text);
+  /// More lines, in their order.
+  void add(std::string_view text);
+  /// Of a receipt's text: without a last line that was cut off, or is being written just now. A whole one
+  /// needs no end of line.
+  static std::string_view wholeLines(std::string_view text);
 
   /// All lines about a file of ours, oldest first; empty when the file is not ours.
   const std::vector<ReceiptLine>& linesOf(const std::string& file) const;
@@ -58,8 +77,11 @@ class Receipt {
   const std::unordered_map<std::string, Measured>& measured() const { return measured_; }
   /// By id of the brief; the last of each counts.
   const std::map<std::string, Edition>& editions() const { return editions_; }
-  /// The same of a receipt's text, without a look at its other lines.
-  static std::map<std::string, Edition> editionsIn(std::string_view text);
+  /// By id of the brief.
+  const std::map<std::string, StickyNumbers>& numbers() const { return numbers_; }
+  /// Whether the very same stands in it, as what counts.
+  bool has(const Measured& measured) const;
+  bool has(const ReceiptLine& line) const;
   std::size_t damagedLines() const { return damaged_; }
   /// Lines of kinds that this version does not know, as they are.
   const std::vector<std::string>& otherLines() const { return others_; }
@@ -69,6 +91,10 @@ class Receipt {
   static std::string asText(const ReceiptLine& line);
   static std::string asText(const Measured& measured);
   static std::string asText(const Edition& edition);
+  /// A line that forgets all numbers of a brief; one of a pair; one of how many there are.
+  static std::string numbersAnew(const std::string& brief);
+  static std::string asText(const std::string& brief, const std::string& pair, const PairNumbers& numbers);
+  static std::string asText(const std::string& brief, const NumberSet& most);
 
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
@@ -78,11 +104,13 @@ class Receipt {
 
  private:
   void take(std::string_view line);
+  void takeNumbers(const std::string& line);
   std::size_t kept() const;
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
   std::unordered_map<std::string, Measured> measured_;
   std::map<std::string, Edition> editions_;
+  std::map<std::string, StickyNumbers> numbers_;
   std::vector<std::string> editionLines_;  // as they are, earlier ones too
   std::vector<std::string> others_;
   std::size_t lines_ = 0;

@@ -4,74 +4,170 @@
 #include <unistd.h>
 
 #include <cerrno>
+#include <chrono>
+#include <map>
+#include <thread>
 
 namespace octaphon {
 namespace {
 
 constexpr int kTries = 16;
+constexpr auto kPatience = std::chrono::seconds(20);  // shares hold the common receipt for moments
+
+std::string shareName(const Share& share) {
+  return "octaphon-receipt." + std::to_string(share.index) + "-of-" + std::to_string(share.of) + ".jsonl";
+}
 
 /// Whether the open file is the one that has the receipt's name.
-bool isNamed(const SafeFolder& folder, int fd) {
-  const auto named = folder.openFile(kReceiptName);
+bool isNamed(const SafeFolder& folder, const std::string& name, int fd) {
+  const auto named = folder.openFile(name);
   const auto own = identityOf(fd);
   const auto there = named ? identityOf(named->get()) : std::nullopt;
   return own && there && own->device == there->device && own->inode == there->inode;
 }
 
-/// Opens and locks it. Another run may give the name to a new file between the two: then that one.
-Result<FileHandle> openLocked(const SafeFolder& folder, const std::string& place) {
-  for (int i = 0; i < kTries; ++i) {
-    OCTAPHON_ASSIGN(FileHandle handle, folder.openForAppend(kReceiptName));
-    if (::flock(handle.get(), LOCK_EX | LOCK_NB) != 0) break;
-    if (isNamed(folder, handle.get())) return handle;
-  }
-  return fail(ErrorCode::Busy, place, "another run is writing into this folder",
-              "Wait for it to end, or choose another folder");
+Error busy(const std::string& place) {
+  return {ErrorCode::Busy, place, "another run is writing into this folder",
+          "Wait for it to end, or choose another folder"};
+}
+
+bool tryLock(int fd) { return ::flock(fd, LOCK_EX | LOCK_NB) == 0; }
+
+Result<> syncData(int fd, const std::string& place) {
+  if (::fdatasync(fd) != 0) return tl::unexpected(systemError(errno, place, ErrorCode::NotWritable));
+  return {};
 }
 
 }  // namespace
 
-Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder) {
-  const std::string place = (folder.path() / kReceiptName).string();
-  OCTAPHON_ASSIGN(FileHandle handle, openLocked(folder, place));
-  const auto stamp = stampOf(handle.get());
-  if (stamp && stamp->size == 0) OCTAPHON_TRY(writeAll(handle.get(), Receipt::head(), place));
-  // A line cut off by a crash must not swallow the next one.
+ReceiptJournal::ReceiptJournal(SafeFolder folder, std::string name)
+    : folder_(std::move(folder)), name_(std::move(name)), place_((folder_.path() / name_).string()) {}
+
+/// Another run may give the name to a new file between opening and locking: then that one.
+Result<> ReceiptJournal::lock(bool waits) {
+  const auto end = std::chrono::steady_clock::now() + kPatience;
+  for (int tries = 0; tries < kTries;) {
+    OCTAPHON_ASSIGN(handle_, folder_.openForAppend(name_));
+    if (tryLock(handle_.get())) {
+      if (isNamed(folder_, name_, handle_.get())) return {};
+      ++tries;
+    } else if (!waits || std::chrono::steady_clock::now() > end) {
+      break;
+    } else {
+      std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+  }
+  handle_.reset();
+  return tl::unexpected(busy(place_));
+}
+
+/// What a crash cut off was never acted on: files get their names after their lines.
+Result<> ReceiptJournal::endTornLine() {
+  const auto stamp = stampOf(handle_.get());
+  if (!stamp || stamp->size == 0) return writeAll(handle_.get(), Receipt::head(), place_);
   char last = '\n';
-  if (stamp && stamp->size > 0 && ::pread(handle.get(), &last, 1, static_cast<off_t>(stamp->size) - 1) == 1 &&
-      last != '\n')
-    OCTAPHON_TRY(writeAll(handle.get(), "\n", place));
-  return ReceiptJournal(folder, std::move(handle), place);
+  if (::pread(handle_.get(), &last, 1, static_cast<off_t>(stamp->size) - 1) != 1 || last == '\n') return {};
+  OCTAPHON_ASSIGN(const std::string text, readAll(handle_.get(), kMaxReceiptBytes, place_));
+  const std::size_t whole = Receipt::wholeLines(text).size();
+  if (whole == text.size()) return writeAll(handle_.get(), "\n", place_);
+  if (::ftruncate(handle_.get(), static_cast<off_t>(whole)) != 0)
+    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
+  return whole == 0 ? writeAll(handle_.get(), Receipt::head(), place_) : Result<>();
+}
+
+Result<ReceiptJournal> ReceiptJournal::openAs(const SafeFolder& folder, const std::string& name, bool waits) {
+  ReceiptJournal journal(folder, name);
+  OCTAPHON_TRY(journal.lock(waits));
+  OCTAPHON_TRY(journal.endTornLine());
+  return journal;
+}
+
+Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder, const Share& share) {
+  OCTAPHON_ASSIGN(ReceiptJournal common, openAs(folder, std::string(kReceiptName), !share.isAll()));
+  if (share.isAll()) {
+    OCTAPHON_TRY(common.takeShares());
+    common.known_ = Receipt::load(folder);
+    return common;
+  }
+  OCTAPHON_ASSIGN(ReceiptJournal own, openAs(folder, shareName(share), false));
+  own.shared_ = std::move(common.handle_);
+  own.known_ = Receipt::load(folder);
+  return own;
+}
+
+/// Their lines become the receipt's. One that is being written is another run's.
+Result<> ReceiptJournal::takeShares() {
+  std::vector<ReceiptJournal> shares;
+  for (const std::string& name : sharesIn(folder_)) {
+    OCTAPHON_ASSIGN(ReceiptJournal share, openAs(folder_, name, false));
+    shares.push_back(std::move(share));
+  }
+  for (const ReceiptJournal& share : shares) {
+    OCTAPHON_ASSIGN(std::string text, readAll(share.handle_.get(), kMaxReceiptBytes, share.place_));
+    OCTAPHON_TRY(writeAll(handle_.get(), text.substr(text.find('\n') + 1), place_));
+  }
+  if (shares.empty()) return {};
+  OCTAPHON_TRY(syncData(handle_.get(), place_));
+  for (const ReceiptJournal& share : shares) OCTAPHON_TRY(folder_.remove(share.name_));
+  return {};
+}
+
+Result<> ReceiptJournal::write(const std::string& text) {
+  if (text.empty()) return {};
+  known_.add(text);
+  return writeAll(handle_.get(), text, place_);
 }
 
 Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync,
                                 const std::vector<Measured>& measured) {
-  if (!isNamed(folder_, handle_.get())) OCTAPHON_TRY(restore());
+  if (!isNamed(folder_, name_, handle_.get())) OCTAPHON_TRY(restore());
   std::string text;
-  for (const Measured& one : measured) text += Receipt::asText(one);
-  for (const ReceiptLine& line : lines) text += Receipt::asText(line);
-  OCTAPHON_TRY(writeAll(handle_.get(), text, place_));
-  if (sync && ::fdatasync(handle_.get()) != 0)
-    return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
-  return {};
+  for (const Measured& one : measured)
+    if (!known_.has(one)) text += Receipt::asText(one);
+  for (const ReceiptLine& line : lines)
+    if (!known_.has(line)) text += Receipt::asText(line);
+  OCTAPHON_TRY(write(text));
+  return sync ? syncData(handle_.get(), place_) : Result<>();
 }
 
 Result<> ReceiptJournal::begin(const Edition& edition) {
-  return writeAll(handle_.get(), Receipt::asText(edition), place_);
+  const std::string text = Receipt::asText(edition);
+  known_.add(text);
+  return writeAll(shared_ ? shared_.get() : handle_.get(), text, place_);
 }
+
+Result<> ReceiptJournal::begin(const std::string& brief, const StickyNumbers& numbers, bool anew) {
+  const auto found = known_.numbers().find(brief);
+  const StickyNumbers there = found == known_.numbers().end() || anew ? StickyNumbers() : found->second;
+  std::string text = anew && found != known_.numbers().end() ? Receipt::numbersAnew(brief) : std::string();
+  if (there.most != numbers.most) text += Receipt::asText(brief, numbers.most);
+  std::map<std::string_view, const PairNumbers*> inOrder;
+  for (const auto& [pair, given] : numbers.pairs) inOrder[pair] = &given;
+  for (const auto& [pair, given] : inOrder) {
+    const auto before = there.pairs.find(std::string(pair));
+    if (before == there.pairs.end() || before->second != *given)
+      text += Receipt::asText(brief, std::string(pair), *given);
+  }
+  if (text.empty()) return {};
+  known_.add(text);
+  return writeAll(shared_ ? shared_.get() : handle_.get(), text, place_);
+}
+
+void ReceiptJournal::settle() { shared_.reset(); }
 
 /// What was in it is still to be had: the file is open, only its name is gone.
 Result<> ReceiptJournal::restore() {
   wasLost_ = true;
   OCTAPHON_ASSIGN(const std::string before, readAll(handle_.get(), kMaxReceiptBytes, place_));
-  OCTAPHON_ASSIGN(ReceiptJournal anew, open(folder_));
+  OCTAPHON_ASSIGN(ReceiptJournal anew, openAs(folder_, name_, false));
   OCTAPHON_TRY(writeAll(anew.handle_.get(), before, place_));
   handle_ = std::move(anew.handle_);
   return {};
 }
 
 Result<> ReceiptJournal::compact() {
-  if (!isNamed(folder_, handle_.get())) OCTAPHON_TRY(restore());
+  if (!isNamed(folder_, name_, handle_.get())) OCTAPHON_TRY(restore());
+  if (name_ != kReceiptName) return {};
   OCTAPHON_ASSIGN(const Receipt receipt, Receipt::read(handle_.get(), place_));
   // Damaged lines may still be of use to someone.
   if (receipt.damagedLines() > 0 || !receipt.paysToCompact()) return {};

@@ -1,6 +1,7 @@
 // Writing a folder's receipt while files are made.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -9,32 +10,54 @@
 
 namespace octaphon {
 
-/// Appends to a folder's receipt. While it lives no other program can write one there. For one thread at a
-/// time: the publisher's, while files are made.
+/// One of several processes that share a delivery.
+struct Share {
+  int index = 1;  ///< from 1
+  int of = 1;
+  bool isAll() const { return of == 1; }
+};
+
+/// Appends to a folder's receipt. While it lives no other program can write one there, but for the other
+/// shares of a run: each of them has a journal of its own. For one thread at a time: the publisher's, while
+/// files are made.
 class ReceiptJournal {
  public:
-  /// Busy where another run is writing into this folder.
-  static Result<ReceiptJournal> open(const SafeFolder& folder);
+  /// Busy where another run is writing into this folder. Journals that shares left are joined into the
+  /// receipt, unless this is for a share itself.
+  static Result<ReceiptJournal> open(const SafeFolder& folder, const Share& share = {});
 
-  /// On the disk when it returns, if `sync`. A receipt that was deleted or replaced meanwhile is written
-  /// anew, with all that was in it.
+  /// What stands in it, and in the journals of other shares when it was opened.
+  const Receipt& receipt() const { return known_; }
+
+  /// On the disk when it returns, if `sync`. What stands there already is not written twice. A receipt that
+  /// was deleted or replaced meanwhile is written anew, with all that was in it.
   Result<> append(const std::vector<ReceiptLine>& lines, bool sync,
                   const std::vector<Measured>& measured = {});
-  /// Says which edition of a brief the files are of.
+  /// Says which edition of a brief the files are of; for all shares.
   Result<> begin(const Edition& edition);
-  /// Writes the receipt anew where that pays and all of it could be read.
+  /// Says which numbers stick; those that are there stay, unless all are counted anew. For all shares.
+  Result<> begin(const std::string& brief, const StickyNumbers& numbers, bool anew);
+  /// All is said that is for all shares: others may begin.
+  void settle();
+  /// Writes the receipt anew where that pays and all of it could be read; of a share, nothing.
   Result<> compact();
   /// Whether it was gone at some time, and is there again.
   bool wasLost() const { return wasLost_; }
 
  private:
-  ReceiptJournal(SafeFolder folder, FileHandle handle, std::string place)
-      : folder_(std::move(folder)), handle_(std::move(handle)), place_(std::move(place)) {}
+  ReceiptJournal(SafeFolder folder, std::string name);
+  static Result<ReceiptJournal> openAs(const SafeFolder& folder, const std::string& name, bool waits);
+  Result<> lock(bool waits);
+  Result<> endTornLine();
+  Result<> takeShares();
   Result<> restore();
+  Result<> write(const std::string& text);
 
   SafeFolder folder_;
+  std::string name_, place_;
   FileHandle handle_;
-  std::string place_;
+  FileHandle shared_;  // the receipt that shares have in common, until it is settled
+  Receipt known_;
   bool wasLost_ = false;
 };
 

@@ -37,13 +37,14 @@ class Collisions {
   /// Whole, as names are compared; empty where the row has no name.
   std::string pathOf(std::size_t i) const {
     const Row& row = sheet_.rows[i];
-    return row.file.empty() ? std::string() : bases_[sheet_.soundOf(row).brief] + comparableName(row.file);
+    return row.file.empty() || row.isHeldBack ? std::string()
+                                              : bases_[sheet_.soundOf(row).brief] + comparableName(row.file);
   }
 
   /// The row whose file has the name of a folder on the way to a row's file.
   std::optional<std::size_t> fileAbove(std::size_t i) {
     const Row& row = sheet_.rows[i];
-    if (row.file.empty()) return std::nullopt;
+    if (row.file.empty() || row.isHeldBack) return std::nullopt;
     const std::size_t slash = row.file.rfind('/');
     const std::string_view folder =
         std::string_view(row.file).substr(0, slash == std::string::npos ? 0 : slash);

@@ -66,6 +66,7 @@ class EqualNames {
     Run(const Entry* first, std::size_t count) : first_(first), count_(count) {}
     std::size_t size() const { return count_; }
     std::size_t operator[](std::size_t i) const { return first_[i].place; }
+    const Digest& name() const { return first_->digest; }  ///< of it
 
    private:
     const Entry* first_;

@@ -13,6 +13,7 @@
 #include "plan/choose_spans.h"
 #include "plan/collisions.h"
 #include "plan/loop_planner.h"
+#include "plan/numbering.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
@@ -35,9 +36,7 @@ class BriefPlanner {
   void plan(const Brief& brief, const PlanRequest& request) {
     index_ = sheet_.briefs.size();
     sheet_.briefs.emplace_back().brief = brief;
-    const auto edition = request.editions.find(brief.id);
-    planned().edition = edition == request.editions.end() ? request.newEdition : edition->second;
-    planned().edition.brief = brief.id;
+    chooseEdition(request);
     outputs_ = brief.outputs();
     for (Output& output : outputs_) output.folder = withoutControls(output.folder, "_");
     chooseBase(request.folder);
@@ -49,7 +48,9 @@ class BriefPlanner {
     planned().firstRow = sheet_.rows.size();
     addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
+    markHeldBack();
     addBriefFaults();
+    numberSounds(sheet_, planned(), planned().sticky);
     nameRows(sheet_, index_, session_, tree_);
   }
 
@@ -57,6 +58,31 @@ class BriefPlanner {
   PlannedBrief& planned() { return sheet_.briefs[index_]; }
   const PlannedBrief& planned() const { return sheet_.briefs[index_]; }
   const Brief& brief() const { return planned().brief; }
+
+  void chooseEdition(const PlanRequest& request) {
+    const std::string& id = brief().id;
+    const auto begun = request.editions.find(id);
+    planned().isBegun = begun != request.editions.end() && !request.anotherEdition;
+    planned().edition = planned().isBegun ? begun->second : request.newEdition;
+    if (begun != request.editions.end() && request.anotherEdition)
+      planned().edition.version =
+          *request.anotherEdition > 0 ? *request.anotherEdition : begun->second.version + 1;
+    planned().edition.brief = id;
+    planned().countsAnew = request.countsAnew;
+    const auto fixed = request.numbers.find(id);
+    if (fixed == request.numbers.end()) return;
+    planned().fixed = fixed->second;
+    if (!request.countsAnew) planned().sticky = *fixed->second;
+  }
+
+  void markHeldBack() {
+    const std::unordered_set<std::string_view> held(brief().heldBack.begin(), brief().heldBack.end());
+    if (held.empty()) return;
+    for (std::size_t i = planned().firstRow; i < sheet_.rows.size(); ++i) {
+      const std::string key = sheet_.keyOf(sheet_.rows[i]);
+      sheet_.rows[i].isHeldBack = held.contains(std::string_view(key).substr(brief().id.size() + 1));
+    }
+  }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
     auto base = baseFolderOf(session_, brief(), folder);
@@ -322,9 +348,12 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   const Session& session = context.signal.session();
   Sheet sheet;
   sheet.session = session.displayName();
+  sheet.sessionFile = session.file.filename().string();
   sheet.rate = session.rate;
   sheet.startPicture = session.startPicture;
   sheet.picture = session.pictureRate;
+  for (const Brief& brief : session.briefs) sheet.otherBriefs.insert(brief.id);
+  for (const std::size_t brief : request.briefs) sheet.otherBriefs.erase(session.briefs[brief].id);
   for (const MarkerSet& set : session.markerSets)
     for (const Marker& marker : set.markers) sheet.marks.push_back({marker.at, marker.name});
   std::stable_sort(sheet.marks.begin(), sheet.marks.end(),
@@ -333,7 +362,9 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   for (const std::size_t brief : request.briefs) planner.plan(session.briefs[brief], request);
   findCollisions(sheet);
   for (Row& row : sheet.rows)
-    if (sheet.faultOf(row) != nullptr) row.state = RowState::Fault;
+    row.state = row.isHeldBack                  ? RowState::HeldBack
+                : sheet.faultOf(row) != nullptr ? RowState::Fault
+                                                : RowState::ToMake;
   return sheet;
 }
 

@@ -2,9 +2,11 @@
 #pragma once
 
 #include <map>
+#include <memory>
 #include <optional>
 
 #include "ledger/edition.h"
+#include "ledger/receipt.h"
 #include "media/media_facts.h"
 #include "plan/sheet.h"
 #include "recipe/recipe.h"
@@ -17,6 +19,11 @@ struct PlanRequest {
   std::optional<std::filesystem::path> folder;   ///< replaces the base folder of every brief
   std::map<std::string, Edition> editions = {};  ///< by id of the brief: those that are begun
   Edition newEdition = {};                       ///< of briefs that have none
+  /// By id of the brief: those that are fixed.
+  std::map<std::string, std::shared_ptr<const StickyNumbers>> numbers = {};
+  std::optional<int> anotherEdition = {};  ///< one of today, of this version, is begun; 0: the next
+  bool countsAnew = false;                 ///< numbers that are fixed are given anew
+  std::vector<Measured> measured = {};  ///< of sounds that were heard elsewhere; count before the receipt's
   bool thorough =
       false;  ///< files of ours are read, not only looked at: bits may change while size and time stay
 };

@@ -7,7 +7,7 @@
 
 #include "base/unicode.h"
 #include "naming/file_name.h"
-#include "plan/equal_names.h"
+#include "plan/numbering.h"
 #include "plan/row_values.h"
 
 namespace octaphon {
@@ -52,22 +52,7 @@ class RowNamer {
     const EqualNames equal(brief_.rowCount, [&](std::size_t i) {
       return row(i).output == 0 ? comparableName(nameOf(i).path) + "/" : std::string();
     });
-    NameNumbers numbers{std::vector<std::uint32_t>(brief_.rowCount),
-                        std::vector<std::uint32_t>(brief_.rowCount)};
-    equal.forEachRun([&](const EqualNames::Run& rows) {
-      for (std::size_t i = 0; i < rows.size(); ++i) {
-        numbers.places[rows[i]] = static_cast<std::uint32_t>(i) + 1;
-        numbers.counts[rows[i]] = static_cast<std::uint32_t>(rows.size());
-      }
-    });
-    for (std::size_t i = 1; i < brief_.rowCount; ++i) {
-      if (row(i).output == 0) continue;
-      numbers.places[i] = numbers.places[i - 1];
-      numbers.counts[i] = numbers.counts[i - 1];
-    }
-    if (!numbers.counts.empty())
-      numbers.most = *std::max_element(numbers.counts.begin(), numbers.counts.end());
-    values_.setNameNumbers(std::move(numbers));
+    values_.setNameNumbers(numberNames(sheet_, brief_, equal, brief_.sticky));
   }
 
   const Sheet& sheet_;
@@ -184,6 +169,7 @@ void nameRows(Sheet& sheet, std::size_t index, const Session& session, const Tra
   forEachRow(brief.rowCount,
              [&](std::size_t i) { finisher.finish(sheet.rows[brief.firstRow + i], namer.nameOf(i)); });
   brief.nameNumbers = namer.nameNumbers();
+  brief.sticky = stickyNumbers(sheet, brief, *format, brief.nameNumbers, brief.sticky);
   if (hasGivenUp(*format))
     addFault("A pattern of the template takes too long on some names. Make the pattern simpler");
 }

@@ -4,6 +4,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <unordered_map>
 
 #include "base/decibels.h"
 #include "base/unicode.h"
@@ -14,8 +15,9 @@ namespace {
 
 /// What states have to say; taken away when they are looked at again.
 constexpr RemarkCode kOfStates[]{
-    RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile, RemarkCode::Kept,
-    RemarkCode::DamagedReceipt, RemarkCode::TailLimited, RemarkCode::AlikeOnDisk};
+    RemarkCode::UnusableFolder, RemarkCode::ForeignFile,    RemarkCode::ChangedFile,
+    RemarkCode::Kept,           RemarkCode::DamagedReceipt, RemarkCode::TailLimited,
+    RemarkCode::AlikeOnDisk,    RemarkCode::EarlierEdition, RemarkCode::Stopped};
 
 void removeRemarksOfStates(std::vector<Remark>& remarks) {
   std::erase_if(remarks, [](const Remark& remark) {
@@ -23,18 +25,57 @@ void removeRemarksOfStates(std::vector<Remark>& remarks) {
   });
 }
 
-RowState stateOf(const Sheet& sheet, const Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
-  if (sheet.faultOf(row) != nullptr) return RowState::Fault;
-  const auto found = folder.files.find(row.file);
-  if (found == folder.files.end()) return RowState::ToMake;
-  switch (found->second.verdict) {
-    case FileVerdict::Foreign: return RowState::Foreign;
-    case FileVerdict::Changed: return RowState::Changed;
-    case FileVerdict::Ours: break;
+int editionOf(const ReceiptLine& line) { return std::max(1, line.edition); }
+
+/// Whether a file belongs to a delivery that was before the one that is planned.
+bool isOfEarlierEdition(const PlannedBrief& brief, const ReceiptLine& line) {
+  return line.brief() == brief.brief.id && editionOf(line) < brief.edition.version;
+}
+
+bool soundsAlike(const Fingerprint& a, const Fingerprint& b) {
+  return a.sound == b.sound && a.form == b.form;
+}
+
+/// The file of ours, of this edition, that has a row's sound, whatever its name; null where there is none.
+const std::string* fileWithSound(const Sheet& sheet, const Row& row, const std::string& key,
+                                 const Fingerprint& print, const FolderFacts& folder) {
+  const auto own = folder.byKey.find(key);
+  if (own == folder.byKey.end()) return nullptr;
+  const std::string* alike = nullptr;
+  for (const std::string& file : own->second) {
+    const ReceiptLine& line = *folder.files.at(file).line;
+    if (file == row.file || isOfEarlierEdition(sheet.briefOf(row), line)) continue;
+    if (line.fingerprint == print) return &file;
+    if (alike == nullptr && soundsAlike(line.fingerprint, print)) alike = &file;
   }
-  const ReceiptLine& line = found->second.line;
-  const bool same = line.key == sheet.keyOf(row) && line.fingerprint == fingerprints.of(row);
-  return same ? RowState::UpToDate : RowState::Stale;
+  return alike;
+}
+
+/// Of a row whose file, or one with its sound, may be there.
+RowState stateFromFile(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
+  const FoundFile* found = folder.find(row.file);
+  if (found != nullptr && found->verdict == FileVerdict::Foreign) return RowState::Foreign;
+  if (found != nullptr && found->verdict == FileVerdict::Changed) return RowState::Changed;
+  const std::string key = sheet.keyOf(row);
+  const bool isOwn = found != nullptr && found->line->key == key;
+  if (!isOwn && !folder.byKey.contains(key)) return found == nullptr ? RowState::ToMake : RowState::Stale;
+  const Fingerprint print = fingerprints.of(row);
+  if (isOwn && found->line->fingerprint == print) return RowState::UpToDate;
+  if (const std::string* other = fileWithSound(sheet, row, key, print, folder)) {
+    row.from = *other;
+    return RowState::Renamed;
+  }
+  if (!isOwn) return found == nullptr ? RowState::ToMake : RowState::Stale;
+  if (!soundsAlike(found->line->fingerprint, print)) return RowState::Stale;
+  if (found->line->fingerprint.tags == print.tags) return RowState::OlderEngine;
+  row.from = row.file;  // what it says of itself is written anew
+  return RowState::Stale;
+}
+
+RowState stateOf(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
+  if (row.isHeldBack) return RowState::HeldBack;
+  if (sheet.faultOf(row) != nullptr) return RowState::Fault;
+  return stateFromFile(sheet, row, folder, fingerprints);
 }
 
 void addRemark(const Sheet& sheet, Row& row) {
@@ -72,7 +113,9 @@ void setLength(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpr
   if (!row.isMeasured) return;
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
   const bool isFixed = !sheet.spanOf(row).ringsOut;
-  const bool isTailKnown = isFixed || heard.isKnown || (heard.isKept && row.state == RowState::UpToDate);
+  const bool isAsMade =
+      row.state == RowState::UpToDate || row.state == RowState::OlderEngine || !row.from.empty();
+  const bool isTailKnown = isFixed || heard.isKnown || (heard.isKept && isAsMade);
   const Frame tail = isFixed ? ends.limit : heard.tail;
   if (ends.isCutByHearing()) {
     const auto own = folder.measured.find(sheet.keyOf(row));
@@ -109,13 +152,29 @@ void findTails(const Sheet& sheet, std::size_t index, const SignalContext& conte
   });
 }
 
+void addEarlierEdition(const Sheet& sheet, Row& row, const FolderFacts& folder) {
+  const FoundFile* found = folder.find(row.file);
+  if (found == nullptr || found->line == nullptr || row.isHeldBack) return;
+  const PlannedBrief& brief = sheet.briefOf(row);
+  if (!isOfEarlierEdition(brief, *found->line)) return;
+  row.remarks.push_back({Severity::Fault, RemarkCode::EarlierEdition, row.file,
+                         "This name has a file of edition " + std::to_string(editionOf(*found->line)) +
+                             ", which stays as it is. Put {edition.version} or {edition.date} into the names "
+                             "of the brief or its folder"});
+}
+
 void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
   removeRemarksOfStates(row.remarks);
+  row.from.clear();
+  addEarlierEdition(sheet, row, folder);
   if (const Error* problem = folder.problemOf(row.file))
     row.remarks.push_back({Severity::Fault, RemarkCode::UnusableFolder, row.file, problem->describe()});
   row.state = stateOf(sheet, row, folder, fingerprints);
   setLength(sheet, row, folder, fingerprints);
-  addRemark(sheet, row);
+  if (row.isMeasured && !row.from.empty()) {  // what would stand in it is not known
+    row.from.clear();
+    row.state = folder.find(row.file) == nullptr ? RowState::ToMake : RowState::Stale;
+  }
   if (const auto alike = folder.alike.find(row.file); alike != folder.alike.end())
     row.remarks.push_back(
         {Severity::Warning, RemarkCode::AlikeOnDisk, row.file,
@@ -125,6 +184,130 @@ void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpri
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
   if (heard.isKnown && heard.byLimit) row.remarks.push_back(tailLimitedRemark(sheet, row, heard));
 }
+
+/// What stands beside the files of a sheet's briefs, and what follows from that for its rows.
+class FolderReporter {
+ public:
+  FolderReporter(Sheet& sheet, const std::map<FolderPath, FolderFacts>& folders)
+      : sheet_(sheet), folders_(folders) {
+    for (const Row& row : sheet.rows)
+      if (const FolderFacts* facts = factsOf(row); facts != nullptr && !facts->files.empty()) {
+        rows_[facts].byFile.emplace(row.file, &row);
+        if (row.state == RowState::Renamed || row.state == RowState::HeldBack)
+          rows_[facts].byKey.emplace(sheet.keyOf(row), &row);
+      }
+  }
+
+  void report() {
+    for (Row& row : sheet_.rows)
+      if (row.state == RowState::Renamed) settleMove(row);
+    for (PlannedBrief& brief : sheet_.briefs) stopWhereFilesAre(brief);
+    sheet_.folders.clear();
+    for (const auto& [base, facts] : folders_) sheet_.folders.push_back(reportOf(base, facts));
+  }
+
+ private:
+  struct RowsOfFolder {
+    std::unordered_map<std::string_view, const Row*> byFile;
+    std::unordered_map<std::string, const Row*> byKey;  // renamed ones, and those that are held back
+  };
+
+  const FolderFacts* factsOf(const Row& row) const {
+    const auto found = folders_.find(sheet_.briefOf(row).base);
+    return found == folders_.end() ? nullptr : &found->second;
+  }
+
+  /// A file that has the name by now has to give way: it moves too, or may be replaced.
+  void settleMove(Row& row) {
+    const FolderFacts& facts = *factsOf(row);
+    const FoundFile* there = facts.find(row.file);
+    if (there == nullptr) return;
+    const auto other = rows_[&facts].byKey.find(there->line->key);
+    const bool givesWay = other != rows_[&facts].byKey.end() && other->second->from == row.file;
+    if (givesWay || sheet_.briefOf(row).brief.delivery.existing == Existing::Replace) return;
+    row.from.clear();
+    row.state = RowState::Stale;
+  }
+
+  void stopWhereFilesAre(PlannedBrief& brief) {
+    brief.isStopped = false;
+    if (brief.brief.delivery.existing != Existing::Stop) return;
+    for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
+      Row& row = sheet_.rows[i];
+      if (row.state != RowState::Stale && row.state != RowState::Changed && row.state != RowState::Foreign)
+        continue;
+      brief.isStopped = true;
+      row.remarks.push_back({Severity::Warning, RemarkCode::Stopped, row.file,
+                             "A file is there that is not as planned, and the brief stops then: it makes "
+                             "none of its files. Choose 'replace' or 'keep', or take the file away"});
+    }
+  }
+
+  SheetFolder reportOf(const FolderPath& base, const FolderFacts& facts) {
+    SheetFolder folder{base, {}, {}, facts.foreign, {}};
+    const RowsOfFolder& rows = rows_[&facts];
+    for (const auto& [file, found] : facts.files) {
+      if (found.line == nullptr || rows.byFile.contains(file) || !isLeftOver(rows, *found.line, file))
+        continue;
+      if (found.verdict == FileVerdict::Changed)
+        folder.changed.push_back(file);
+      else
+        folder.leftOver.push_back({file, found.line->key});
+    }
+    std::sort(folder.leftOver.begin(), folder.leftOver.end(),
+              [](const auto& a, const auto& b) { return a.file < b.file; });
+    std::sort(folder.changed.begin(), folder.changed.end());
+    findSameSound(rows, facts, folder);
+    return folder;
+  }
+
+  /// Files of one sound in several formats are meant to.
+  void findSameSound(const RowsOfFolder& rows, const FolderFacts& facts, SheetFolder& folder) const {
+    std::map<Digest, std::map<std::uint32_t, std::string>> bySamples;  // then a file for each sound
+    for (const auto& [file, row] : rows.byFile) {
+      const FoundFile* found = facts.find(std::string(file));
+      const bool isOwn = found != nullptr && found->verdict == FileVerdict::Ours &&
+                         (row->state == RowState::UpToDate || row->state == RowState::OlderEngine);
+      if (!isOwn || found->line->samples.empty()) continue;
+      std::string& first = bySamples[found->line->samples][row->sound];
+      if (first.empty() || row->file < first) first = row->file;
+    }
+    for (const auto& [samples, sounds] : bySamples) {
+      if (sounds.size() < 2) continue;
+      std::vector<std::string>& files = folder.sameSound.emplace_back();
+      for (const auto& [sound, file] : sounds) files.push_back(file);
+    }
+    std::sort(folder.sameSound.begin(), folder.sameSound.end());
+  }
+
+  /// Of this edition and session, and not planned any more.
+  bool isLeftOver(const RowsOfFolder& rows, const ReceiptLine& line, const std::string& file) const {
+    if (line.file != file) return false;  // unfinished
+    const std::string id = line.brief();
+    const auto brief = std::find_if(sheet_.briefs.begin(), sheet_.briefs.end(),
+                                    [&](const PlannedBrief& planned) { return planned.brief.id == id; });
+    if (!line.session.empty() && line.session != sheet_.sessionFile) return false;
+    if (brief == sheet_.briefs.end()) return !sheet_.otherBriefs.contains(id) && isNewest(line);
+    if (editionOf(line) != brief->edition.version) return false;
+    const auto row = rows.byKey.find(line.key);
+    if (row == rows.byKey.end()) return true;
+    return row->second->state == RowState::Renamed && row->second->from != file;
+  }
+
+  /// Of a brief that has gone.
+  bool isNewest(const ReceiptLine& line) const {
+    for (const auto& [base, facts] : folders_) {
+      const auto edition = facts.receipt->editions().find(line.brief());
+      if (edition != facts.receipt->editions().end() && editionOf(line) != edition->second.version)
+        return false;
+    }
+    return true;
+  }
+
+  Sheet& sheet_;
+  const std::map<FolderPath, FolderFacts>& folders_;
+  std::map<const FolderFacts*, RowsOfFolder> rows_;
+};
 
 }  // namespace
 
@@ -148,7 +331,7 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
     const auto found = folders.find(brief.base);
     removeRemarksOfStates(brief.remarks);
     ofBrief.push_back(found == folders.end() ? &kNothing : &found->second);
-    if (ofBrief.back()->damagedLines > 0)
+    if (ofBrief.back()->receipt->damagedLines() > 0)
       brief.remarks.push_back(
           {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.full().string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
@@ -163,6 +346,8 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
       setState(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);
     }
   });
+  FolderReporter(sheet, folders).report();
+  for (Row& row : sheet.rows) addRemark(sheet, row);
 }
 
 }  // namespace octaphon

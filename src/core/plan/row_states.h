@@ -14,8 +14,9 @@ namespace octaphon {
 /// The files to look for, by base folder.
 std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet);
 
-/// Sets the state of every row of a fresh sheet and adds the remarks that follow from it. Rows with a fault
-/// stay Fault. Fingerprints are worked out only where a file of ours is there.
+/// Sets the state of every row of a fresh sheet, adds the remarks that follow from it, and says what else
+/// stands in the folders. Rows with a fault stay Fault, and those that are held back HeldBack. Fingerprints
+/// are worked out only where a file of ours is there.
 void setStates(Sheet& sheet, const SignalContext& context, const std::map<FolderPath, FolderFacts>& folders);
 
 /// About a tail that its limit stopped.

@@ -168,18 +168,26 @@ void RowValues::countSounds() {
   if (brief_.rowCount > 0) {
     const std::size_t first = sheet_.rows[brief_.firstRow].sound;
     const std::size_t last = sheet_.rows[brief_.firstRow + brief_.rowCount - 1].sound;
+    sounds_ = static_cast<long>(last - first) + 1;
     for (std::size_t i = first; i <= last; ++i) {
-      inSpan_.push_back(++spanCounts_[sheet_.sounds[i].span]);
-      ofSource_.push_back(++sourceCounts_[sheet_.sounds[i].source]);
+      ++spanCounts_[sheet_.sounds[i].span];
+      ++sourceCounts_[sheet_.sounds[i].source];
     }
     mostInSpan_ = *std::max_element(spanCounts_.begin(), spanCounts_.end());
     mostOfSource_ = *std::max_element(sourceCounts_.begin(), sourceCounts_.end());
   }
   const long delivered =
       std::count_if(sourceCounts_.begin(), sourceCounts_.end(), [](long n) { return n > 0; });
-  long place = 0;
-  for (const long count : sourceCounts_)
-    sourceNumbers_.push_back(count > 0 ? NumberPlace{++place, delivered, delivered} : NumberPlace{});
+  sourceNumbers_.resize(brief_.sources.size());
+  for (std::size_t i = 0; i < brief_.places.size(); ++i)
+    sourceNumbers_[sheet_.sounds[sheet_.rows[brief_.firstRow].sound + i].source] =
+        placeOf(Counter::Sources, brief_.places[i][Counter::Sources], delivered, delivered);
+}
+
+/// Digits are those of the first delivery, once there was one.
+NumberPlace RowValues::placeOf(Counter counter, std::uint32_t place, long count, long most) const {
+  const std::uint32_t first = brief_.sticky.most[counter];
+  return {place, count, first > 0 ? static_cast<long>(first) : most};
 }
 
 /// Regions of one base name, in their order of time; clip sets for themselves.
@@ -412,17 +420,20 @@ std::string RowValues::number(const FieldUse& use, std::size_t row) const {
   const Row& own = sheet_.rows[brief_.firstRow + row];
   const std::size_t sound = own.sound - first.sound;
   const TappedSound& tapped = sheet_.soundOf(own);
-  const auto all = static_cast<long>(inSpan_.size());
+  const NumberSet& places = brief_.places[sound];
+  const auto text = [&](Counter counter, long count, long most) {
+    return numberText(placeOf(counter, places[counter], count, most), use.number);
+  };
   switch (use.field) {
-    case NameField::Number: return numberText({static_cast<long>(sound) + 1, all, all}, use.number);
-    case NameField::NumberInRegion:
-      return numberText({inSpan_[sound], spanCounts_[tapped.span], mostInSpan_}, use.number);
+    case NameField::Number: return text(Counter::All, sounds_, sounds_);
+    case NameField::NumberInRegion: return text(Counter::OfSpan, spanCounts_[tapped.span], mostInSpan_);
     case NameField::NumberOfSource:
-      return numberText({ofSource_[sound], sourceCounts_[tapped.source], mostOfSource_}, use.number);
+      return text(Counter::OfSource, sourceCounts_[tapped.source], mostOfSource_);
     default:
-      return names_.places.empty()
-                 ? std::string()
-                 : numberText({names_.places[row], names_.counts[row], names_.most}, use.number);
+      return names_.places.empty() ? std::string()
+                                   : numberText(placeOf(Counter::AmongNames, names_.places[row],
+                                                        names_.counts[row], names_.most),
+                                                use.number);
   }
 }
 

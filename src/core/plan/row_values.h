@@ -62,6 +62,7 @@ class RowValues {
   std::vector<std::string> groupsOf(const PlannedSource& source) const;
   std::string ofRow(const FieldUse& use, std::size_t row) const;
   std::string number(const FieldUse& use, std::size_t row) const;
+  NumberPlace placeOf(Counter counter, std::uint32_t place, long count, long most) const;
   std::string joined(const std::vector<std::string>& parts, const FieldUse& use) const;
   std::string pathText(const std::string& path, const FieldUse& use) const;
   void countSounds();
@@ -79,11 +80,10 @@ class RowValues {
   std::unordered_map<std::string_view, NumberPlace> regionTakes_, setTakes_;  // by id
   const TappedSound* only_ = nullptr;
   std::vector<std::pair<const TemplatePart*, Column>> columns_;  // few: found by looking through them
-  std::vector<long> inSpan_, ofSource_;                          // by sound from the first: place
   std::vector<long> spanCounts_, sourceCounts_;                  // by span, source: sounds
   std::vector<NumberPlace> sourceNumbers_;                       // by source: among those that have sounds
   NameNumbers names_;
-  long mostInSpan_ = 0, mostOfSource_ = 0;
+  long sounds_ = 0, mostInSpan_ = 0, mostOfSource_ = 0;
 };
 
 }  // namespace octaphon

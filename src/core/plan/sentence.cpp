@@ -99,7 +99,7 @@ std::string textOf(PhraseKind kind, const Brief& brief, const Session& session) 
 
 /// Whether all that matters of a phrase's fields is as a new brief has it.
 bool isUsual(PhraseKind kind, const Brief& brief) {
-  static const Brief kNew;
+  static const Brief kNew = newBrief();
   bool usual = true;
   forEachBriefField([&](const auto& field) {
     const bool counts = field.phrase == kind && (field.matters == nullptr || field.matters(brief));
@@ -226,7 +226,9 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::Clipped: return PhraseKind::Encoding;
     case RemarkCode::Kept:
     case RemarkCode::ChangedFile:
-    case RemarkCode::ForeignFile: return PhraseKind::Existing;
+    case RemarkCode::ForeignFile:
+    case RemarkCode::Stopped: return PhraseKind::Existing;
+    case RemarkCode::EarlierEdition: return PhraseKind::Template;
     case RemarkCode::NothingSounding:
     case RemarkCode::MissingMedium:
     case RemarkCode::UnreadableMedium:

@@ -13,6 +13,9 @@ std::string_view rowStateName(RowState state) {
     case RowState::UpToDate: return "up-to-date";
     case RowState::Stale: return "stale";
     case RowState::Changed: return "changed";
+    case RowState::Renamed: return "renamed";
+    case RowState::OlderEngine: return "older-engine";
+    case RowState::HeldBack: return "held-back";
     case RowState::Foreign: return "foreign";
     case RowState::Fault: return "fault";
   }
@@ -23,6 +26,8 @@ std::string_view rowStateText(RowState state) {
   switch (state) {
     case RowState::ToMake: return "to make";
     case RowState::UpToDate: return "up to date";
+    case RowState::OlderEngine: return "older engine";
+    case RowState::HeldBack: return "held back";
     default: return rowStateName(state);
   }
 }
@@ -156,6 +161,10 @@ std::string Sheet::keyOf(const Row& row) const {
   return key + "/" + formatKey(briefOf(row).brief, row) + "/all";
 }
 
+std::string Sheet::pairKeyOf(const TappedSound& sound) const {
+  return briefs[sound.brief].spans[sound.span].key() + "/" + briefs[sound.brief].sources[sound.source].key();
+}
+
 std::optional<std::size_t> Sheet::find(std::string_view key) const {
   for (const PlannedBrief& brief : briefs) {
     const std::string& id = brief.brief.id;
@@ -167,25 +176,36 @@ std::optional<std::size_t> Sheet::find(std::string_view key) const {
 }
 
 bool isMakeable(const Sheet& sheet, const Row& row) {
-  if (row.state == RowState::ToMake) return true;
+  if (sheet.briefOf(row).isStopped) return false;
+  if (row.state == RowState::ToMake || row.state == RowState::Renamed) return true;
   return row.state == RowState::Stale && sheet.briefOf(row).brief.delivery.existing == Existing::Replace;
 }
 
 bool mayBeMadeAgain(const Sheet& sheet, const Row& row) {
-  const bool ours = row.state == RowState::UpToDate || row.state == RowState::Stale;
-  return row.state == RowState::ToMake ||
-         (ours && sheet.briefOf(row).brief.delivery.existing == Existing::Replace);
+  if (sheet.briefOf(row).isStopped) return false;
+  switch (row.state) {
+    case RowState::ToMake:
+    case RowState::Renamed:
+    case RowState::UpToDate:
+    case RowState::OlderEngine:
+    case RowState::Stale: return true;
+    default: return false;
+  }
 }
 
 SheetCounts countRows(const Sheet& sheet) {
   SheetCounts counts;
   counts.files = sheet.rows.size();
+  for (const SheetFolder& folder : sheet.folders) counts.leftOver += folder.leftOver.size();
   for (const Row& row : sheet.rows) {
     switch (row.state) {
       case RowState::ToMake: ++counts.toMake; break;
       case RowState::UpToDate: ++counts.upToDate; break;
       case RowState::Stale: ++counts.stale; break;
       case RowState::Changed: ++counts.changed; break;
+      case RowState::Renamed: ++counts.renamed; break;
+      case RowState::OlderEngine: ++counts.olderEngine; break;
+      case RowState::HeldBack: ++counts.heldBack; break;
       case RowState::Foreign: ++counts.foreign; break;
       case RowState::Fault: ++counts.fault; break;
     }
@@ -193,7 +213,7 @@ SheetCounts countRows(const Sheet& sheet) {
     if (mayBeMadeAgain(sheet, row)) ++counts.again;
     if (!isMakeable(sheet, row)) continue;
     ++counts.makeable;
-    counts.bytes += dataBytes(row.encoding, row.frames(), row.channels);
+    if (row.state != RowState::Renamed) counts.bytes += dataBytes(row.encoding, row.frames(), row.channels);
   }
   return counts;
 }
@@ -226,7 +246,9 @@ static std::string outputsText(const Brief& brief) {
 }
 
 std::string countText(const Sheet& sheet) {
-  std::string text = counted(sheet.rows.size(), "file");
+  const auto held = static_cast<std::size_t>(
+      std::count_if(sheet.rows.begin(), sheet.rows.end(), [](const Row& row) { return row.isHeldBack; }));
+  std::string text = counted(sheet.rows.size() - held, "file");
   std::size_t empty = 0;
   std::size_t muted = 0;
   for (const PlannedBrief& brief : sheet.briefs) {
@@ -237,8 +259,11 @@ std::string countText(const Sheet& sheet) {
     text += " = " + pairsText(sheet.briefs[0]) + outputsText(sheet.briefs[0].brief);
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
-  if (empty > 0) text += ", less " + std::to_string(empty) + " without clips";
-  if (muted > 0) text += (empty > 0 ? " and " : ", less ") + std::to_string(muted) + " muted";
+  std::vector<std::string> less;
+  if (empty > 0) less.push_back(std::to_string(empty) + " without clips");
+  if (muted > 0) less.push_back(std::to_string(muted) + " muted");
+  if (held > 0) less.push_back(std::to_string(held) + " held back");
+  if (!less.empty()) text += ", less " + listed(less);
   return text;
 }
 

@@ -3,7 +3,9 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <memory>
 #include <optional>
+#include <set>
 #include <span>
 #include <string>
 #include <string_view>
@@ -16,6 +18,7 @@
 #include "brief/brief.h"
 #include "formats/encoding.h"
 #include "ledger/edition.h"
+#include "ledger/sticky_numbers.h"
 #include "plan/span_ends.h"
 #include "recipe/source.h"
 #include "recipe/span.h"
@@ -23,12 +26,15 @@
 namespace octaphon {
 
 enum class RowState {
-  ToMake,    ///< no file is there
-  UpToDate,  ///< the file is there, as planned
-  Stale,     ///< the file is ours, and session or brief have changed since
-  Changed,   ///< the file was ours, and someone altered it
-  Foreign,   ///< something that is not ours has this name
-  Fault,     ///< the row cannot be made; its remarks say why
+  ToMake,       ///< no file is there
+  UpToDate,     ///< the file is there, as planned
+  Stale,        ///< the file is ours, and session or brief have changed since
+  Changed,      ///< the file was ours, and someone altered it
+  Renamed,      ///< the file is ours and sounds as planned, and has another name
+  OlderEngine,  ///< as planned, but for the revision of an effect or plug-in that made it
+  HeldBack,     ///< taken out by hand
+  Foreign,      ///< something that is not ours has this name
+  Fault,        ///< the row cannot be made; its remarks say why
 };
 std::string_view rowStateName(RowState state);  ///< in JSON: `to-make`
 std::string_view rowStateText(RowState state);  ///< for people: `to make`
@@ -52,11 +58,15 @@ struct Row {
   Encoding encoding = Encoding::Pcm24;
   int rate = 48000;  ///< Hz
   RowState state = RowState::ToMake;
-  Frame start = 0;              ///< first frame written, in frames of the session from its frame 0
-  Extent extent;                ///< of the file; where its length is not known, the longest there can be
-  bool isMeasured = false;      ///< its length is known once its sound was heard, and was not heard yet
-  Frame least = 0;              ///< frames of the shortest file, where the length is not known
-  std::string file;             ///< relative to the brief's base folder; empty where the template gives none
+  bool isHeldBack = false;
+  Frame start = 0;          ///< first frame written, in frames of the session from its frame 0
+  Extent extent;            ///< of the file; where its length is not known, the longest there can be
+  bool isMeasured = false;  ///< its length is known once its sound was heard, and was not heard yet
+  Frame least = 0;          ///< frames of the shortest file, where the length is not known
+  std::string file;         ///< relative to the brief's base folder; empty where the template gives none
+  /// The file of ours that it comes from without being rendered: it is moved, or the data in it are
+  /// rewritten.
+  std::string from = {};
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 
   /// Of the file, at its rate; where its length is not known, at most.
@@ -75,12 +85,18 @@ struct RungOut {
 /// Of the rows of a brief, by row: place among those whose name is otherwise equal, and how many they are.
 struct NameNumbers {
   std::vector<std::uint32_t> places, counts;
-  std::uint32_t most = 0;  ///< of counts
+  std::vector<Digest> names;  ///< of what the name is otherwise
+  std::uint32_t most = 0;     ///< of counts
 };
 
 struct PlannedBrief {
   Brief brief;
-  Edition edition;                     ///< the one that runs would deliver
+  Edition edition;                             ///< the one that runs would deliver
+  bool isBegun = false;                        ///< it was: its date and version are fixed
+  std::shared_ptr<const StickyNumbers> fixed;  ///< numbers that were fixed when it was planned; null: none
+  StickyNumbers sticky;                        ///< those that runs would fix, with these
+  bool countsAnew = false;                     ///< numbers that were fixed are none any more
+  std::vector<NumberSet> places;       ///< numbers of each sound, as names have them; but for AmongNames
   FolderPath base;                     ///< folder the rows' files are relative to
   std::vector<PlannedSpan> spans;      ///< by start, then longer first, then id
   std::vector<SpanEnds> ends;          ///< of each span
@@ -94,9 +110,23 @@ struct PlannedBrief {
   std::size_t rowCount = 0;
   std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips
   std::size_t leftOutMuted = 0;  ///< pairs whose source is muted
+  bool isStopped = false;        ///< it makes nothing, for files are there that it would replace
   /// Whether a span is printed of a source at all.
   bool isPair(std::size_t span, std::size_t source) const;
   std::size_t pairCount() const;
+};
+
+/// What else stands in a folder that files go to.
+struct SheetFolder {
+  FolderPath base;
+  struct LeftOver {
+    std::string file, key;
+    bool operator==(const LeftOver&) const = default;
+  };
+  std::vector<LeftOver> leftOver;                   ///< of this edition and session, and planned no more
+  std::vector<std::string> changed;                 ///< the same, altered by others
+  std::vector<std::string> foreign;                 ///< not ours; folders end with `/`
+  std::vector<std::vector<std::string>> sameSound;  ///< files of several rows that sound alike to the bit
 };
 
 /// A marker of the session.
@@ -106,14 +136,17 @@ struct SheetMark {
 };
 
 struct Sheet {
-  std::string session;           ///< name for people
-  int rate = 48000;              ///< Hz, the session's
-  Frame startPicture = 0;        ///< of the session's frame 0, in picture frames since midnight
-  PictureRate picture;           ///< the session's
-  std::vector<SheetMark> marks;  ///< by place
+  std::string session;                ///< name for people
+  std::string sessionFile;            ///< name of its file
+  std::set<std::string> otherBriefs;  ///< ids of those that the session has besides
+  int rate = 48000;                   ///< Hz, the session's
+  Frame startPicture = 0;             ///< of the session's frame 0, in picture frames since midnight
+  PictureRate picture;                ///< the session's
+  std::vector<SheetMark> marks;       ///< by place
   std::vector<PlannedBrief> briefs;
-  std::vector<TappedSound> sounds;  ///< by brief, span, source
-  std::vector<Row> rows;            ///< by sound, output
+  std::vector<TappedSound> sounds;   ///< by brief, span, source
+  std::vector<Row> rows;             ///< by sound, output
+  std::vector<SheetFolder> folders;  ///< by base
 
   const TappedSound& soundOf(const Row& row) const { return sounds[row.sound]; }
   const PlannedBrief& briefOf(const Row& row) const { return briefs[soundOf(row).brief]; }
@@ -137,6 +170,8 @@ struct Sheet {
   /// format and the part of the channels. Of several outputs of one format the first has the format's name,
   /// the others that of their encoding.
   std::string keyOf(const Row& row) const;
+  /// Of what numbers stick to: `region:id/track:id`.
+  std::string pairKeyOf(const TappedSound& sound) const;
   /// Markers of the session in a loop's file, in its frames; none in other files. `extent`: of the file.
   std::vector<SheetMark> marksIn(const Row& row, const Extent& extent) const;
   /// The length of a file as people read it: `0:01.240`, `at least 0:01.240`, `at most 0:02.000`.
@@ -152,15 +187,18 @@ struct Sheet {
 };
 
 struct SheetCounts {
-  std::size_t files = 0, toMake = 0, upToDate = 0, stale = 0, changed = 0, foreign = 0, fault = 0;
+  std::size_t files = 0, toMake = 0, upToDate = 0, stale = 0, changed = 0, renamed = 0, olderEngine = 0,
+              heldBack = 0, foreign = 0, fault = 0;
+  std::size_t leftOver = 0;  ///< files of the folders
   std::size_t remarks = 0;   ///< rows with a warning or fault
   std::size_t makeable = 0;  ///< rows that making now would write
   std::size_t again = 0;     ///< rows that making everything again would write
   std::uint64_t bytes = 0;   ///< of sample data in the makeable rows
 };
-/// Whether the main button writes this row: to make, or stale where the brief replaces what is there.
+/// Whether the main button writes this row: to make, renamed, or stale where the brief replaces what is
+/// there.
 bool isMakeable(const Sheet& sheet, const Row& row);
-/// The same, or the file is there and ours, and the brief replaces what is there.
+/// The same, or the file is there and ours.
 bool mayBeMadeAgain(const Sheet& sheet, const Row& row);
 SheetCounts countRows(const Sheet& sheet);
 

@@ -2,7 +2,9 @@
 // states.
 #pragma once
 
+#include <map>
 #include <memory>
+#include <string>
 
 #include "media/media_facts.h"
 #include "plan/planner.h"
@@ -15,5 +17,8 @@ namespace octaphon {
 /// not what the receipt says, the file.
 Sheet planWithStates(const Session& session, const MediaFacts& facts, const PlanRequest& request,
                      const PluginCatalogue* plugins = nullptr);
+
+/// The editions that are begun of the briefs asked for, by id, as the receipts have them.
+std::map<std::string, Edition> editionsOf(const Session& session, const PlanRequest& request);
 
 }  // namespace octaphon

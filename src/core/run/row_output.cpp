@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "base/unicode.h"
+#include "run/file_data.h"
 #include "run/row_finish.h"
 
 namespace octaphon {
@@ -72,20 +72,6 @@ void RowOutput::measureSeam() {
   made_.seam = octaphon::measureSeam(loop_->lap(), isAsWritten ? &goesOn : nullptr);
 }
 
-/// What is handed over with it.
-FileData RowOutput::fileData() const {
-  const Extent& extent = made_.extent;
-  FileData data{timeReference(sheet_.startPicture, sheet_.picture, row().rate, extent.start)};
-  if (!sheet_.endsOf(row()).loop.isThere() || extent.body <= 0) return data;
-  data.loop = WavLoop{extent.leadIn, extent.leadIn + extent.body};
-  data.marks.push_back({extent.leadIn, extent.body, withoutControls(sheet_.spanOf(row()).name, "_"), {}});
-  for (const SheetMark& mark : sheet_.marksIn(row(), extent))
-    data.marks.push_back({mark.at, 0, withoutControls(mark.name, "_"), {}});
-  std::stable_sort(data.marks.begin(), data.marks.end(),
-                   [](const WavMark& a, const WavMark& b) { return a.at < b.at; });
-  return data;
-}
-
 /// Its tail is listened to again where only its file is known to be right: by now it may be another.
 bool RowOutput::isDecidedByHearing() const {
   const SpanEnds& ends = sheet_.endsOf(row());
@@ -99,7 +85,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   made_.level = chain_->level();
   made_.facts = chain_->facts();
   made_.extent = chain_->extent();
-  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(fileData()));
+  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(fileDataOf(sheet_, row(), made_.extent)));
   const Frame planned = isDecidedByHearing() ? made_.extent.frames() : row().frames();
   if (written.frames != planned)
     return fail(
@@ -107,7 +93,11 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
         "written " + std::to_string(written.frames) + " frames instead of " + std::to_string(planned));
   const auto stamp = stampOf(file_->fd());
   if (!stamp) return fail(ErrorCode::NotWritable, file_->place());
-  ReceiptLine line{key_, row().file, written.content, fingerprint, written.head, *stamp};
+  ReceiptLine line = lineOf(sheet_, row(), fingerprint);
+  line.content = written.content;
+  line.head = written.head;
+  line.stamp = *stamp;
+  line.samples = chain_->samples();
   return FinishedFile{index_, std::move(*file_), std::move(line), row().state != RowState::ToMake};
 }
 

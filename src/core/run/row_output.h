@@ -66,7 +66,6 @@ class RowOutput {
  private:
   Result<> open();
   void measureSeam();
-  FileData fileData() const;
   bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
   void keep(const Result<>& outcome);

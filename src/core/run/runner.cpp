@@ -15,6 +15,7 @@
 #include "plan/fingerprints.h"
 #include "plan/row_states.h"
 #include "run/handle_budget.h"
+#include "run/moves.h"
 #include "run/sweep.h"
 #include "run/targets.h"
 
@@ -40,7 +41,7 @@ class Run {
         report_(report),
         reportSum_(sums),
         context_(session_, *request.facts, request.plugins.get()),
-        targets_(sheet_) {}
+        targets_(sheet_, request.share) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
@@ -62,8 +63,10 @@ class Run {
     const auto refuse = [&](std::size_t row, const Error& error) {
       reportRow(row, tl::unexpected(error), true);
     };
-    sweepFolders(sheet_);
     targets_.open(rows, refuse);
+    refuseTakenNames(rows);
+    moveFiles(rows);
+    targets_.sweep();
     targets_.checkSpace(rows, refuse);
     for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
     countSpans(rows);
@@ -139,7 +142,8 @@ class Run {
     ++control_.filesDone;
     ++(outcome ? summary_.written : summary_.failed);
     const auto made = made_.find(row);
-    RowOutcome report = made == made_.end() ? RowOutcome{row, {}} : std::move(made->second);
+    RowOutcome report = made == made_.end() ? RowOutcome{} : std::move(made->second);
+    report.row = row;
     report.result = outcome;
     report.concernsFolder = concernsFolder;
     if (outcome) summary_.soundSeconds += static_cast<double>(report.extent.frames()) / sheet_.rows[row].rate;
@@ -156,6 +160,58 @@ class Run {
         good.push_back(row);
     }
     return good;
+  }
+
+  /// A name that the file of another row has, which has not got its new one yet, would be lost to that.
+  void refuseTakenNames(std::vector<std::size_t>& rows) {
+    std::vector<char> isMade(sheet_.rows.size(), 0);
+    for (const std::size_t row : rows) isMade[row] = 1;
+    std::map<std::pair<FolderPath, std::string_view>, std::size_t> waiting;
+    for (std::size_t i = 0; i < sheet_.rows.size(); ++i)
+      if (isMade[i] == 0 && sheet_.rows[i].state == RowState::Renamed)
+        waiting[{sheet_.briefOf(sheet_.rows[i]).base, sheet_.rows[i].from}] = i;
+    if (waiting.empty()) return;
+    std::erase_if(rows, [&](std::size_t row) {
+      const auto other = waiting.find({sheet_.briefOf(sheet_.rows[row]).base, sheet_.rows[row].file});
+      if (other == waiting.end()) return false;
+      failRow(row, {ErrorCode::Occupied, sheet_.rows[row].file,
+                    "the file of another row still has this name, which waits for a new one",
+                    "Make " + printable(sheet_.rows[other->second].file, 120) + " too"});
+      return true;
+    });
+  }
+
+  /// Takes out the rows that need nothing else.
+  void moveFiles(std::vector<std::size_t>& rows) {
+    std::vector<std::size_t> moved;
+    for (const std::size_t row : rows)
+      if (isMoved(row)) moved.push_back(row);
+    if (moved.empty()) return;
+    Moves(sheet_, context_.signal, targets_, request_.sync, [&](std::size_t row, const Result<>& outcome) {
+      if (!outcome)
+        failRow(row, outcome.error());
+      else if (!request_.again)
+        reportMove(row);
+    }).run(moved);
+    if (!request_.again) std::erase_if(rows, [&](std::size_t row) { return isMoved(row); });
+  }
+
+  /// One that is rendered anew in its place needs no rewriting before.
+  bool isMoved(std::size_t row) const {
+    const Row& r = sheet_.rows[row];
+    return !r.from.empty() && !(request_.again && r.from == r.file);
+  }
+
+  void reportMove(std::size_t row) {
+    const Row& r = sheet_.rows[row];
+    RowOutcome report;
+    report.row = row;
+    report.deed = r.from == r.file ? Deed::Rewritten : Deed::Renamed;
+    report.extent = r.extent;
+    report.start = r.start;
+    const std::scoped_lock lock(mutex_);
+    ++(report.deed == Deed::Renamed ? summary_.renamed : summary_.rewritten);
+    report_(report);
   }
 
   std::vector<PlannedPass> passesOf(const std::vector<std::size_t>& rows) {
@@ -243,7 +299,8 @@ class Run {
   /// What is told of a row once it has its name. `tail` may be null.
   void keep(const RowResult& result, const Measured* tail) {
     const Row& row = sheet_.rows[result.row];
-    RowOutcome outcome{result.row, {}};
+    RowOutcome outcome;
+    outcome.row = result.row;
     outcome.level = result.level;
     outcome.facts = result.facts;
     outcome.extent = result.extent;
@@ -358,8 +415,8 @@ std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
   std::vector<std::size_t> rows;
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     const RowState state = sheet.rows[i].state;
-    if (isMakeable(sheet, sheet.rows[i]) ||
-        (foreign && (state == RowState::Changed || state == RowState::Foreign)))
+    const bool isOthers = state == RowState::Changed || state == RowState::Foreign;
+    if (isMakeable(sheet, sheet.rows[i]) || (foreign && isOthers && !sheet.briefOf(sheet.rows[i]).isStopped))
       rows.push_back(i);
   }
   return rows;

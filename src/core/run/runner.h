@@ -9,6 +9,7 @@
 
 #include "base/remark.h"
 #include "base/result.h"
+#include "ledger/receipt_journal.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/sheet.h"
@@ -24,14 +25,25 @@ struct RunRequest {
   std::shared_ptr<const Sheet> sheet;
   std::shared_ptr<const PluginCatalogue> plugins = {};  ///< null: none are known
   PluginPasses* pluginPasses = nullptr;                 ///< null: rows with plug-ins fail
-  std::vector<std::size_t> rows;  ///< indices in the sheet; a row that is not ToMake replaces its file
-  int jobs = 0;                   ///< workers; 0: one a core
-  bool sync = true;               ///< what is reported is on the disk
+  /// Indices in the sheet; a row that is not ToMake replaces its file. Those whose file comes from another
+  /// one of ours are not rendered.
+  std::vector<std::size_t> rows;
+  bool again = false;  ///< all are rendered
+  Share share = {};    ///< of a run that several processes share
+  int jobs = 0;        ///< workers; 0: one a core
+  bool sync = true;    ///< what is reported is on the disk
+};
+
+enum class Deed {
+  Rendered,
+  Renamed,    ///< its file has another name, nothing was rendered
+  Rewritten,  ///< the same, and what it says of itself alone was written anew
 };
 
 struct RowOutcome {
   std::size_t row = 0;
   Result<> result;
+  Deed deed = Deed::Rendered;
   bool concernsFolder = false;  ///< it failed for what is wrong with its base folder, as all files there do
   Level level = {};             ///< before rounding
   Extent extent = {};           ///< of the file
@@ -47,7 +59,8 @@ struct RowOutcome {
 std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome);
 
 struct RunSummary {
-  std::size_t written = 0;
+  std::size_t written = 0;  ///< rendered
+  std::size_t renamed = 0, rewritten = 0;
   std::size_t failed = 0;
   bool cancelled = false;
   double seconds = 0;                ///< wall clock
@@ -57,7 +70,7 @@ struct RunSummary {
 };
 
 /// Rows the main button makes, in the order of the sheet; with `foreign`, also those whose file was changed
-/// by someone else or is not ours.
+/// by someone else or is not ours. Of a brief that stops, none.
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign);
 /// Rows that making everything again would write.
 std::vector<std::size_t> rowsToMakeAgain(const Sheet& sheet);

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <set>
 
+#include "base/unicode.h"
+
 namespace octaphon {
 namespace {
 
@@ -12,23 +14,35 @@ std::string megabytes(std::uint64_t bytes) { return std::to_string(bytes / 1'000
 
 }  // namespace
 
-Result<Targets::Target> Targets::openOne(const FolderPath& base) {
+Result<Targets::Target> Targets::openOne(const FolderPath& base, const std::vector<std::size_t>& rows) const {
   OCTAPHON_ASSIGN(SafeFolder folder, SafeFolder::open(base, true));
-  OCTAPHON_ASSIGN(ReceiptJournal journal, ReceiptJournal::open(folder));
-  return Target{std::move(folder), std::move(journal)};
+  OCTAPHON_ASSIGN(ReceiptJournal journal, ReceiptJournal::open(folder, share_));
+  std::set<const PlannedBrief*> briefs;
+  for (const std::size_t row : rows)
+    if (baseOf(row) == base) briefs.insert(&sheet_.briefOf(sheet_.rows[row]));
+  for (const PlannedBrief* brief : briefs) OCTAPHON_TRY(begin(*brief, journal));
+  journal.settle();
+  return Target{std::move(folder), std::make_unique<ReceiptJournal>(std::move(journal))};
 }
 
-/// Of the briefs that deliver into a folder for the first time.
-Result<> Targets::beginEditions(const FolderPath& base, Target& target,
-                                const std::vector<std::size_t>& rows) const {
-  std::map<std::string, Edition> begun = editionsIn(target.folder);
-  for (const std::size_t row : rows) {
-    const PlannedBrief& brief = sheet_.briefOf(sheet_.rows[row]);
-    if (brief.base != base || !brief.edition.date.isThere()) continue;
-    if (begun.emplace(brief.brief.id, brief.edition).second)
-      OCTAPHON_TRY(target.journal.begin(brief.edition));
-  }
-  return {};
+/// Fixes edition and numbers of a brief that is delivered for the first time, and of what is new in it.
+Result<> Targets::begin(const PlannedBrief& brief, ReceiptJournal& journal) const {
+  if (!brief.edition.date.isThere()) return {};  // planned without a look at receipts
+  const std::string& id = brief.brief.id;
+  const auto edition = journal.receipt().editions().find(id);
+  const bool isThere = edition != journal.receipt().editions().end();
+  const auto numbers = journal.receipt().numbers().find(id);
+  const bool isOther = (isThere ? edition->second.version : 0) != (brief.isBegun ? brief.edition.version : 0);
+  const bool isAnother = isThere && !brief.isBegun && edition->second.version < brief.edition.version;
+  static const StickyNumbers kNone;
+  const StickyNumbers& fixed = numbers == journal.receipt().numbers().end() ? kNone : numbers->second;
+  const bool differs = fixed != (brief.fixed ? *brief.fixed : kNone);
+  if ((isOther && !isAnother) || differs)
+    return fail(ErrorCode::Busy, printable(brief.brief.name, 80),
+                "another run has delivered files of this brief meanwhile",
+                "Look at the sheet again, and make them once more");
+  if (!brief.isBegun) OCTAPHON_TRY(journal.begin(brief.edition));
+  return journal.begin(id, brief.sticky, brief.countsAnew);
 }
 
 void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {
@@ -37,14 +51,11 @@ void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {
   std::erase_if(rows, [&](std::size_t row) {
     const FolderPath& base = baseOf(row);
     if (!targets_.contains(base) && !refused.contains(base)) {
-      auto target = openOne(base);
-      const Result<> begun = target ? beginEditions(base, *target, all) : Result<>();
-      if (!target)
-        refused.emplace(base, target.error());
-      else if (!begun)
-        refused.emplace(base, begun.error());
-      else
+      auto target = openOne(base, all);
+      if (target)
         targets_.emplace(base, std::move(*target));
+      else
+        refused.emplace(base, target.error());
     }
     const auto why = refused.find(base);
     if (why != refused.end()) refuse(row, why->second);
@@ -78,8 +89,8 @@ void Targets::checkSpace(std::vector<std::size_t>& rows, const Refuse& refuse) c
 std::vector<Remark> Targets::close() {
   std::vector<Remark> remarks;
   for (auto& [base, target] : targets_) {
-    (void)target.journal.compact();  // it is whole as it is
-    if (target.journal.wasLost())
+    (void)target.journal->compact();  // it is whole as it is
+    if (target.journal->wasLost())
       remarks.push_back(
           {Severity::Warning, RemarkCode::DamagedReceipt, base.full().string(),
            "The receipt in " + base.full().string() +
@@ -88,14 +99,15 @@ std::vector<Remark> Targets::close() {
   return remarks;
 }
 
-void sweepFolders(const Sheet& sheet) {
-  std::map<FolderPath, std::set<std::string>> folders;
-  for (const PlannedBrief& brief : sheet.briefs) folders[brief.base].insert("");
-  for (const Row& row : sheet.rows)
-    if (!row.file.empty()) folders[sheet.briefOf(row).base].insert(folderOf(row.file));
-  for (const auto& [base, all] : folders)
-    if (const auto folder = SafeFolder::open(base, false))
-      for (const std::string& below : all) folder->removeTemporaries(below);
+void Targets::sweep() const {
+  for (const auto& [base, target] : targets_) {
+    std::set<std::string> folders{""};
+    for (const Row& row : sheet_.rows)
+      if (!row.file.empty() && sheet_.briefOf(row).base == base) folders.insert(octaphon::folderOf(row.file));
+    for (const auto& [file, lines] : target.journal->receipt().byFile())
+      folders.insert(octaphon::folderOf(file));
+    for (const std::string& below : folders) target.folder.removeTemporaries(below);
+  }
 }
 
 }  // namespace octaphon

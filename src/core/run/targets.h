@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 #include <vector>
 
 #include "base/remark.h"
@@ -15,16 +16,19 @@ class Targets {
  public:
   /// Called once for each row of a folder that cannot be used.
   using Refuse = std::function<void(std::size_t row, const Error& error)>;
-  explicit Targets(const Sheet& sheet) : sheet_(sheet) {}
+  explicit Targets(const Sheet& sheet, const Share& share = {}) : sheet_(sheet), share_(share) {}
 
-  /// Opens the base folder of every row, and makes those that are not there. Takes out the rows that have
-  /// none.
+  /// Opens the base folder of every row, makes those that are not there, and fixes editions and numbers of
+  /// the briefs. Takes out the rows that have none, and those of folders whose receipt says otherwise by now.
   void open(std::vector<std::size_t>& rows, const Refuse& refuse);
   /// Refuses before anything is written what a disk has no room for.
   void checkSpace(std::vector<std::size_t>& rows, const Refuse& refuse) const;
 
   const SafeFolder& folderOf(std::size_t row) const { return targets_.at(baseOf(row)).folder; }
-  ReceiptJournal& journalOf(std::size_t row) { return targets_.at(baseOf(row)).journal; }
+  ReceiptJournal& journalOf(std::size_t row) const { return *targets_.at(baseOf(row)).journal; }
+
+  /// Removes what runs that ended badly left in the folders.
+  void sweep() const;
 
   /// When all is written: receipts that have grown are written anew. Gives what happened to them.
   std::vector<Remark> close();
@@ -32,17 +36,15 @@ class Targets {
  private:
   struct Target {
     SafeFolder folder;
-    ReceiptJournal journal;
+    std::unique_ptr<ReceiptJournal> journal;
   };
   const FolderPath& baseOf(std::size_t row) const { return sheet_.briefOf(sheet_.rows[row]).base; }
-  static Result<Target> openOne(const FolderPath& base);
-  Result<> beginEditions(const FolderPath& base, Target& target, const std::vector<std::size_t>& rows) const;
+  Result<Target> openOne(const FolderPath& base, const std::vector<std::size_t>& rows) const;
+  Result<> begin(const PlannedBrief& brief, ReceiptJournal& journal) const;
 
   const Sheet& sheet_;
+  Share share_;
   std::map<FolderPath, Target> targets_;
 };
-
-/// Removes what runs that ended badly left in the folders of all rows of a sheet.
-void sweepFolders(const Sheet& sheet);
 
 }  // namespace octaphon

@@ -14,4 +14,12 @@ Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding e
   return fail(ErrorCode::Unsupported, file.place());
 }
 
+bool saysTheSame(int file, const WrittenForm& form, const FileData& data) {
+  return WavEncoder::saysTheSame(file, form, data);
+}
+
+Result<WrittenSound> rewrite(int file, const WrittenForm& form, const FileData& data, const PendingFile& to) {
+  return WavEncoder::rewrite(file, form, data, to);
+}
+
 }  // namespace octaphon

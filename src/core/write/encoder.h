@@ -32,6 +32,21 @@ class Encoder : public SampleSink {
   virtual Result<WrittenSound> finish(const FileData& data) = 0;
 };
 
+/// What of a file that was written is written anew: all but its samples.
+struct WrittenForm {
+  Encoding encoding = Encoding::Pcm24;
+  int channels = 2;
+  int rate = 48000;  ///< Hz
+  Frame frames = 0;
+  std::uint64_t head = 0;  ///< as WrittenSound has it
+};
+
+/// Whether an open file says just this of itself.
+bool saysTheSame(int file, const WrittenForm& form, const FileData& data);
+/// The samples of an open file into a new one, which says this of itself. BadValue where the file is shorter
+/// than its form says.
+Result<WrittenSound> rewrite(int file, const WrittenForm& form, const FileData& data, const PendingFile& to);
+
 /// `file` must live until finish(). Channels 1 … 8; rate in Hz.
 Result<std::unique_ptr<Encoder>> openEncoder(const PendingFile& file, Encoding encoding, int channels,
                                              int rate);

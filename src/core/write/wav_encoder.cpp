@@ -2,6 +2,7 @@
 
 #include <unistd.h>
 
+#include <algorithm>
 #include <bit>
 #include <cerrno>
 #include <cstring>
@@ -94,6 +95,56 @@ Result<> WavEncoder::writeHead() {
   }
   hasher_.bytes(head.data(), head.size());
   return {};
+}
+
+namespace {
+
+constexpr std::size_t kCopied = 1 << 20;  // bytes at once
+
+std::uint64_t dataBytesOf(const WrittenForm& form) {
+  return static_cast<std::uint64_t>(form.frames) *
+         static_cast<std::uint64_t>(form.channels * encodingInfo(form.encoding).bits / 8);
+}
+
+bool holds(int file, std::uint64_t at, const std::string& text) {
+  std::string there(text.size(), '\0');
+  const ssize_t got = ::pread(file, there.data(), there.size(), static_cast<off_t>(at));
+  return got == static_cast<ssize_t>(text.size()) && there == text;
+}
+
+}  // namespace
+
+bool WavEncoder::saysTheSame(int file, const WrittenForm& form, const FileData& data) {
+  const std::uint64_t samples = dataBytesOf(form);
+  const std::string behind = wavMarkChunks(data.marks, data.loop, form.rate);
+  const std::string head =
+      WavHead{form.encoding, form.channels, form.rate, data.timeReference, behind.size(), samples}.bytes();
+  const std::uint64_t end = head.size() + samples + samples % 2;
+  const auto stamp = stampOf(file);
+  return stamp && stamp->size == end + behind.size() && holds(file, 0, head) && holds(file, end, behind);
+}
+
+Result<> WavEncoder::copySamples(int file, const WrittenForm& form) {
+  const std::uint64_t all = dataBytesOf(form);
+  for (std::uint64_t done = 0; done < all;) {
+    packed_.resize(static_cast<std::size_t>(std::min<std::uint64_t>(kCopied, all - done)));
+    const ssize_t got = ::pread(file, packed_.data(), packed_.size(), static_cast<off_t>(form.head + done));
+    if (got < 0 && errno == EINTR) continue;
+    if (got < 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotReadable));
+    if (got == 0) return fail(ErrorCode::BadValue, place_, "the file that was made is shorter than it was");
+    packed_.resize(static_cast<std::size_t>(got));
+    OCTAPHON_TRY(writePacked());
+    done += static_cast<std::uint64_t>(got);
+  }
+  written_ = form.frames;
+  return {};
+}
+
+Result<WrittenSound> WavEncoder::rewrite(int file, const WrittenForm& form, const FileData& data,
+                                         const PendingFile& to) {
+  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> encoder, open(to, form.encoding, form.channels, form.rate));
+  OCTAPHON_TRY(static_cast<WavEncoder&>(*encoder).copySamples(file, form));
+  return encoder->finish(data);
 }
 
 Result<WrittenSound> WavEncoder::finish(const FileData& data) {

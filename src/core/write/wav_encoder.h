@@ -18,9 +18,15 @@ class WavEncoder : public Encoder {
   Result<> write(const float* const* channels, Frame frames) override;
   Result<WrittenSound> finish(const FileData& data) override;
 
+  /// As in encoder.h.
+  static bool saysTheSame(int file, const WrittenForm& form, const FileData& data);
+  static Result<WrittenSound> rewrite(int file, const WrittenForm& form, const FileData& data,
+                                      const PendingFile& to);
+
  private:
   WavEncoder() = default;
   Result<> writePacked();
+  Result<> copySamples(int file, const WrittenForm& form);
   Result<> writeHead();
 
   std::string place_;
