@@ -54,7 +54,6 @@ class Photographer {
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Template, "phrase-template");
     takeRules(window);
-    takePhrase(window, PhraseKind::Tail, "phrase-tail");
     takeEnds(window);
     takeSeam(window);
     takeSignal(window);
@@ -146,7 +145,7 @@ class Photographer {
     window.panels().show("sheet");
   }
 
-  /// The way of a track to main, and a curve on its lane.
+  /// The way of a track to main.
   void takeSignal(MainWindow& window) {
     window.panels().show("signal");
     work_->selected().set(Thing::Track, {"gear"});
@@ -155,16 +154,6 @@ class Photographer {
     view<SignalPanel>().line().setCurrent(3);
     take(window, "signal");
     takePhrase(window, PhraseKind::Overrides, "phrase-overrides");
-    work_->selected().set(Thing::Track, {"rain"});
-    view<TimelineView>().showSpan(48000 * 126, 48000 * 160);
-    QTest::qWait(300);
-    view<SignalPanel>().line().setCurrent(1);
-    auto* target = window.findChild<QComboBox*>("curveTarget");
-    target->setCurrentIndex(target->findData("gain"));
-    emit target->activated(target->currentIndex());
-    take(window, "curve");
-    target->setCurrentIndex(0);
-    emit target->activated(0);
     view<TimelineView>().revealTrack(Strip(0));
     work_->selected().clear();
     window.panels().show("sheet");
@@ -241,6 +230,40 @@ class Photographer {
     window.panels().show("proof");
     take(window, "proof");
     window.panels().show("sheet");
+    takeAgain(window);
+  }
+
+  void spoil(const QString& file, const QByteArray& bytes) {
+    QFile to(demo_ + "/Deliveries/Game/" + file);
+    if (to.open(QIODevice::Append)) to.write(bytes);
+  }
+
+  /// All was delivered; since then things have changed, here and in the folder.
+  void takeAgain(MainWindow& window) {
+    work_->document().edit("Change", [](Session& session) {
+      for (Region& region : session.regions) {
+        if (region.name == "Winch/Start 02") region.name = "Winch/Heave 02";
+        if (region.name == "Winch/Start 03") region.length -= 4800;
+      }
+      std::erase_if(session.regions, [](const Region& region) { return region.name == "Winch/Stop 02"; });
+      session.briefs[0].heldBack = {"region:r04/mix/wav/all", "region:r04/track:chain/wav/all"};
+    });
+    spoil("winch_start_gear_01.wav", "someone else's");
+    QFile::remove(demo_ + "/Deliveries/Game/crane_lift_motor_01.wav");
+    QFile::remove(demo_ + "/Deliveries/Game/crane_lift_gear_01.wav");
+    spoil("crane_lift_gear_01.wav", "foreign");
+    spoil("take list.txt", "foreign");
+    work_->sheets().refresh();
+    settle(window);
+    work_->briefs().choose(work_->session()->briefs[0].id);
+    view<TimelineView>().showSpan(0, 48000 * 58);
+    work_->places().go(Thing::Region, work_->session()->regions[0].id);
+    take(window, "states");
+    window.panels().show("folder");
+    take(window, "folder");
+    window.panels().show("sheet");
+    work_->document().undoStack().undo();
+    work_->document().undoStack().setClean();
   }
 
   template <class View>

@@ -13,6 +13,8 @@ import sys
 import tempfile
 import time
 
+import long_slurm
+
 BUILD = os.path.abspath(sys.argv[1])
 CLI = f"{BUILD}/src/cli/octaphon-cli"
 ROOT = tempfile.mkdtemp(prefix="octaphon-long-")
@@ -401,6 +403,32 @@ def signals():
             return f"{number}: exit {process.returncode}, {leftovers(yard.made())} left over"
     yard.render()
     return "stopped well, then all is made" if yard.made() == right else "other bytes"
+
+
+@case("as one run")
+def shares_under_slurm():
+    """Job arrays of four, with tails that ring out: measured, rendered, joined."""
+    if os.geteuid() != 0 or not long_slurm.installed():
+        return "not run: root and slurm-wlm are needed"
+    yard = Yard("slurm", 60)
+    session = json.load(open(yard.session, encoding="utf-8"))
+    session["briefs"][0].update({"tail": "rings-out", "tail_limit_seconds": 1})
+    json.dump(session, open(yard.session, "w", encoding="utf-8"))
+    right = yard.right()
+    submit = os.path.join(os.path.dirname(os.path.abspath(__file__)), "../packaging/cluster/submit.sh")
+    with long_slurm.Slurm(os.path.join(yard.folder, "slurm")) as slurm:
+        environment = {**slurm.environment, **yard.environment(), "OCTAPHON": CLI, "LOG": f"{yard.folder}/%j.log"}
+        sent = subprocess.run([submit, yard.session, "4"], env={**environment, "PATH": slurm.environment["PATH"]},
+                              capture_output=True, text=True)
+        if sent.returncode != 0:
+            return f"submit: {sent.stderr[:300]}"
+        if not slurm.wait_for(sent.stdout.strip()):
+            return "jobs did not end"
+    made = yard.made()
+    journals = [name for name in made if name.startswith("octaphon-receipt")]
+    if journals:
+        return f"not joined: {journals}"
+    return "as one run" if made == right else f"{len(made)} files instead of {len(right)}, or other bytes"
 
 
 def main():

@@ -190,4 +190,21 @@ QByteArray bytesOf(const QString& file) {
   return in.open(QIODevice::ReadOnly) ? in.readAll() : QByteArray();
 }
 
+std::map<QString, QByteArray> contentsOf(const QString& folder) {
+  std::map<QString, QByteArray> contents;
+  for (const QString& file : filesBelow(folder)) contents[file] = bytesOf(folder + "/" + file);
+  return contents;
+}
+
+QStringList receiptOf(const QString& folder) {
+  QStringList lines;
+  for (const QByteArray& line : bytesOf(folder + "/octaphon-receipt.jsonl").split('\n')) {
+    QJsonObject json = QJsonDocument::fromJson(line).object();
+    json.remove("changed");
+    if (!json.isEmpty()) lines << QJsonDocument(json).toJson(QJsonDocument::Compact);
+  }
+  lines.sort();
+  return lines;
+}
+
 }  // namespace octaphon::test

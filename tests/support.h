@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -70,5 +71,9 @@ std::vector<QJsonObject> renderOf(const QString& session, const QStringList& mor
 /// All files below a folder but receipts, by path relative to it, sorted.
 QStringList filesBelow(const QString& folder);
 QByteArray bytesOf(const QString& file);
+/// Bytes by file of a folder, but for receipts.
+std::map<QString, QByteArray> contentsOf(const QString& folder);
+/// Lines of a folder's receipt, sorted, without what times alone say.
+QStringList receiptOf(const QString& folder);
 
 }  // namespace octaphon::test

@@ -7,28 +7,11 @@
 #include "yard.h"
 
 using namespace octaphon;
+using test::contentsOf;
+using test::receiptOf;
 using test::Yard;
 
 namespace {
-
-/// Bytes by file of a folder, but for receipts.
-std::map<QString, QByteArray> contentsOf(const QString& folder) {
-  std::map<QString, QByteArray> contents;
-  for (const QString& file : test::filesBelow(folder)) contents[file] = test::bytesOf(folder + "/" + file);
-  return contents;
-}
-
-/// Lines of a receipt sorted, without what times alone say.
-QStringList receiptOf(const QString& folder) {
-  QStringList lines;
-  for (const QByteArray& line : test::bytesOf(folder + "/octaphon-receipt.jsonl").split('\n')) {
-    QJsonObject json = QJsonDocument::fromJson(line).object();
-    json.remove("changed");
-    if (!json.isEmpty()) lines << QJsonDocument(json).toJson(QJsonDocument::Compact);
-  }
-  lines.sort();
-  return lines;
-}
 
 QStringList texts(const QJsonValue& list) {
   QStringList texts;

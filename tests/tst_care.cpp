@@ -290,7 +290,7 @@ class CareTest : public QObject {
     QFile file(yard.path("out"));
     QVERIFY(file.open(QIODevice::WriteOnly));
     file.close();
-    const auto inTheWay = test::cli({"render", session});
+    const auto inTheWay = test::cli({"render", session, "--text"});
     QCOMPARE(inTheWay.exit, 1);
     QVERIFY2(inTheWay.err.contains("a file stands where a folder is needed"), inTheWay.err.constData());
     QCOMPARE(inTheWay.err.trimmed().count('\n'), 0);  // once, not for each file
@@ -356,8 +356,8 @@ class CareTest : public QObject {
     QTemporaryDir dir;
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
     auto journal = ReceiptJournal::open(*folder);
-    for (int i = 0; i < 9; ++i)
-      QVERIFY(journal->append({{"k", "a.wav", Digest{1, 2}, {}, 0, {}, {}}}, false).has_value());
+    for (std::uint64_t i = 0; i < 9; ++i)
+      QVERIFY(journal->append({{"k", "a.wav", Digest{1, i}, {}, 0, {}, {}}}, false).has_value());
     const QString file = dir.filePath("octaphon-receipt.jsonl");
     const auto inode = identityOf(std::filesystem::path(file.toStdString()))->inode;
     QVERIFY(journal->compact().has_value());

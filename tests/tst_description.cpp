@@ -301,6 +301,7 @@ class DescriptionTest : public QObject {
     for (const EditableField<Brief>& field : editableFields()) {
       Brief brief = session.briefs[0];
       if (field.phrase == PhraseKind::RunUp) brief.heard.counts = Counts::EverythingHeard;
+      if (field.phrase == PhraseKind::Existing) brief.delivery.existing = newBrief().delivery.existing;
       if (field.phrase == PhraseKind::Edges) brief.ends.fadeInMs = brief.ends.fadeOutMs = 10;
       for (const Choice<Tail>& tail : kChoices<Tail>)  // one under which the field matters
         if (field.matters != nullptr && !field.matters(brief)) brief.ends.tail = tail.value;

@@ -716,7 +716,7 @@ class NamesTest : public QObject {
     const QList<QByteArray> lines = ran.out.trimmed().split('\n');
     QCOMPARE(lines.size(), 2);
     const QJsonObject row = QJsonDocument::fromJson(lines[0]).object();
-    QCOMPARE(row.keys(), QStringList({"key", "name", "remarks"}));
+    QCOMPARE(row.keys(), QStringList({"key", "name", "remarks", "version"}));
     QCOMPARE(row["key"].toString(), QString("b2/region:r/track:t/wav/all"));
     QCOMPARE(row["name"].toString(), QString("x.wav"));
     QCOMPARE(row["remarks"].toArray()[0].toObject()["code"].toString(), QString("collision"));
@@ -763,7 +763,9 @@ class NamesTest : public QObject {
          {"templat=x", "loop.wya=fold", "Three:template=x", "encoding=pcm99", "exact_seconds=-1",
           "exact_seconds=x", "template", "=x", "regions=[{\"by\":\"tag\"}]", "tail=7"})
       for (const char* command : {"plan", "render"}) {
-        const auto ran = test::cli({command, session, "--set", wrong});
+        QStringList arguments{command, session, "--set", wrong};
+        if (arguments[0] == "render") arguments << "--text";
+        const auto ran = test::cli(arguments);
         QVERIFY2(ran.exit == 2, wrong);
         QVERIFY(ran.out.isEmpty() && !ran.err.isEmpty());
       }

@@ -61,7 +61,8 @@ class RenderTest : public QObject {
     const auto ran = test::cli({"info", small.save(), "--json"});
     QCOMPARE(ran.exit, 0);
     const auto info = QJsonDocument::fromJson(ran.out).object();
-    const QJsonObject expected{{"rate", 48000},
+    const QJsonObject expected{{"version", "1.0"},
+                               {"rate", 48000},
                                {"tracks", 3},
                                {"clips", 5},
                                {"regions", 3},
@@ -96,6 +97,7 @@ class RenderTest : public QObject {
                                {"loop", QJsonValue::Null},
                                {"encoding", "pcm24"},
                                {"state", "to-make"},
+                               {"edition", QJsonValue::Null},
                                {"remarks", QJsonArray{}}};
     QCOMPARE(plan["rows"].toArray()[0].toObject(), expected);
     QCOMPARE(plan["rows"].toArray()[3].toObject()["start"].toInteger(), 5801);
@@ -140,7 +142,7 @@ class RenderTest : public QObject {
     small.make.session.main.channels = mainChannels;
     const QString session = small.save();
     const auto events = test::renderOf(session);
-    QCOMPARE(events.size(), 9u + 3u);  // rows, the end, and what the sums of three regions are
+    QCOMPARE(events.size(), 9u + 3u + 1u);  // rows, the end, the sums of three regions, the folder
     for (const auto& value : test::planOf(session)["rows"].toArray()) {
       const QJsonObject row = value.toObject();
       const QString file = small.out() + "/" + row["file"].toString();
@@ -330,7 +332,7 @@ class RenderTest : public QObject {
     QVERIFY(events.back()["seconds"].isDouble() && events.back()["realtime"].isDouble());
     QCOMPARE(states(test::planOf(session)).count("up-to-date"), 8);
     events = test::renderOf(session);
-    QCOMPARE(events.size(), 1u);
+    QCOMPARE(events.size(), 2u);  // the folder, the end
     QCOMPARE(events.back()["written"].toInt(), 0);
 
     small.make.session.tracks[1].clips[0].gainDb = -1;

@@ -173,8 +173,13 @@ class ViewsTest : public QObject {
     SheetKeeper keeper(cache);
     QSignalSpy changed(&keeper, &SheetKeeper::sheetChanged);
     const auto session = demoSession();
-    for (int i = 0; i < 20; ++i) keeper.request(session, {0});
-    keeper.request(session, {1});
+    const auto only = [](std::size_t brief) {
+      PlanRequest request;
+      request.briefs = {brief};
+      return request;
+    };
+    for (int i = 0; i < 20; ++i) keeper.request(session, only(0));
+    keeper.request(session, only(1));
     QVERIFY(keeper.isPlanning());
     QTRY_VERIFY(!keeper.isPlanning());
     QCOMPARE(changed.size(), 1);

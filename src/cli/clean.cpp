@@ -7,7 +7,6 @@
 #include "base/unicode.h"
 #include "plan.h"
 #include "run/clean_folder.h"
-#include "run/live_sheet.h"
 
 namespace octaphon::cli {
 namespace {
@@ -40,14 +39,11 @@ void print(const SheetFolder& folder, const std::string& file, const Result<>& o
 
 int run(const Options& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  auto opened = openSession(options.brief.session, cache, options.brief.json);
-  if (!opened) return kSessionUnreadable;
-  if (!applySettings(*opened, options.brief.set, options.brief.json)) return kWrongUsage;
-  const auto request = requestOf(*opened->session, options.brief);
-  if (!request) return kWrongUsage;
-  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get());
+  int exit = kWell;
+  const auto planned = planAsAsked(options.brief, cache, exit);
+  if (!planned) return exit;
   std::size_t done = 0, failed = 0;
-  for (const SheetFolder& folder : sheet.folders) {
+  for (const SheetFolder& folder : planned->sheet->folders) {
     const auto report = [&](const std::string& file, const Result<>& outcome) {
       ++(outcome ? done : failed);
       print(folder, file, outcome, options);

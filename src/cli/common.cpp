@@ -57,7 +57,8 @@ std::optional<PlanRequest> requestOf(const Session& session, const BriefOptions&
     return std::nullopt;
   }
   request->thorough = options.thorough;
-  request->countsAnew = options.numberAgain;
+  if (options.numberAgain)
+    for (const std::size_t index : request->briefs) request->numberedAgain.insert(session.briefs[index].id);
   if (options.out.empty()) return *request;
   std::error_code problem;
   request->folder = std::filesystem::absolute(options.out, problem);

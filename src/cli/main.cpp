@@ -8,10 +8,12 @@
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
+#include "briefs.h"
 #include "cache.h"
 #include "clean.h"
 #include "common.h"
 #include "info.h"
+#include "measure.h"
 #include "media.h"
 #include "names.h"
 #include "new.h"
@@ -66,7 +68,7 @@ int run(int count, char** arguments) {
   app.footer(kExitText);
   int exit = kWell;
   for (const auto add : {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus,
-                         addClean, addSeam, addCache})
+                         addMeasure, addBriefs, addClean, addSeam, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

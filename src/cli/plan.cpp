@@ -33,6 +33,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
       {"state", rowStateName(row.state)},
       {"edition", editionJson(sheet.briefOf(row))},
       {"remarks", cli::asJson(sheet.remarksOf(row))}};
+  if (row.state == RowState::Renamed) json["from"] = row.from;
   if (row.isMeasured) {
     json["frames"] = json["tail"] = nullptr;
     json["frames_max"] = row.frames();
@@ -90,20 +91,31 @@ void printText(const Sheet& sheet, const Session& session) {
 
 int run(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  auto opened = openSession(options.session, cache, options.json);
-  if (!opened) return kSessionUnreadable;
-  if (!applySettings(*opened, options.set, options.json)) return kWrongUsage;
-  const auto request = requestOf(*opened->session, options);
-  if (!request) return kWrongUsage;
-  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get());
+  int exit = kWell;
+  const auto planned = planAsAsked(options, cache, exit);
+  if (!planned) return exit;
   if (options.json)
-    printSheetJson(sheet, *opened->session);
+    printSheetJson(*planned->sheet, *planned->opened.session);
   else
-    printText(sheet, *opened->session);
+    printText(*planned->sheet, *planned->opened.session);
   return kWell;
 }
 
 }  // namespace
+
+std::optional<Planned> planAsAsked(const BriefOptions& options, MediaCache& cache, int& exit) {
+  exit = kSessionUnreadable;
+  auto opened = openSession(options.session, cache, options.json);
+  if (!opened) return std::nullopt;
+  exit = kWrongUsage;
+  if (!applySettings(*opened, options.set, options.json)) return std::nullopt;
+  const auto request = requestOf(*opened->session, options);
+  if (!request) return std::nullopt;
+  exit = kWell;
+  auto sheet = std::make_shared<Sheet>(
+      planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get()));
+  return Planned{std::move(*opened), std::move(sheet)};
+}
 
 Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown) {
   const SpanEnds& ends = sheet.endsOf(row);

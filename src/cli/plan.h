@@ -9,6 +9,14 @@ namespace octaphon::cli {
 
 void addPlan(CLI::App& app, int& exit);
 
+/// A session, and the sheet that options ask for.
+struct Planned {
+  Opened opened;
+  std::shared_ptr<Sheet> sheet;
+};
+/// Tells what is wrong, and gives nothing and the exit code.
+std::optional<Planned> planAsAsked(const BriefOptions& options, MediaCache& cache, int& exit);
+
 /// A row's loop in the frames of its file: null where it has none. `extent`: of the file, as far as it is
 /// known.
 Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown);

@@ -14,9 +14,9 @@ namespace octaphon::cli {
 
 using Clock = std::chrono::steady_clock;
 
-ProgressLine::ProgressLine(const RunControl& control, int rate, bool json)
+ProgressLine::ProgressLine(const RunControl& control, int rate, bool json, bool isAsked)
     : control_(control), rate_(rate), json_(json) {
-  if (json || ::isatty(::fileno(messages()))) thread_ = std::thread([this] { work(); });
+  if (json ? isAsked : ::isatty(::fileno(messages())) != 0) thread_ = std::thread([this] { work(); });
 }
 
 ProgressLine::~ProgressLine() {

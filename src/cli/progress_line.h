@@ -11,8 +11,8 @@ namespace octaphon::cli {
 class ProgressLine {
  public:
   /// `rate` in Hz. Draws on standard error, if that is a terminal; with `json` prints an event every second
-  /// instead. Until it is destroyed.
-  ProgressLine(const RunControl& control, int rate, bool json);
+  /// instead, where it `isAsked`. Until it is destroyed.
+  ProgressLine(const RunControl& control, int rate, bool json, bool isAsked);
   ~ProgressLine();
 
  private:

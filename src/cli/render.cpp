@@ -16,6 +16,7 @@
 #include "run/live_sheet.h"
 #include "run/runner.h"
 #include "run/worker_passes.h"
+#include "sharing.h"
 
 namespace octaphon::cli {
 namespace {
@@ -30,6 +31,10 @@ struct Options {
   bool isText = false;
   bool isNewEdition = false;
   std::string newEdition;  // a version; empty: the next
+  Share share;
+  bool merge = false;
+  bool tellsProgress = false;
+  std::vector<std::string> measured;  // files
 };
 
 std::atomic<RunControl*> runningControl{nullptr};
@@ -106,8 +111,11 @@ std::optional<int> versionOf(const Options& options, const Session& session, Pla
     if (version < 1)
       return refuse("a version is a whole number from 1 on", "Give another one, or none for the next");
   }
+  const bool isShared = !options.share.isAll();
+  if (isShared && version == 0)
+    return refuse("each share would begin one", "Give its version, which the first share begins");
   for (const auto& [brief, edition] : editionsOf(session, request))
-    if (version > 0 && version <= edition.version)
+    if (version > 0 && version <= edition.version && !(isShared && version == edition.version))
       return refuse("there is edition " + std::to_string(edition.version) + " already",
                     "Give a later one, or none for the next");
   return version;
@@ -117,7 +125,7 @@ std::optional<int> versionOf(const Options& options, const Session& session, Pla
 std::shared_ptr<Sheet> planOf(const Opened& opened, const PlanRequest& request, bool json) {
   auto sheet =
       std::make_shared<Sheet>(planWithStates(*opened.session, *opened.facts, request, opened.plugins.get()));
-  if (!request.anotherEdition) return sheet;
+  if (request.newEditions.empty()) return sheet;
   for (const Row& row : sheet->rows)
     for (const Remark& remark : row.remarks)
       if (remark.code == RemarkCode::EarlierEdition) {
@@ -156,6 +164,8 @@ int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
   job.plugins = opened.plugins;
   job.pluginPasses = &passes;
   job.rows = rowsOf(*sheet, isAsked, options);
+  job.share = options.share;
+  job.measured = request.measured;
   job.again = options.all;
   job.jobs = options.jobs;
   job.sync = !options.noSync;
@@ -165,29 +175,91 @@ int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
     if (sheet->rows[row].state == RowState::Stale) --kept;
 
   Reporter reporter(*opened.session, *sheet, json);
-  reporter.begin(job.rows);
-  const std::size_t blocked = reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
+  std::size_t blocked = 0;
+  if (options.share.isAll()) {
+    blocked = reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
+  } else {
+    keepShare(opened, *sheet, options.share, job.rows, [&](std::size_t row, const Error& error) {
+      RowOutcome outcome;
+      outcome.row = row;
+      outcome.result = tl::unexpected(error);
+      outcome.concernsFolder = true;
+      reporter.row(outcome);
+      ++blocked;
+    });
+    // What no share can make is told by the first one.
+    if (options.share.index == 1) blocked += reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
+  }
   RunControl control;
   runningControl = &control;
   RunSummary summary;
   {
-    const ProgressLine line(control, sheet->rate, json);
+    const ProgressLine line(control, sheet->rate, json, options.tellsProgress);
     summary = makeFiles(
         job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); },
         [&](const SumOutcome& sum) { reporter.sum(sum); });
   }
   runningControl = nullptr;
   summary.failed += blocked;
+  if (options.share.isAll())
+    if (const auto joined = joinShares(*sheet); !joined)
+      summary.remarks.push_back({Severity::Warning,
+                                 RemarkCode::UnusableFolder,
+                                 {},
+                                 "Shares are not joined: " + joined.error().describe()});
   for (const Remark& remark : summary.remarks) reporter.remark(remark);
   PlanRequest again = request;
-  again.anotherEdition.reset();
-  again.countsAnew = false;
-  if (job.rows.empty())
+  again.newEditions.clear();
+  again.numberedAgain.clear();
+  if (job.rows.empty() || !options.share.isAll())  // of a share, what was there before
     reporter.report(*sheet);
   else
     reporter.report(planWithStates(*opened.session, *opened.facts, again, opened.plugins.get()));
   reporter.done(summary, before, kept);
   return summary.failed > 0 || summary.cancelled ? kFailed : kWell;
+}
+
+/// The request as the receipts let it be just now; nothing where it is told that it cannot be.
+std::optional<PlanRequest> requestFor(const Opened& opened, const Options& options) {
+  auto request = requestOf(*opened.session, options.brief);
+  if (!request) return std::nullopt;
+  auto measured = readMeasured(options.measured, options.brief.json);
+  if (!measured) return std::nullopt;
+  request->measured = std::move(*measured);
+  if (!options.isNewEdition) return request;
+  const auto version = versionOf(options, *opened.session, *request);
+  if (!version) return std::nullopt;
+  const auto begun = editionsOf(*opened.session, *request);
+  for (const std::size_t index : request->briefs) {
+    const std::string& id = opened.session->briefs[index].id;
+    const auto there = begun.find(id);
+    if (there == begun.end() || there->second.version != *version) request->newEditions[id] = *version;
+  }
+  return request;
+}
+
+int makeShare(const Opened& opened, MediaCache& cache, const Options& options) {
+  std::optional<PlanRequest> request;
+  const auto plan = [&]() -> std::shared_ptr<Sheet> {
+    request = requestFor(opened, options);
+    return request ? planOf(opened, *request, options.brief.json) : nullptr;
+  };
+  const auto sheet = settleShares(opened, plan, options.share, cache);
+  if (sheet) return make(opened, *request, cache, *sheet, options);
+  if (!request) return kWrongUsage;
+  return sheet.error().code == ErrorCode::Cancelled ? kFailed
+                                                    : fails(sheet.error(), kFailed, options.brief.json);
+}
+
+int joinOnly(const Opened& opened, const PlanRequest& request, const Options& options) {
+  const auto sheet = planOf(opened, request, options.brief.json);
+  if (const auto joined = joinShares(*sheet); !joined)
+    return fails(joined.error(), kFailed, options.brief.json);
+  Reporter reporter(*opened.session, *sheet, options.brief.json);
+  reporter.report(*sheet);
+  const SheetCounts counts = countRows(*sheet);
+  reporter.done({}, counts, counts.stale);
+  return kWell;
 }
 
 int run(Options options) {
@@ -196,13 +268,14 @@ int run(Options options) {
   auto opened = openSession(options.brief.session, cache, options.brief.json);
   if (!opened) return kSessionUnreadable;
   if (!applySettings(*opened, options.brief.set, options.brief.json)) return kWrongUsage;
-  auto request = requestOf(*opened->session, options.brief);
+  if (!options.share.isAll() && options.brief.numberAgain)
+    return fails({ErrorCode::BadValue, "--number-again", "each share would number again",
+                  "Do that first, in a run of its own"},
+                 kWrongUsage, options.brief.json);
+  if (!options.share.isAll()) return makeShare(*opened, cache, options);
+  const auto request = requestFor(*opened, options);
   if (!request) return kWrongUsage;
-  if (options.isNewEdition) {
-    const auto version = versionOf(options, *opened->session, *request);
-    if (!version) return kWrongUsage;
-    request->anotherEdition = *version;
-  }
+  if (options.merge) return joinOnly(*opened, *request, options);
   const auto sheet = planOf(*opened, *request, options.brief.json);
   return sheet == nullptr ? kFailed : make(*opened, *request, cache, sheet, options);
 }
@@ -224,6 +297,11 @@ void addRender(CLI::App& app, int& exit) {
                                              "Begin a new edition of the briefs: today's, of this version or "
                                              "the next; files of earlier ones stay as they are");
   edition->expected(0, 1)->type_name("[VERSION]");
+  addShareOption(*command, options->share);
+  command->add_option("--measured", options->measured, "What 'measure' wrote; may be given several times");
+  command->add_flag("--merge", options->merge,
+                    "Only join what shares wrote into the receipt; a run without --shard does that too");
+  command->add_flag("--progress", options->tellsProgress, "With JSON, tell how far it is every second");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->add_flag("--text", options->isText,
                     "Print for people where standard output is no terminal, instead of JSON");

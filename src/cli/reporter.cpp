@@ -14,7 +14,8 @@ namespace {
 std::string_view resultName(const RowOutcome& outcome) {
   if (!outcome.result) return "failed";
   switch (outcome.deed) {
-    case Deed::Rendered: return "written";
+    case Deed::Rendered:
+    case Deed::Adopted: return "written";
     case Deed::Renamed: return "renamed";
     case Deed::Rewritten: return "rewritten";
   }
@@ -44,8 +45,8 @@ void say(const std::string& line) {
 
 }  // namespace
 
-Json editionJson(const PlannedBrief& brief) {
-  if (!brief.isBegun) return nullptr;
+Json editionJson(const PlannedBrief& brief, bool isBegun) {
+  if (!isBegun && !brief.isBegun) return nullptr;
   return {{"date", dateText(brief.edition.date)}, {"version", brief.edition.version}};
 }
 
@@ -56,19 +57,6 @@ Json asJson(const SheetFolder& folder) {
           {"changed", folder.changed},
           {"foreign", folder.foreign},
           {"same_sound", folder.sameSound}};
-}
-
-void Reporter::begin(const std::vector<std::size_t>& rows) const {
-  if (!json_) return;
-  Json replaced = Json::array(), renamed = Json::array();
-  for (const std::size_t index : rows) {
-    const Row& row = sheet_.rows[index];
-    if (row.state == RowState::Renamed)
-      renamed.push_back({{"from", row.from}, {"to", row.file}});
-    else if (row.state != RowState::ToMake)
-      replaced.push_back(row.file);
-  }
-  printJson({{"event", "begin"}, {"files", rows.size()}, {"replaces", replaced}, {"renames", renamed}});
 }
 
 void Reporter::row(const RowOutcome& outcome) {
@@ -162,7 +150,7 @@ void Reporter::printRow(const RowOutcome& outcome, const Row& row, const std::ve
             {"file", row.file},
             {"key", sheet_.keyOf(row)},
             {"brief", sheet_.briefOf(row).brief.name},
-            {"edition", editionJson(sheet_.briefOf(row))},
+            {"edition", editionJson(sheet_.briefOf(row), outcome.result.has_value())},
             {"result", resultName(outcome)},
             {"frames", row.isMeasured ? Json(nullptr) : Json(row.frames())}};
   if (outcome.deed == Deed::Renamed) json["from"] = row.from;

@@ -17,8 +17,6 @@ class Reporter {
   Reporter(const Session& session, const Sheet& sheet, bool json)
       : session_(session), sheet_(sheet), json_(json) {}
 
-  /// What is going to be written over, before it is.
-  void begin(const std::vector<std::size_t>& rows) const;
   void row(const RowOutcome& outcome);
   void remark(const Remark& remark) const;
   void sum(const SumOutcome& outcome) const;
@@ -41,7 +39,7 @@ class Reporter {
 
 /// What stands in a folder besides the files of a sheet's rows, as keys of an object.
 Json asJson(const SheetFolder& folder);
-/// `{"date": …, "version": …}`; null before the first run.
-Json editionJson(const PlannedBrief& brief);
+/// `{"date": …, "version": …}`; null before the first run. `isBegun`: by now.
+Json editionJson(const PlannedBrief& brief, bool isBegun = false);
 
 }  // namespace octaphon::cli

@@ -8,7 +8,6 @@
 #include "base/unicode.h"
 #include "plan.h"
 #include "reporter.h"
-#include "run/live_sheet.h"
 
 namespace octaphon::cli {
 namespace {
@@ -65,12 +64,10 @@ void printText(const Sheet& sheet) {
 
 int run(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
-  auto opened = openSession(options.session, cache, options.json);
-  if (!opened) return kSessionUnreadable;
-  if (!applySettings(*opened, options.set, options.json)) return kWrongUsage;
-  const auto request = requestOf(*opened->session, options);
-  if (!request) return kWrongUsage;
-  const Sheet sheet = planWithStates(*opened->session, *opened->facts, *request, opened->plugins.get());
+  int exit = kWell;
+  const auto planned = planAsAsked(options, cache, exit);
+  if (!planned) return exit;
+  const Sheet& sheet = *planned->sheet;
   const bool isUpToDate =
       std::all_of(sheet.rows.begin(), sheet.rows.end(), [](const Row& row) { return isWell(row.state); });
   if (options.json)

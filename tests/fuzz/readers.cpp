@@ -18,6 +18,7 @@
 #include "ledger/receipt.h"
 #include "naming/expand.h"
 #include "naming/file_name.h"
+#include "session/brief_file.h"
 #include "session/session_json.h"
 
 namespace {
@@ -86,6 +87,20 @@ void naming(std::string_view text) {
 void receipt(std::string_view text) {
   const Receipt read = Receipt::parse(text);
   for (const auto& [file, lines] : read.byFile()) require(isPlainRelativePath(file) && !lines.empty());
+  const std::string written = read.compacted();
+  const Receipt again = Receipt::parse(written);
+  require(again.damagedLines() == 0 && again.compacted() == written);
+  require(again.numbers() == read.numbers() && again.editions() == read.editions());
+}
+
+void briefs(std::string_view text) {
+  const auto read = readBriefs(text, "fuzz");
+  if (!read) return require(!read.error().describe().empty());
+  const std::string written = writeBriefs(*read);
+  const auto again = readBriefs(written, "fuzz");
+  require(again && writeBriefs(*again) == written);
+  Session session;
+  for (const Brief& brief : *read) applyBrief(session, brief);
 }
 
 void timecode(std::string_view text) {
@@ -139,6 +154,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     case 's': session(text); break;
     case 'n': naming(text); break;
     case 'r': receipt(text); break;
+    case 'b': briefs(text); break;
     case 't': timecode(text); break;
     case 'w': wavMarks(text); break;
     case 'm': midi(text); break;

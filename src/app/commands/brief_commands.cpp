@@ -86,6 +86,51 @@ void addBriefCommands(Commands& commands, Work& work) {
        .run = [&] { work.maker().makeAll(); },
        .tip = tr("Makes all files of ours again, but nothing that others put there or altered"),
        .wording = [counts] { return tr("All %1").arg(counts().again); }},
+      {.id = "folder.clean",
+       .words = tr("Move left-over files to the &trash"),
+       .keys = {},
+       .needs = needs::leftOver,
+       .run = [&] { work.cleaning().toTrash(work.sheets().sheet()->folders); },
+       .tip = tr("Files of ours, of this edition, that no brief asks for any more; others stay"),
+       .wording =
+           [counts] {
+             return tr("Move %1 to the &trash").arg(text(counted(counts().leftOver, "left-over file")));
+           }},
+      {.id = "brief.edition",
+       .words = tr("Begin a new &edition"),
+       .keys = {},
+       .needs = needs::begun,
+       .run =
+           [&] {
+             const std::string id = work.briefs().currentId();
+             work.acts().setNewEdition(id, !work.acts().newEditions().contains(id));
+           },
+       .tip = tr(
+           "The next run of the brief has another version and today's date; earlier files stay as they are"),
+       .wording =
+           [&work] {
+             return work.acts().newEditions().contains(work.briefs().currentId())
+                        ? tr("Go on with the &edition that is there")
+                        : tr("Begin a new &edition");
+           }},
+      {.id = "brief.number-again",
+       .words = tr("N&umber again"),
+       .keys = {},
+       .needs = needs::numbered,
+       .run =
+           [&] {
+             const std::string id = work.briefs().currentId();
+             work.acts().setNumberedAgain(id, !work.acts().numberedAgain().contains(id));
+           },
+       .tip =
+           tr("Numbers in names without gaps, from the first on; the sheet shows the names, and the next run "
+              "renames the files"),
+       .wording =
+           [&work] {
+             return work.acts().numberedAgain().contains(work.briefs().currentId())
+                        ? tr("Keep the n&umbers that are there")
+                        : tr("N&umber again");
+           }},
       {.id = "brief.folder",
        .words = tr("Open the &folder"),
        .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_O},

@@ -15,6 +15,9 @@ struct Conditions {
   bool row = false;    ///< one of the sheet's is selected
   bool undo = false, redo = false;
   bool due = false, again = false;  ///< files are to make, or can be made again
+  bool leftOver = false;            ///< the folders have left-over files
+  bool begun = false;               ///< the brief that is looked at was delivered
+  bool numbered = false;            ///< numbers of its names are fixed
 };
 Conditions conditionsOf(Work& work);
 
@@ -44,6 +47,9 @@ inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }
 inline bool idle(const Conditions& now) { return now.idle; }
 inline bool due(const Conditions& now) { return now.open && now.idle && now.due; }
+inline bool leftOver(const Conditions& now) { return now.open && now.idle && now.leftOver; }
+inline bool begun(const Conditions& now) { return now.open && now.idle && now.begun; }
+inline bool numbered(const Conditions& now) { return now.open && now.idle && now.numbered; }
 inline bool again(const Conditions& now) { return now.open && now.idle && now.again; }
 }  // namespace needs
 

@@ -1,6 +1,7 @@
 #include "app/delivery/strip_bar.h"
 
 #include <algorithm>
+#include <functional>
 #include <QAction>
 #include <QHBoxLayout>
 
@@ -14,12 +15,14 @@ namespace {
 
 constexpr qsizetype kMostTold = 5;
 
-QPushButton* buttonFor(QAction* action, const char* name, QWidget* parent) {
+/// `words`: instead of the action's.
+QPushButton* buttonFor(QAction* action, const char* name, QWidget* parent,
+                       const std::function<QString()>& words = {}) {
   auto* button = new QPushButton(action->text(), parent);
   button->setObjectName(name);
   button->setAutoDefault(true);
-  const auto follow = [button, action] {
-    button->setText(action->text());
+  const auto follow = [button, action, words] {
+    button->setText(words ? words() : action->text());
     button->setEnabled(action->isEnabled());
     button->setToolTip(action->toolTip() + "  " + action->shortcut().toString(QKeySequence::NativeText));
   };
@@ -52,6 +55,8 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
   pause_ = new QPushButton(tr("Pause"), this);
   stop_ = new QPushButton(tr("Stop"), this);
   stop_->setToolTip(tr("Stops; what is not done leaves nothing behind"));
+  selected_ = buttonFor(commands.action("row.make"), "quiet", this,
+                        [this] { return tr("Selected %1").arg(work_.rows().count()); });
   all_ = buttonFor(commands.action("make.all"), "quiet", this);
   make_ = buttonFor(commands.action("make.due"), "make", this);
   auto* layout = new QHBoxLayout(this);
@@ -61,7 +66,7 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
   layout->addWidget(state_, 1);
   for (QWidget* widget :
        {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
-        static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
+        static_cast<QWidget*>(selected_), static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
     layout->addWidget(widget);
   timer_.setInterval(80);
   connect(&timer_, &QTimer::timeout, this, &StripBar::tick);
@@ -83,6 +88,8 @@ void StripBar::connectWork() {
   connect(&work_.news(), &News::said, this, &StripBar::say);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
   connect(&making_, &Making::finished, this, &StripBar::tellRun);
+  connect(&work_.rows(), &RowChoice::changed, this,
+          [this] { selected_->setVisible(!making_.isRunning() && !work_.rows().isEmpty()); });
 }
 
 void StripBar::setRunning(bool running) {
@@ -90,6 +97,7 @@ void StripBar::setRunning(bool running) {
        {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)})
     widget->setVisible(running);
   all_->setVisible(!running && work_.sheets().counts().again > 0);
+  selected_->setVisible(!running && !work_.rows().isEmpty());
   make_->setVisible(!running);
   pause_->setText(tr("Pause"));
   if (running) {
@@ -129,6 +137,8 @@ void StripBar::tellRun(const MadeReport& report) {
   const RunSummary& summary = report.summary;
   QString words = text(counted(summary.written, "file")) +
                   tr(" made in %1 s").arg(std::max(0.1, summary.seconds), 0, 'f', 1);
+  if (summary.renamed > 0) words += tr(", %1 renamed").arg(summary.renamed);
+  if (summary.rewritten > 0) words += tr(", %1 with new data").arg(summary.rewritten);
   if (summary.cancelled) words = tr("stopped: ") + words;
   if (summary.failed > 0) words += tr(", %1 failed").arg(summary.failed);
   const QString sums = sumsText(report.sums);
@@ -171,9 +181,12 @@ QString StripBar::restText() const {
   };
   add(counts.upToDate, tr("up to date"));
   add(counts.stale, tr("stale"));
+  add(counts.renamed, tr("renamed"));
+  add(counts.olderEngine, tr("of an older engine"));
   add(counts.changed, tr("changed by others"));
   add(counts.foreign, tr("foreign"));
   add(counts.fault, tr("cannot be made"));
+  add(counts.leftOver, tr("left over"));
   if (counts.remarks > 0)
     parts << QString::fromStdString(counted(counts.remarks, "row")) + tr(" with remarks");
   if (counts.bytes > 0)

@@ -39,7 +39,7 @@ class StripBar : public QWidget {
   QProgressBar* bar_;
   QPushButton* pause_;
   QPushButton* stop_;
-  QPushButton* all_;
+  QPushButton *selected_, *all_;
   QPushButton* make_;
   QTimer timer_;
   QString news_;

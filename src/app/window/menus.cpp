@@ -49,7 +49,8 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "view.only-sounding", "", "view.search", "view.filter", "view.night"});
   add(tr("&Panels"), panels);
   add(tr("&Brief"), {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "row.make",
-                     "row.make-over", "row.hold", "", "row.go", "row.copy-names", "brief.folder"});
+                     "row.make-over", "row.hold", "", "row.go", "row.copy-names", "", "brief.edition",
+                     "brief.number-again", "folder.clean", "brief.folder"});
   add(tr("&Help"), {"program.shortcuts"});
 }
 

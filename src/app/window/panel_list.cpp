@@ -1,6 +1,7 @@
 #include "app/window/panel_list.h"
 
 #include "app/brief/briefs_panel.h"
+#include "app/delivery/folder_panel.h"
 #include "app/delivery/proof_panel.h"
 #include "app/delivery/tail_panel.h"
 #include "app/outline/outline_view.h"
@@ -54,6 +55,9 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        [&](QWidget* parent) { return new SignalPanel(work, parent); }},
       {"proof", QObject::tr("&Proof"), QObject::tr("What was measured while files were made"), kBelow,
        Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }},
+      {"folder", QObject::tr("&Folder"),
+       QObject::tr("What a run does to the folders, and what else is there"), kBelow, 0, kLower,
+       [&](QWidget* parent) { return new FolderPanel(work, commands, parent); }},
       {"ends", QObject::tr("&Ends"), QObject::tr("How the selected row ends: its level over the tail"),
        kBelow, 0, kLower, [&](QWidget* parent) { return new TailPanel(work, parent); }},
       {"seam", QObject::tr("Sea&m"), QObject::tr("How the selected region's end meets its beginning"), kBelow,

@@ -26,12 +26,12 @@ SheetKeeper::~SheetKeeper() {
   pool_.waitForDone();
 }
 
-void SheetKeeper::request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs) {
+void SheetKeeper::request(std::shared_ptr<const Session> session, PlanRequest request) {
   const bool sameMedia = session_ && session_->media == session->media &&
                          session_->folder() == session->folder() && session_->rate == session->rate;
   mediaKnown_ = mediaKnown_ && sameMedia;
   session_ = std::move(session);
-  briefs_ = std::move(briefs);
+  request_ = std::move(request);
   ++wanted_;
   delay_.start();
 }
@@ -65,7 +65,7 @@ void SheetKeeper::clear() {
 
 void SheetKeeper::start() {
   const unsigned number = wanted_;
-  pool_.start([this, number, session = session_, briefs = briefs_, known = mediaKnown_ ? facts_ : nullptr,
+  pool_.start([this, number, session = session_, request = request_, known = mediaKnown_ ? facts_ : nullptr,
                plugins = plugins_] {
     if (number != wanted_) return;
     auto outcome = std::make_shared<Outcome>();
@@ -75,8 +75,8 @@ void SheetKeeper::start() {
     if (number != wanted_) return;
     outcome->plugins = describePlugins(*session, plugins);
     if (number != wanted_) return;
-    outcome->sheet = std::make_shared<Sheet>(
-        planWithStates(*session, *outcome->facts, {briefs, std::nullopt}, outcome->plugins.get()));
+    outcome->sheet =
+        std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));
     outcome->counts = countRows(*outcome->sheet);
     QMetaObject::invokeMethod(
         this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);

@@ -23,7 +23,7 @@ class SheetKeeper : public QObject {
   ~SheetKeeper() override;
 
   /// Plans these briefs soon; an older plan that is not done yet is dropped.
-  void request(std::shared_ptr<const Session> session, std::vector<std::size_t> briefs);
+  void request(std::shared_ptr<const Session> session, PlanRequest request);
   /// The same again, because files may have changed.
   void refresh();
   /// Does it now, or as soon as the newest sheet is there. A session that is opened meanwhile drops it.
@@ -55,7 +55,7 @@ class SheetKeeper : public QObject {
   std::atomic<unsigned> wanted_{0};  // number of the newest request
   unsigned shown_ = 0;
   std::shared_ptr<const Session> session_;
-  std::vector<std::size_t> briefs_;
+  PlanRequest request_;
   bool mediaKnown_ = false;  // facts_ are of session_'s media
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   SheetCounts counts_;

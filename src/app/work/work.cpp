@@ -27,11 +27,20 @@ Work::Work(MediaCache& cache, OpenOutput open)
   });
   connect(&document_, &Document::leftLocked, this, &Work::tellLocked);
   connect(&briefs_, &BriefChoice::tickedChanged, this, &Work::replan);
+  connect(&acts_, &DeliveryActs::changed, this, &Work::replan);
   connect(&selected_, &Selected::changed, this, [this] { document_.endMerging(); });
   connect(&sheets_, &SheetKeeper::factsChanged, this, [this] {
     if (sheets_.session()) overviews_.load(*sheets_.session(), sheets_.facts());
   });
-  connect(&making_, &Making::finished, &sheets_, &SheetKeeper::refresh);
+  connect(&making_, &Making::finished, this, [this](const MadeReport& report) {
+    if (!report.made.empty()) acts_.clear();
+    sheets_.refresh();
+  });
+  connect(&cleaning_, &Cleaning::finished, this, [this](std::size_t moved, const QStringList& problems) {
+    news_.say(tr("%1 moved to the trash").arg(QString::fromStdString(counted(moved, "left-over file"))));
+    if (!problems.isEmpty()) news_.tell(problems.join('\n'));
+    sheets_.refresh();
+  });
   connect(&transport_, &Transport::problem, &news_, &News::tell);
 }
 
@@ -51,6 +60,7 @@ void Work::tellLocked(std::size_t things) {
 void Work::sessionOpened() {
   transport_.setPosition(0);
   selected_.clear();
+  acts_.clear();
   sheets_.clear();
   rows_.clear();
   drawn_.setProposals({});
@@ -58,6 +68,12 @@ void Work::sessionOpened() {
   replan();
 }
 
-void Work::replan() { sheets_.request(document_.session(), briefs_.ticked()); }
+void Work::replan() {
+  PlanRequest request;
+  request.briefs = briefs_.ticked();
+  for (const std::string& brief : acts_.newEditions()) request.newEditions[brief] = 0;
+  request.numberedAgain = acts_.numberedAgain();
+  sheets_.request(document_.session(), std::move(request));
+}
 
 }  // namespace octaphon::app

@@ -5,6 +5,8 @@
 #include <QObject>
 
 #include "app/work/brief_choice.h"
+#include "app/work/cleaning.h"
+#include "app/work/delivery_acts.h"
 #include "app/work/document.h"
 #include "app/work/drawn.h"
 #include "app/work/listener.h"
@@ -37,6 +39,7 @@ class Work : public QObject {
   const Document& document() const { return document_; }
   std::shared_ptr<const Session> session() const { return document_.session(); }
   BriefChoice& briefs() { return briefs_; }
+  DeliveryActs& acts() { return acts_; }
   Selected& selected() { return selected_; }
   SheetKeeper& sheets() { return sheets_; }
   RowChoice& rows() { return rows_; }
@@ -48,6 +51,7 @@ class Work : public QObject {
   SeamListener& seams() { return seams_; }
   Places& places() { return places_; }
   Making& making() { return making_; }
+  Cleaning& cleaning() { return cleaning_; }
   RowMaker& maker() { return maker_; }
   Drawn& drawn() { return drawn_; }
   Rescue& rescue() { return rescue_; }
@@ -78,6 +82,7 @@ class Work : public QObject {
   News news_;
   Document document_;
   BriefChoice briefs_;
+  DeliveryActs acts_;
   Selected selected_;
   SheetKeeper sheets_;
   RowChoice rows_;
@@ -89,6 +94,7 @@ class Work : public QObject {
   SeamListener seams_;
   Places places_;
   Making making_;
+  Cleaning cleaning_;
   RowMaker maker_;
   Drawn drawn_;
   Rescue rescue_;

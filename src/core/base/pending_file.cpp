@@ -26,9 +26,10 @@ FileHandle createLocked(int folder, std::string& name, mode_t mode) {
   }
 }
 
-void removeIfAbandoned(int folder, const char* name) {
+void removeIfAbandoned(int folder, const char* name, const std::function<bool(int fd)>& isKept) {
   const FileHandle handle(::openat(folder, name, O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
-  if (handle && ::flock(handle.get(), LOCK_EX | LOCK_NB) == 0) ::unlinkat(folder, name, 0);
+  if (!handle || ::flock(handle.get(), LOCK_EX | LOCK_NB) != 0) return;
+  if (!isKept || !isKept(handle.get())) ::unlinkat(folder, name, 0);
 }
 
 }  // namespace
@@ -108,13 +109,13 @@ bool isTemporaryName(std::string_view name) {
   return name.size() == kHead.size() + 16 + kTail.size() && name.starts_with(kHead) && name.ends_with(kTail);
 }
 
-void removeAbandonedIn(int folder) {
+void removeAbandonedIn(int folder, const std::function<bool(int fd)>& isKept) {
   // A descriptor of its own: reading moves the position of one that is shared.
   const int own = ::openat(folder, ".", O_RDONLY | O_DIRECTORY | O_CLOEXEC);
   DIR* stream = own >= 0 ? ::fdopendir(own) : nullptr;
   if (stream == nullptr) return;
   while (const dirent* found = ::readdir(stream))
-    if (isTemporaryName(found->d_name)) removeIfAbandoned(folder, found->d_name);
+    if (isTemporaryName(found->d_name)) removeIfAbandoned(folder, found->d_name, isKept);
   ::closedir(stream);
 }
 

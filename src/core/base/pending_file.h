@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -52,9 +53,10 @@ int renameFile(int fromFolder, const char* from, int toFolder, const char* to, b
 /// `.oct-<16 hex>.part`: the names of files that are not done.
 std::string temporaryName();
 bool isTemporaryName(std::string_view name);
-/// Removes the temporary files of a folder, but for those that a program is still writing.
-void removeAbandonedIn(int folder);
-/// The same; a folder that is not there has none.
+/// Removes the temporary files of a folder, but for those that a program is still writing, and those to be
+/// kept: each is asked about, open for reading.
+void removeAbandonedIn(int folder, const std::function<bool(int fd)>& isKept = {});
+/// All of them; a folder that is not there has none.
 void removeAbandonedIn(const std::filesystem::path& folder);
 
 /// Writes beside the file under a temporary name, syncs, renames and syncs the folder: after a crash there is

@@ -56,6 +56,7 @@ std::string_view remarkName(RemarkCode code) {
     case RemarkCode::Kept: return "kept";
     case RemarkCode::ChangedFile: return "changed-file";
     case RemarkCode::ForeignFile: return "foreign-file";
+    case RemarkCode::RenamedFile: return "renamed-file";
     case RemarkCode::EarlierEdition: return "earlier-edition";
     case RemarkCode::Stopped: return "stopped";
     case RemarkCode::DamagedReceipt: return "damaged-receipt";

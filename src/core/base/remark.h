@@ -58,6 +58,7 @@ enum class RemarkCode {
   Kept,               ///< note: a file is there and the brief keeps what is there
   ChangedFile,        ///< warning: the file was altered by someone else
   ForeignFile,        ///< warning: a file that is not ours has this name
+  RenamedFile,        ///< warning: a file gets another name, and links to the old one break
   EarlierEdition,     ///< fault: a file of an earlier edition has this name
   Stopped,            ///< warning: a file is there, and the brief makes nothing then
   DamagedReceipt,     ///< warning: lines of the receipt cannot be read

@@ -220,9 +220,10 @@ Result<std::vector<SafeFolder::Entry>> SafeFolder::list(std::string_view relativ
   return entries;
 }
 
-void SafeFolder::removeTemporaries(std::string_view relativeFolder) const {
+void SafeFolder::removeTemporaries(std::string_view relativeFolder,
+                                   const std::function<bool(int fd)>& isKept) const {
   const auto directory = descend(relativeFolder, false);
-  if (directory) removeAbandonedIn((*directory)->get());
+  if (directory) removeAbandonedIn((*directory)->get(), isKept);
 }
 
 SafeFolder::Space SafeFolder::space() const {

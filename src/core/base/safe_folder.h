@@ -75,8 +75,9 @@ class SafeFolder {
   /// What keeps files of a folder below the base from being written; nothing where it is only not there yet.
   std::optional<Error> problemOf(std::string_view relativeFolder) const;
 
-  /// Removes temporary files that a program which ended badly left in a folder.
-  void removeTemporaries(std::string_view relativeFolder) const;
+  /// Removes temporary files that a program which ended badly left in a folder, but for those to be kept.
+  void removeTemporaries(std::string_view relativeFolder,
+                         const std::function<bool(int fd)>& isKept = {}) const;
 
   struct Space {
     std::uint64_t device = 0;  ///< which file system

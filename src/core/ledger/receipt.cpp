@@ -1,8 +1,11 @@
 #include "ledger/receipt.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
-#include <array>
 #include <map>
+#include <sstream>
 
 #include <nlohmann/json.hpp>
 
@@ -12,6 +15,7 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 constexpr std::int64_t kMaxNumber = 1'000'000'000;
+constexpr std::size_t kPairsOfALine = 200;
 constexpr std::size_t kLinesOfAFile = 2;  // kept when it is written anew
 constexpr std::string_view kShareHead = "octaphon-receipt.", kShareEnd = ".jsonl";  // a share between
 constexpr std::string_view kFileKind = "file";
@@ -19,8 +23,6 @@ constexpr std::string_view kMeasuredKind = "measured";
 constexpr std::string_view kEditionKind = "edition";
 constexpr std::string_view kNumbersKind = "numbers";
 constexpr std::string_view kNumbersAnewKind = "numbers-anew";
-constexpr std::array<const char*, kCounters> kCounterKeys{"all", "of_span", "of_source", "among_names",
-                                                          "sources"};
 
 std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
@@ -71,22 +73,26 @@ std::string Receipt::numbersAnew(const std::string& brief) {
   return dumped({{"kind", kNumbersAnewKind}, {"brief", brief}});
 }
 
-static void addNumbers(Json& json, const NumberSet& numbers) {
-  for (std::size_t i = 0; i < kCounters; ++i)
-    if (numbers.numbers[i] > 0) json[kCounterKeys[i]] = numbers.numbers[i];
-}
-
-std::string Receipt::asText(const std::string& brief, const std::string& pair, const PairNumbers& numbers) {
-  Json json{{"kind", kNumbersKind}, {"brief", brief}, {"pair", pair}};
-  addNumbers(json, numbers.numbers);
-  if (!numbers.name.empty()) json["name"] = numbers.name.hex();
-  return dumped(json);
+std::string Receipt::asText(const std::string& brief, const std::map<std::string, PairNumbers>& pairs) {
+  std::string text;
+  Json list = Json::array();
+  const auto end = [&] {
+    if (!list.empty()) text += dumped({{"kind", kNumbersKind}, {"brief", brief}, {"pairs", std::move(list)}});
+    list = Json::array();
+  };
+  for (const auto& [pair, given] : pairs) {
+    std::string words = pair;
+    for (const std::uint32_t number : given.numbers.numbers) words += " " + std::to_string(number);
+    if (!given.name.empty()) words += " " + given.name.hex();
+    list.push_back(std::move(words));
+    if (list.size() == kPairsOfALine) end();
+  }
+  end();
+  return text;
 }
 
 std::string Receipt::asText(const std::string& brief, const NumberSet& most) {
-  Json json{{"kind", kNumbersKind}, {"brief", brief}};
-  addNumbers(json, most);
-  return dumped(json);
+  return dumped({{"kind", kNumbersKind}, {"brief", brief}, {"most", most.numbers}});
 }
 
 namespace {
@@ -164,12 +170,28 @@ std::optional<Edition> parseEdition(const Json& json) {
   return edition;
 }
 
-NumberSet parseNumbers(const Json& json) {
+std::uint32_t numberOf(const Json& json) {
+  const bool isNumber = json.is_number_integer() && json >= 0 && json <= kMaxNumber;
+  return isNumber ? json.get<std::uint32_t>() : 0;
+}
+
+NumberSet parseNumbers(const Json& list) {
   NumberSet numbers;
-  for (std::size_t i = 0; i < kCounters; ++i)
-    if (const auto number = valueOf<std::int64_t>(json, kCounterKeys[i]); number > 0 && number <= kMaxNumber)
-      numbers.numbers[i] = static_cast<std::uint32_t>(number);
+  for (std::size_t i = 0; i < kCounters && list.is_array() && i < list.size(); ++i)
+    numbers.numbers[i] = numberOf(list[i]);
   return numbers;
+}
+
+/// `region:r1/track:t1 3 1 3 0 0`, with a digest behind where numbers count equal names.
+void takePair(const std::string& words, StickyNumbers& numbers) {
+  std::istringstream parts(words);
+  std::string pair, name;
+  PairNumbers given;
+  parts >> pair;
+  for (std::uint32_t& number : given.numbers.numbers) parts >> number;
+  if (!parts || pair.empty()) return;
+  if (parts >> name) given.name = Digest::fromHex(name);
+  numbers.pairs.insert_or_assign(pair, given);
 }
 
 /// The first versions wrote no kind, and only lines about files.
@@ -238,15 +260,33 @@ std::string_view Receipt::wholeLines(std::string_view text) {
   return last == text.size() || parseShallow(text.substr(last)).is_object() ? text : text.substr(0, last);
 }
 
+/// A line, and what can be told of it without the others.
+struct Receipt::Parsed {
+  std::string_view text;
+  Json json;
+  std::string kind;
+  std::optional<ReceiptLine> file;
+};
+
 void Receipt::add(std::string_view text) {
+  std::vector<Parsed> lines;
   while (!text.empty()) {
     const std::size_t end = text.find('\n');
-    const std::string_view one = text.substr(0, end);
+    if (end != 0) lines.push_back({text.substr(0, end), {}, {}, {}});
     text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
-    if (one.empty()) continue;
-    ++lines_;
-    take(one);
   }
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, lines.size(), 64), [&](const auto& share) {
+    for (std::size_t i = share.begin(); i < share.end(); ++i) {
+      Parsed& line = lines[i];
+      line.json = parseShallow(line.text);
+      if (line.json.is_object()) line.kind = kindOf(line.json);
+      if (line.kind == kFileKind && !line.json.contains("format")) {
+        line.file = parseLine(line.json);
+        line.json = Json::object();
+      }
+    }
+  });
+  for (Parsed& line : lines) take(line);
 }
 
 bool Receipt::has(const Measured& measured) const {
@@ -259,50 +299,54 @@ bool Receipt::has(const ReceiptLine& line) const {
   return !lines.empty() && asText(lines.back()) == asText(line);
 }
 
-void Receipt::take(std::string_view text) {
-  const Json json = parseShallow(text);
-  if (json.contains("format")) {
+void Receipt::take(const Parsed& line) {
+  ++lines_;
+  if (line.json.contains("format")) {
     --lines_;  // the head, of whatever version
-  } else if (json.is_object() && kindOf(json) == kMeasuredKind) {
-    if (auto measured = parseMeasured(json))
+  } else if (line.kind == kMeasuredKind) {
+    if (auto measured = parseMeasured(line.json))
       measured_[measured->key] = std::move(*measured);
     else
       ++damaged_;
-  } else if (json.is_object() && kindOf(json) == kEditionKind) {
+  } else if (line.kind == kEditionKind) {
     // What a newer version says otherwise is kept with it.
-    if (const auto edition = parseEdition(json)) editions_[edition->brief] = *edition;
-    if (std::find(editionLines_.begin(), editionLines_.end(), text) == editionLines_.end())
-      editionLines_.emplace_back(text);
-  } else if (json.is_object() && (kindOf(json) == kNumbersKind || kindOf(json) == kNumbersAnewKind)) {
-    takeNumbers(std::string(text));
-  } else if (json.is_object() && kindOf(json) != kFileKind) {
-    others_.emplace_back(text);
-  } else if (auto line = parseLine(json)) {
-    const auto edition = line->edition > 0 ? editions_.end() : editions_.find(line->brief());
-    if (edition != editions_.end()) line->edition = edition->second.version;
-    byFile_[line->file].push_back(std::move(*line));
+    if (const auto edition = parseEdition(line.json)) editions_[edition->brief] = *edition;
+    if (std::find(editionLines_.begin(), editionLines_.end(), line.text) == editionLines_.end())
+      editionLines_.emplace_back(line.text);
+  } else if (line.kind == kNumbersKind || line.kind == kNumbersAnewKind) {
+    takeNumbers(line);
+  } else if (!line.kind.empty() && line.kind != kFileKind) {
+    others_.emplace_back(line.text);
+  } else if (line.file) {
+    ReceiptLine file = *line.file;
+    const auto edition = file.edition > 0 ? editions_.end() : editions_.find(file.brief());
+    if (edition != editions_.end()) file.edition = edition->second.version;
+    byFile_[file.file].push_back(std::move(file));
   } else {
     ++damaged_;
   }
 }
 
-void Receipt::takeNumbers(const std::string& line) {
-  const Json json = parseShallow(line);
-  const auto brief = valueOf<std::string>(json, "brief");
-  const auto pair = valueOf<std::string>(json, "pair");
-  if (brief.empty())
+void Receipt::takeNumbers(const Parsed& line) {
+  const auto brief = valueOf<std::string>(line.json, "brief");
+  if (brief.empty()) {
     ++damaged_;
-  else if (kindOf(json) == kNumbersAnewKind)
+    return;
+  }
+  if (line.kind == kNumbersAnewKind) {
     numbers_.erase(brief);
-  else if (pair.empty())
-    numbers_[brief].most = parseNumbers(json);
-  else
-    numbers_[brief].pairs[pair] = {parseNumbers(json), digestAt(json, "name")};
+    return;
+  }
+  StickyNumbers& numbers = numbers_[brief];
+  if (const auto most = line.json.find("most"); most != line.json.end()) numbers.most = parseNumbers(*most);
+  if (const auto pairs = line.json.find("pairs"); pairs != line.json.end() && pairs->is_array())
+    for (const Json& words : *pairs)
+      if (words.is_string()) takePair(words.get_ref<const std::string&>(), numbers);
 }
 
 std::size_t Receipt::kept() const {
   std::size_t kept = others_.size() + editionLines_.size() + measured_.size();
-  for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() + 1;
+  for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() / kPairsOfALine + 2;
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
   return kept;
 }
@@ -311,9 +355,7 @@ bool Receipt::paysToCompact() const { return lines_ > 0 && kept() * 2 <= lines_;
 
 static std::string textOf(const std::string& brief, const StickyNumbers& numbers) {
   std::string text = Receipt::asText(brief, numbers.most);
-  const std::map<std::string, PairNumbers> inOrder(numbers.pairs.begin(), numbers.pairs.end());
-  for (const auto& [pair, given] : inOrder) text += Receipt::asText(brief, pair, given);
-  return text;
+  return text + Receipt::asText(brief, {numbers.pairs.begin(), numbers.pairs.end()});
 }
 
 std::string Receipt::compacted() const {

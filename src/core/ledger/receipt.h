@@ -91,9 +91,9 @@ class Receipt {
   static std::string asText(const ReceiptLine& line);
   static std::string asText(const Measured& measured);
   static std::string asText(const Edition& edition);
-  /// A line that forgets all numbers of a brief; one of a pair; one of how many there are.
+  /// A line that forgets all numbers of a brief; lines of pairs, by key; one of how many there are.
   static std::string numbersAnew(const std::string& brief);
-  static std::string asText(const std::string& brief, const std::string& pair, const PairNumbers& numbers);
+  static std::string asText(const std::string& brief, const std::map<std::string, PairNumbers>& pairs);
   static std::string asText(const std::string& brief, const NumberSet& most);
 
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
@@ -103,8 +103,9 @@ class Receipt {
   bool paysToCompact() const;
 
  private:
-  void take(std::string_view line);
-  void takeNumbers(const std::string& line);
+  struct Parsed;
+  void take(const Parsed& line);
+  void takeNumbers(const Parsed& line);
   std::size_t kept() const;
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;

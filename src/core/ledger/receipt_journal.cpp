@@ -141,13 +141,12 @@ Result<> ReceiptJournal::begin(const std::string& brief, const StickyNumbers& nu
   const StickyNumbers there = found == known_.numbers().end() || anew ? StickyNumbers() : found->second;
   std::string text = anew && found != known_.numbers().end() ? Receipt::numbersAnew(brief) : std::string();
   if (there.most != numbers.most) text += Receipt::asText(brief, numbers.most);
-  std::map<std::string_view, const PairNumbers*> inOrder;
-  for (const auto& [pair, given] : numbers.pairs) inOrder[pair] = &given;
-  for (const auto& [pair, given] : inOrder) {
-    const auto before = there.pairs.find(std::string(pair));
-    if (before == there.pairs.end() || before->second != *given)
-      text += Receipt::asText(brief, std::string(pair), *given);
+  std::map<std::string, PairNumbers> anyNew;
+  for (const auto& [pair, given] : numbers.pairs) {
+    const auto before = there.pairs.find(pair);
+    if (before == there.pairs.end() || before->second != given) anyNew.emplace(pair, given);
   }
+  text += Receipt::asText(brief, anyNew);
   if (text.empty()) return {};
   known_.add(text);
   return writeAll(shared_ ? shared_.get() : handle_.get(), text, place_);

@@ -6,6 +6,8 @@
 #include <string_view>
 #include <unordered_set>
 
+#include "naming/template.h"
+
 namespace octaphon {
 namespace {
 
@@ -92,7 +94,8 @@ void numberSources(const PlannedBrief& brief, const Sounds& sounds, std::vector<
 
 }  // namespace
 
-void numberSounds(const Sheet& sheet, PlannedBrief& brief, const StickyNumbers& fixed) {
+void numberSounds(const Sheet& sheet, PlannedBrief& brief) {
+  const StickyNumbers& fixed = brief.kept();
   const Sounds sounds(sheet, brief);
   std::vector<NumberSet>& places = brief.places;
   places.assign(sounds.size(), {});
@@ -141,8 +144,8 @@ class NamesGiven {
 
 class NameNumberer {
  public:
-  NameNumberer(const Sheet& sheet, const PlannedBrief& brief, const StickyNumbers& fixed)
-      : sheet_(sheet), brief_(brief), sounds_(sheet, brief), given_(fixed) {}
+  NameNumberer(const Sheet& sheet, const PlannedBrief& brief)
+      : sheet_(sheet), brief_(brief), sounds_(sheet, brief), given_(brief.kept()) {}
 
   NameNumbers number(const EqualNames& names) {
     made_ = {std::vector<std::uint32_t>(brief_.rowCount), std::vector<std::uint32_t>(brief_.rowCount),
@@ -201,9 +204,8 @@ class NameNumberer {
 
 }  // namespace
 
-NameNumbers numberNames(const Sheet& sheet, const PlannedBrief& brief, const EqualNames& names,
-                        const StickyNumbers& fixed) {
-  return NameNumberer(sheet, brief, fixed).number(names);
+NameNumbers numberNames(const Sheet& sheet, const PlannedBrief& brief, const EqualNames& names) {
+  return NameNumberer(sheet, brief).number(names);
 }
 
 namespace {
@@ -226,11 +228,13 @@ NumberSet mostOf(const PlannedBrief& brief, const NameNumbers& names) {
 
 }  // namespace
 
-StickyNumbers stickyNumbers(const Sheet& sheet, const PlannedBrief& brief, const Template& format,
-                            const NameNumbers& names, const StickyNumbers& fixed) {
-  const std::array<bool, kCounters> asked = countersOf(format);
-  StickyNumbers sticky = fixed;
+StickyNumbers stickyNumbers(const Sheet& sheet, const PlannedBrief& brief) {
+  StickyNumbers sticky = brief.kept();
+  const auto format = Template::parse(brief.brief.names.format);
+  if (!format) return sticky;
+  const std::array<bool, kCounters> asked = countersOf(*format);
   if (std::none_of(asked.begin(), asked.end(), [](bool on) { return on; })) return sticky;
+  const NameNumbers& names = brief.nameNumbers;
   const NumberSet most = mostOf(brief, names);
   for (std::size_t i = 0; i < kCounters; ++i)
     if (asked[i] && sticky.most.numbers[i] == 0) sticky.most.numbers[i] = most.numbers[i];

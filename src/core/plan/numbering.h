@@ -2,23 +2,20 @@
 // ones.
 #pragma once
 
-#include "naming/template.h"
 #include "plan/equal_names.h"
 #include "plan/sheet.h"
 
 namespace octaphon {
 
-/// Gives every sound of a brief its numbers, but for those among equal names. `fixed`: what was delivered.
-/// What is held back gets none before what is not.
-void numberSounds(const Sheet& sheet, PlannedBrief& brief, const StickyNumbers& fixed);
+/// Gives every sound of a brief its numbers, but for those among equal names. What is held back gets none
+/// before what is not.
+void numberSounds(const Sheet& sheet, PlannedBrief& brief);
 
-/// Numbers of the brief's rows among equal names; all files of one sound have the same. `nameOf(i)`: the name
-/// of a row without that number; empty for all but the first file of a sound.
-NameNumbers numberNames(const Sheet& sheet, const PlannedBrief& brief, const EqualNames& names,
-                        const StickyNumbers& fixed);
+/// Numbers of the brief's rows among equal names; all files of one sound have the same. `names`: those of the
+/// first file of each sound, without that number.
+NameNumbers numberNames(const Sheet& sheet, const PlannedBrief& brief, const EqualNames& names);
 
 /// What a run has to fix: what is fixed, and numbers that the template asks for of all that is not held back.
-StickyNumbers stickyNumbers(const Sheet& sheet, const PlannedBrief& brief, const Template& format,
-                            const NameNumbers& names, const StickyNumbers& fixed);
+StickyNumbers stickyNumbers(const Sheet& sheet, const PlannedBrief& brief);
 
 }  // namespace octaphon

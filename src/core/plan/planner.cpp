@@ -50,7 +50,7 @@ class BriefPlanner {
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
     markHeldBack();
     addBriefFaults();
-    numberSounds(sheet_, planned(), planned().sticky);
+    numberSounds(sheet_, planned());
     nameRows(sheet_, index_, session_, tree_);
   }
 
@@ -62,17 +62,17 @@ class BriefPlanner {
   void chooseEdition(const PlanRequest& request) {
     const std::string& id = brief().id;
     const auto begun = request.editions.find(id);
-    planned().isBegun = begun != request.editions.end() && !request.anotherEdition;
+    const auto another = request.newEditions.find(id);
+    planned().isBegun = begun != request.editions.end() && another == request.newEditions.end();
     planned().edition = planned().isBegun ? begun->second : request.newEdition;
-    if (begun != request.editions.end() && request.anotherEdition)
-      planned().edition.version =
-          *request.anotherEdition > 0 ? *request.anotherEdition : begun->second.version + 1;
     planned().edition.brief = id;
-    planned().countsAnew = request.countsAnew;
+    if (another != request.newEditions.end())
+      planned().edition.version = another->second > 0               ? another->second
+                                  : begun == request.editions.end() ? 1
+                                                                    : begun->second.version + 1;
+    planned().countsAnew = request.numberedAgain.contains(id);
     const auto fixed = request.numbers.find(id);
-    if (fixed == request.numbers.end()) return;
-    planned().fixed = fixed->second;
-    if (!request.countsAnew) planned().sticky = *fixed->second;
+    if (fixed != request.numbers.end()) planned().fixed = fixed->second;
   }
 
   void markHeldBack() {

@@ -4,6 +4,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 
 #include "ledger/edition.h"
 #include "ledger/receipt.h"
@@ -21,8 +22,9 @@ struct PlanRequest {
   Edition newEdition = {};                       ///< of briefs that have none
   /// By id of the brief: those that are fixed.
   std::map<std::string, std::shared_ptr<const StickyNumbers>> numbers = {};
-  std::optional<int> anotherEdition = {};  ///< one of today, of this version, is begun; 0: the next
-  bool countsAnew = false;                 ///< numbers that are fixed are given anew
+  /// By id of the brief: versions of editions of today that are begun; 0: the next.
+  std::map<std::string, int> newEditions = {};
+  std::set<std::string> numberedAgain = {};  ///< ids of briefs whose fixed numbers are given anew
   std::vector<Measured> measured = {};  ///< of sounds that were heard elsewhere; count before the receipt's
   bool thorough =
       false;  ///< files of ours are read, not only looked at: bits may change while size and time stay

@@ -52,7 +52,7 @@ class RowNamer {
     const EqualNames equal(brief_.rowCount, [&](std::size_t i) {
       return row(i).output == 0 ? comparableName(nameOf(i).path) + "/" : std::string();
     });
-    values_.setNameNumbers(numberNames(sheet_, brief_, equal, brief_.sticky));
+    values_.setNameNumbers(numberNames(sheet_, brief_, equal));
   }
 
   const Sheet& sheet_;
@@ -169,7 +169,6 @@ void nameRows(Sheet& sheet, std::size_t index, const Session& session, const Tra
   forEachRow(brief.rowCount,
              [&](std::size_t i) { finisher.finish(sheet.rows[brief.firstRow + i], namer.nameOf(i)); });
   brief.nameNumbers = namer.nameNumbers();
-  brief.sticky = stickyNumbers(sheet, brief, *format, brief.nameNumbers, brief.sticky);
   if (hasGivenUp(*format))
     addFault("A pattern of the template takes too long on some names. Make the pattern simpler");
 }

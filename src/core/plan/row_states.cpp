@@ -15,9 +15,9 @@ namespace {
 
 /// What states have to say; taken away when they are looked at again.
 constexpr RemarkCode kOfStates[]{
-    RemarkCode::UnusableFolder, RemarkCode::ForeignFile,    RemarkCode::ChangedFile,
-    RemarkCode::Kept,           RemarkCode::DamagedReceipt, RemarkCode::TailLimited,
-    RemarkCode::AlikeOnDisk,    RemarkCode::EarlierEdition, RemarkCode::Stopped};
+    RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile, RemarkCode::Kept,
+    RemarkCode::DamagedReceipt, RemarkCode::TailLimited, RemarkCode::AlikeOnDisk, RemarkCode::EarlierEdition,
+    RemarkCode::Stopped,        RemarkCode::RenamedFile};
 
 void removeRemarksOfStates(std::vector<Remark>& remarks) {
   std::erase_if(remarks, [](const Remark& remark) {
@@ -92,6 +92,12 @@ void addRemark(const Sheet& sheet, Row& row) {
           Severity::Warning, RemarkCode::ChangedFile,
           "Someone altered this file since it was made. It stays, unless you replace it by hand or with "
           "--replace-foreign");
+    case RowState::Renamed:
+      if (!row.isUnfinished())
+        row.remarks.push_back({Severity::Warning, RemarkCode::RenamedFile, row.file,
+                               "Its file gets this name instead of " + printable(row.from, 200) +
+                                   ". What refers to the old name will not find it any more"});
+      return;
     case RowState::Stale:
       if (sheet.briefOf(row).brief.delivery.existing == Existing::Keep)
         add(Severity::Note, RemarkCode::Kept,

@@ -186,7 +186,7 @@ void RowValues::countSounds() {
 
 /// Digits are those of the first delivery, once there was one.
 NumberPlace RowValues::placeOf(Counter counter, std::uint32_t place, long count, long most) const {
-  const std::uint32_t first = brief_.sticky.most[counter];
+  const std::uint32_t first = brief_.kept().most[counter];
   return {place, count, first > 0 ? static_cast<long>(first) : most};
 }
 

@@ -228,6 +228,7 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::ChangedFile:
     case RemarkCode::ForeignFile:
     case RemarkCode::Stopped: return PhraseKind::Existing;
+    case RemarkCode::RenamedFile:
     case RemarkCode::EarlierEdition: return PhraseKind::Template;
     case RemarkCode::NothingSounding:
     case RemarkCode::MissingMedium:

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/decibels.h"
+#include "base/pending_file.h"
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -31,6 +32,8 @@ std::string_view rowStateText(RowState state) {
     default: return rowStateName(state);
   }
 }
+
+bool Row::isUnfinished() const { return isTemporaryName(std::string_view(from).substr(from.rfind('/') + 1)); }
 
 std::vector<Remark> Sheet::remarksOf(const Row& row) const {
   std::vector<Remark> remarks = soundOf(row).remarks;
@@ -70,6 +73,11 @@ static std::string formatKey(const Brief& brief, const Row& row) {
 
 std::string Sheet::spanKeyOf(std::size_t brief, std::size_t span) const {
   return briefs[brief].brief.id + "/" + briefs[brief].spans[span].key();
+}
+
+const StickyNumbers& PlannedBrief::kept() const {
+  static const StickyNumbers kNone;
+  return fixed == nullptr || countsAnew ? kNone : *fixed;
 }
 
 bool PlannedBrief::isPair(std::size_t span, std::size_t source) const {

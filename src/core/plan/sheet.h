@@ -69,6 +69,8 @@ struct Row {
   std::string from = {};
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 
+  /// Whether it comes from a file that only lacks its name, for the run that made it was ended.
+  bool isUnfinished() const;
   /// Of the file, at its rate; where its length is not known, at most.
   Frame frames() const { return extent.frames(); }
 };
@@ -94,7 +96,6 @@ struct PlannedBrief {
   Edition edition;                             ///< the one that runs would deliver
   bool isBegun = false;                        ///< it was: its date and version are fixed
   std::shared_ptr<const StickyNumbers> fixed;  ///< numbers that were fixed when it was planned; null: none
-  StickyNumbers sticky;                        ///< those that runs would fix, with these
   bool countsAnew = false;                     ///< numbers that were fixed are none any more
   std::vector<NumberSet> places;       ///< numbers of each sound, as names have them; but for AmongNames
   FolderPath base;                     ///< folder the rows' files are relative to
@@ -111,6 +112,8 @@ struct PlannedBrief {
   std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips
   std::size_t leftOutMuted = 0;  ///< pairs whose source is muted
   bool isStopped = false;        ///< it makes nothing, for files are there that it would replace
+  /// Those of `fixed` that stay.
+  const StickyNumbers& kept() const;
   /// Whether a span is printed of a source at all.
   bool isPair(std::size_t span, std::size_t source) const;
   std::size_t pairCount() const;

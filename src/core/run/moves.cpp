@@ -4,7 +4,6 @@
 #include <map>
 #include <optional>
 #include <set>
-#include <string_view>
 
 #include "base/unicode.h"
 #include "run/file_data.h"
@@ -62,8 +61,7 @@ Result<ReceiptLine> Moves::lineBefore(std::size_t index, const FileHandle& file)
   const auto stamp = stampOf(file.get());
   if (stamp) {
     if (const ReceiptLine* line = lineWith(receipt.linesOf(row.from), key, *stamp)) return *line;
-    const bool isUnfinished = isTemporaryName(std::string_view(row.from).substr(row.from.rfind('/') + 1));
-    if (isUnfinished)
+    if (row.isUnfinished())
       for (const auto& [name, lines] : receipt.byFile())
         if (const ReceiptLine* line = lineWith(lines, key, *stamp)) return *line;
   }

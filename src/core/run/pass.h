@@ -21,7 +21,9 @@ struct PassRow {
 struct PlannedPass {
   PassKey key;
   std::vector<PassRow> rows;
-  bool judgesSums = true;  ///< of a pass that was cut in parts, one does
+  bool judgesSums = true;    ///< of a pass that was cut in parts, one does
+  double cost = 0;           ///< as costsOf() gives it
+  bool listensOnly = false;  ///< its tails are measured, and no file is written
 };
 
 struct PassResult {

@@ -11,6 +11,7 @@
 
 namespace octaphon {
 
+static constexpr double kPlayed = 0.97;              // of a pass's cost, once it is played
 static constexpr Frame kBlockStep = 512;             // TapSource::process
 static constexpr Frame kTailBlock = 8 * kBlockStep;  // where any block may be the last that is needed
 
@@ -24,7 +25,10 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
       tails_(setting.sheet, recipe, taps_, setting.floorOf),
       loops_(setting.sheet, recipe, taps_),
       sums_(setting.sheet, recipe, taps_) {
+  if (pass.listensOnly)
+    for (const PassRow& place : pass.rows) (void)tails_.add(place.row);
   for (const PassRow& place : pass.rows) {
+    if (pass.listensOnly) break;
     const Row& row = setting.sheet.rows[place.row];
     const Brief& brief = setting.sheet.briefOf(row).brief;
     const PlannedSource& source = setting.sheet.sourceOf(row);
@@ -33,7 +37,7 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
                         tails_.add(place.row), loops_.add(place.row)});
   }
   for (const PassRow& place : pass.rows)
-    if (pass.judgesSums) sums_.add(place.row);
+    if (pass.judgesSums && !pass.listensOnly) sums_.add(place.row);
 }
 
 /// Rows in parallel, each by one worker; no worker leaves for another pass meanwhile.
@@ -78,13 +82,20 @@ bool PassWriter::play(TapSource& source, Frame at) {
   playedFrom_ = at;
   before_ = std::min(span_.context, span_.first() - at);
   begin(source);
+  const Frame all = std::max<Frame>(1, span_.last() - at);
+  double told = 0;
   while (at < span_.first() + framesWanted()) {
     if (!setting_.control.mayGoOn()) return false;
     const Frame block = nextBlock(source, at);
     source.process(at, block);
     take(source, at - span_.first(), block);
     at += block;
+    // The rest is done when its files are.
+    const double done = std::min(1.0, static_cast<double>(at - playedFrom_) / static_cast<double>(all));
+    setting_.control.addCost((done - told) * kPlayed * pass_.cost);
+    told = done;
   }
+  setting_.control.addCost((1 - told) * kPlayed * pass_.cost);
   steps_ = source.clipSteps();
   decideLoops();
   return true;
@@ -199,6 +210,7 @@ std::vector<Fingerprint> PassWriter::fingerprints() {
 }
 
 PassResult PassWriter::finish() {
+  setting_.control.addCost((1 - kPlayed) * pass_.cost);
   const bool changed = failWhereMediaChanged();
   const std::vector<Fingerprint> prints = fingerprints();
   std::vector<std::optional<RowResult>> finished(outputs_.size());

@@ -1,5 +1,7 @@
 #include "run/progress.h"
 
+#include <algorithm>
+
 namespace octaphon {
 
 std::string_view runStageText(RunStage stage) {
@@ -11,6 +13,21 @@ std::string_view runStageText(RunStage stage) {
     case RunStage::Done: return "done";
   }
   return {};
+}
+
+void RunControl::begin(RunStage next) {
+  began_ = Clock::now();
+  stage = next;
+}
+
+void RunControl::addCost(double cost) {
+  double before = costDone;
+  while (!costDone.compare_exchange_weak(before, before + cost)) {
+  }
+}
+
+double RunControl::secondsOfStage() const {
+  return std::chrono::duration<double>(Clock::now() - began_.load()).count();
 }
 
 void RunControl::cancel() {
@@ -41,7 +58,7 @@ double RunControl::fraction() const {
   switch (stage) {
     case RunStage::Starting: return 0;
     case RunStage::Media: return ratio(mediaDone.load(), mediaAll.load());
-    case RunStage::Sound: return ratio(framesDone.load(), framesAll.load());
+    case RunStage::Sound: return std::min(1.0, ratio(costDone.load(), costAll.load()));
     case RunStage::Finishing: return ratio(filesDone.load(), filesAll.load());
     case RunStage::Done: return 1;
   }
@@ -53,7 +70,7 @@ ProgressFigures figuresOf(const RunControl& control, int rate, double secondsRun
   figures.fraction = control.fraction();
   if (secondsRun > 0) figures.realtime = static_cast<double>(control.framesDone) / rate / secondsRun;
   if (control.stage == RunStage::Sound && figures.fraction > 0.01)
-    figures.secondsLeft = secondsRun * (1 - figures.fraction) / figures.fraction;
+    figures.secondsLeft = control.secondsOfStage() * (1 - figures.fraction) / figures.fraction;
   return figures;
 }
 

@@ -18,12 +18,20 @@ class RunControl {
  public:
   std::atomic<bool> cancelled{false};
   std::atomic<RunStage> stage{RunStage::Starting};
+  std::atomic<double> costAll{0};  ///< of the sound to be made, as costsOf() gives it
+  std::atomic<double> costDone{0};
   std::atomic<Frame> framesDone{0};  ///< of files, all rows together
   std::atomic<Frame> framesAll{0};
   std::atomic<std::size_t> filesDone{0};
   std::atomic<std::size_t> filesAll{0};
   std::atomic<std::size_t> mediaDone{0};
   std::atomic<std::size_t> mediaAll{0};
+
+  void begin(RunStage next);
+  /// So much of the cost is done.
+  void addCost(double cost);
+  /// Since the stage that is running began.
+  double secondsOfStage() const;
 
   void cancel();
   void pause(bool on);
@@ -35,6 +43,8 @@ class RunControl {
   double fraction() const;
 
  private:
+  using Clock = std::chrono::steady_clock;
+  std::atomic<Clock::time_point> began_{Clock::now()};
   std::atomic<bool> paused_{false};
   std::mutex mutex_;
   std::condition_variable wake_;

@@ -16,6 +16,7 @@
 #include "plan/row_states.h"
 #include "run/handle_budget.h"
 #include "run/moves.h"
+#include "run/pass_plan.h"
 #include "run/sweep.h"
 #include "run/targets.h"
 
@@ -51,7 +52,7 @@ class Run {
                                     static_cast<std::size_t>(std::max(budget_.jobs, 2)));
     tbb::task_arena arena(budget_.jobs);
     arena.execute([&] { work(); });
-    control_.stage = RunStage::Done;
+    control_.begin(RunStage::Done);
     summary_.cancelled = control_.cancelled;
     summary_.seconds = secondsSince(begin);
     return summary_;
@@ -64,20 +65,23 @@ class Run {
       reportRow(row, tl::unexpected(error), true);
     };
     targets_.open(rows, refuse);
+    noteMeasured(rows);
     refuseTakenNames(rows);
     moveFiles(rows);
-    targets_.sweep();
+    sweepFolders(sheet_);
     targets_.checkSpace(rows, refuse);
     for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
     countSpans(rows);
     control_.filesAll = rows.size();
-    const auto passes = passesOf(rows);
+    const auto passes =
+        passesOf(sheet_, rows, budget_.rowsPerPass, [&](std::size_t row) { return &targets_.folderOf(row); });
     prepareMedia(passes);
-    control_.stage = RunStage::Sound;
     {
       Publisher publisher(request_.sync, budget_.waiting,
                           [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
-      const auto groups = groupsOf(passes);
+      auto groups = groupsOf(passes, context_.finder);
+      countCosts(groups);
+      control_.begin(RunStage::Sound);
       tbb::parallel_for_each(groups.begin(), groups.end(), [&](const std::vector<PlannedPass>& group) {
         const auto done = [&](PassResult result) { take(std::move(result), publisher); };
         const PassSetting setting{
@@ -92,7 +96,7 @@ class Run {
         else
           runSweep(setting, group, done);
       });
-      control_.stage = RunStage::Finishing;
+      control_.begin(RunStage::Finishing);
       publisher.finish();
     }
     summary_.remarks = targets_.close();
@@ -162,6 +166,23 @@ class Run {
     return good;
   }
 
+  /// What was heard elsewhere of the spans that are made.
+  void noteMeasured(const std::vector<std::size_t>& rows) {
+    if (request_.measured.empty()) return;
+    std::map<std::string, const Measured*> byKey;
+    for (const Measured& one : request_.measured) byKey[one.key] = &one;
+    std::map<ReceiptJournal*, std::vector<Measured>> noted;
+    std::set<Span> seen;
+    for (const std::size_t row : rows) {
+      const Span span = spanOf(sheet_.rows[row]);
+      const auto found = byKey.find(sheet_.spanKeyOf(span.first, span.second));
+      if (found != byKey.end() && sheet_.briefs[span.first].rungOut[span.second].isKnown &&
+          seen.insert(span).second)
+        noted[&targets_.journalOf(row)].push_back(*found->second);
+    }
+    for (auto& [journal, measured] : noted) (void)journal->append({}, request_.sync, measured);
+  }
+
   /// A name that the file of another row has, which has not got its new one yet, would be lost to that.
   void refuseTakenNames(std::vector<std::size_t>& rows) {
     std::vector<char> isMade(sheet_.rows.size(), 0);
@@ -206,57 +227,31 @@ class Run {
     const Row& r = sheet_.rows[row];
     RowOutcome report;
     report.row = row;
-    report.deed = r.from == r.file ? Deed::Rewritten : Deed::Renamed;
+    report.deed = r.isUnfinished() ? Deed::Adopted : r.from == r.file ? Deed::Rewritten : Deed::Renamed;
     report.extent = r.extent;
     report.start = r.start;
     const std::scoped_lock lock(mutex_);
-    ++(report.deed == Deed::Renamed ? summary_.renamed : summary_.rewritten);
+    ++(report.deed == Deed::Renamed     ? summary_.renamed
+       : report.deed == Deed::Rewritten ? summary_.rewritten
+                                        : summary_.written);
     report_(report);
   }
 
-  std::vector<PlannedPass> passesOf(const std::vector<std::size_t>& rows) {
-    std::map<PassKey, std::vector<PassRow>> byKey;
-    for (const std::size_t row : rows)
-      byKey[passKeyOf(sheet_, sheet_.rows[row])].push_back({row, &targets_.folderOf(row)});
-    std::vector<PlannedPass> passes;
-    const std::size_t most = budget_.rowsPerPass;
-    for (auto& [key, passRows] : byKey)
-      for (std::size_t i = 0; i < passRows.size(); i += most)
-        passes.push_back(
-            {key,
-             {passRows.begin() + static_cast<std::ptrdiff_t>(i),
-              passRows.begin() + static_cast<std::ptrdiff_t>(std::min(passRows.size(), i + most))},
-             i == 0});
-    return passes;
-  }
-
-  /// Passes that go together: those that are run up to from the session's start share one sweep.
-  std::vector<std::vector<PlannedPass>> groupsOf(const std::vector<PlannedPass>& passes) const {
-    std::vector<std::vector<PlannedPass>> groups;
-    std::map<Counting, std::size_t> sweeps;
-    for (const PlannedPass& pass : passes) {
-      const bool isSwept = pass.key.only.empty() && pass.key.counting.runUp == kMaxFrame &&
-                           context_.finder.runUpOf(pass.key.span(), pass.key.counting) > pass.key.context;
-      if (!isSwept) {
-        groups.push_back({pass});
-        continue;
-      }
-      const auto [found, isNew] = sweeps.try_emplace(pass.key.counting, groups.size());
-      if (isNew) groups.emplace_back();
-      groups[found->second].push_back(pass);
-    }
-    return groups;
-  }
-
   void prepareMedia(const std::vector<PlannedPass>& passes) {
-    std::set<std::string> needed;
-    for (const PlannedPass& pass : passes)
-      for (const HeardClip& heard : context_.finder.heardIn(pass.key.span(), pass.key.counting))
-        needed.insert(context_.finder.clipOf(heard).medium);
-    control_.stage = RunStage::Media;
+    const std::set<std::string> needed = mediaOf(passes, context_.finder);
+    control_.begin(RunStage::Media);
     control_.mediaAll = needed.size();
     media_ = ReadableMedia::prepare(session_, *request_.facts, cache_, {needed.begin(), needed.end()},
                                     &control_.cancelled, [&] { ++control_.mediaDone; });
+  }
+
+  /// Each pass knows its cost.
+  void countCosts(std::vector<std::vector<PlannedPass>>& groups) {
+    const std::vector<std::vector<double>> costs = costsOf(sheet_, context_.signal, groups);
+    double all = 0;
+    for (std::size_t i = 0; i < groups.size(); ++i)
+      for (std::size_t k = 0; k < groups[i].size(); ++k) all += groups[i][k].cost = costs[i][k];
+    control_.costAll = all;
   }
 
   void take(PassResult result, Publisher& publisher) {

@@ -28,16 +28,18 @@ struct RunRequest {
   /// Indices in the sheet; a row that is not ToMake replaces its file. Those whose file comes from another
   /// one of ours are not rendered.
   std::vector<std::size_t> rows;
-  bool again = false;  ///< all are rendered
-  Share share = {};    ///< of a run that several processes share
-  int jobs = 0;        ///< workers; 0: one a core
-  bool sync = true;    ///< what is reported is on the disk
+  bool again = false;                   ///< all are rendered
+  Share share = {};                     ///< of a run that several processes share
+  std::vector<Measured> measured = {};  ///< that the plan took for known, besides what the receipts know
+  int jobs = 0;                         ///< workers; 0: one a core
+  bool sync = true;                     ///< what is reported is on the disk
 };
 
 enum class Deed {
   Rendered,
   Renamed,    ///< its file has another name, nothing was rendered
-  Rewritten,  ///< the same, and what it says of itself alone was written anew
+  Rewritten,  ///< what it says of itself alone was written anew
+  Adopted,    ///< a run that was ended had made it, and it only got its name
 };
 
 struct RowOutcome {
@@ -59,7 +61,7 @@ struct RowOutcome {
 std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome);
 
 struct RunSummary {
-  std::size_t written = 0;  ///< rendered
+  std::size_t written = 0;  ///< rendered, or adopted
   std::size_t renamed = 0, rewritten = 0;
   std::size_t failed = 0;
   bool cancelled = false;

@@ -23,13 +23,18 @@ PlannedSpan stretchOf(const std::vector<PlannedPass>& passes) {
 /// Where a pass takes over: with what it needs to hear before its first frame.
 Frame sweptTo(const PassKey& key) { return std::max<Frame>(0, key.span().first() - key.context); }
 
-/// False after a cancel.
-bool goOnTo(Frame start, Frame& at, Graph& sweep, RunControl& control) {
+/// What lies before a pass has its part of the pass's cost. False after a cancel.
+bool goOnTo(Frame start, Frame& at, Graph& sweep, PlannedPass& pass, RunControl& control) {
+  const double all = static_cast<double>(std::max<Frame>(0, start - at) + pass.key.span().heardFrames());
+  const double perFrame = all > 0 ? pass.cost / all : 0;
   while (at < start) {
     if (!control.mayGoOn()) return false;
     const Frame block = std::min(sweep.blockFrames(), start - at);
     sweep.process(at, block);
     at += block;
+    const double cost = perFrame * static_cast<double>(block);
+    control.addCost(cost);
+    pass.cost -= cost;
   }
   return true;
 }
@@ -64,7 +69,7 @@ void runSweep(const PassSetting& setting, std::vector<PlannedPass> passes,
   for (std::size_t i = 0; i < passes.size(); ++i) {
     const PassKey& key = passes[i].key;
     const Frame before = at;
-    if (!goOnTo(sweptTo(key), at, sweep, setting.control)) return;
+    if (!goOnTo(sweptTo(key), at, sweep, passes[i], setting.control)) return;
     watch.look(before, at);
     const auto fork = sweep.fork(writers[i]->taps().nodes(), lastHeard(key.span(), key.counting));
     if (!writers[i]->play(*fork, at)) return;

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "base/unicode.h"
+#include "plan/numbering.h"
 
 namespace octaphon {
 namespace {
@@ -42,7 +43,7 @@ Result<> Targets::begin(const PlannedBrief& brief, ReceiptJournal& journal) cons
                 "another run has delivered files of this brief meanwhile",
                 "Look at the sheet again, and make them once more");
   if (!brief.isBegun) OCTAPHON_TRY(journal.begin(brief.edition));
-  return journal.begin(id, brief.sticky, brief.countsAnew);
+  return journal.begin(id, stickyNumbers(sheet_, brief), brief.countsAnew);
 }
 
 void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {
@@ -99,14 +100,63 @@ std::vector<Remark> Targets::close() {
   return remarks;
 }
 
-void Targets::sweep() const {
-  for (const auto& [base, target] : targets_) {
-    std::set<std::string> folders{""};
-    for (const Row& row : sheet_.rows)
-      if (!row.file.empty() && sheet_.briefOf(row).base == base) folders.insert(octaphon::folderOf(row.file));
-    for (const auto& [file, lines] : target.journal->receipt().byFile())
-      folders.insert(octaphon::folderOf(file));
-    for (const std::string& below : folders) target.folder.removeTemporaries(below);
+namespace {
+
+/// Files that were complete, and whose names their receipt says, but that have not got them.
+class Finished {
+ public:
+  Finished(const Sheet& sheet, const SafeFolder& folder) : sheet_(sheet), folder_(folder) {}
+
+  bool has(int fd) {
+    if (lines_.empty()) load();
+    const auto stamp = stampOf(fd);
+    if (!stamp) return false;
+    // Files that were written at once have one time, and often one size.
+    const auto [first, last] = lines_.equal_range({stamp->changed, stamp->size});
+    return std::any_of(first, last, [&](const auto& found) { return isOf(fd, found.second, *stamp); });
+  }
+
+ private:
+  void load() {
+    receipt_ = Receipt::load(folder_);
+    for (const auto& [file, lines] : receipt_.byFile())
+      lines_.emplace(std::pair(lines.back().stamp.changed, lines.back().stamp.size), &lines.back());
+  }
+
+  bool isOf(int fd, const ReceiptLine* line, const FileStamp& stamp) const {
+    const auto content = digestOf(fd, line->file, line->head);
+    if (!content || *content != line->content) return false;
+    const auto named = folder_.openFile(line->file);
+    return (!named || stampOf(named->get()) != stamp) && isWanted(*line);
+  }
+
+  /// A row of the sheet, or of briefs that it does not have, may take it.
+  bool isWanted(const ReceiptLine& line) const {
+    const std::string brief = line.brief();
+    const bool isPlanned = std::any_of(sheet_.briefs.begin(), sheet_.briefs.end(),
+                                       [&](const PlannedBrief& one) { return one.brief.id == brief; });
+    return !isPlanned || sheet_.find(line.key).has_value();
+  }
+
+  const Sheet& sheet_;
+  const SafeFolder& folder_;
+  Receipt receipt_;
+  std::multimap<std::pair<std::int64_t, std::uint64_t>, const ReceiptLine*> lines_;
+};
+
+}  // namespace
+
+void sweepFolders(const Sheet& sheet) {
+  std::map<FolderPath, std::set<std::string>> folders;
+  for (const PlannedBrief& brief : sheet.briefs) folders[brief.base].insert("");
+  for (const Row& row : sheet.rows)
+    if (!row.file.empty()) folders[sheet.briefOf(row).base].insert(folderOf(row.file));
+  for (const auto& [base, all] : folders) {
+    const auto folder = SafeFolder::open(base, false);
+    if (!folder) continue;
+    Finished finished(sheet, *folder);
+    for (const std::string& below : all)
+      folder->removeTemporaries(below, [&](int fd) { return finished.has(fd); });
   }
 }
 

@@ -27,9 +27,6 @@ class Targets {
   const SafeFolder& folderOf(std::size_t row) const { return targets_.at(baseOf(row)).folder; }
   ReceiptJournal& journalOf(std::size_t row) const { return *targets_.at(baseOf(row)).journal; }
 
-  /// Removes what runs that ended badly left in the folders.
-  void sweep() const;
-
   /// When all is written: receipts that have grown are written anew. Gives what happened to them.
   std::vector<Remark> close();
 
@@ -46,5 +43,9 @@ class Targets {
   Share share_;
   std::map<FolderPath, Target> targets_;
 };
+
+/// Removes what runs that ended badly left in the folders of all rows of a sheet. What they had finished, and
+/// told the receipt of, stays for who makes its row.
+void sweepFolders(const Sheet& sheet);
 
 }  // namespace octaphon
