@@ -296,7 +296,7 @@ class CareTest : public QObject {
     QCOMPARE(inTheWay.err.trimmed().count('\n'), 0);  // once, not for each file
     QVERIFY(QFile::remove(yard.path("out")));
     yard.make.session.briefs[0].delivery.folder = std::string(300, 'n');
-    const auto tooLong = test::cli({"render", yard.make.save()});
+    const auto tooLong = test::cli({"render", yard.make.save(), "--text"});
     QCOMPARE(tooLong.exit, 1);
     QVERIFY2(tooLong.err.contains("longer than the file system takes"), tooLong.err.constData());
     const auto gone =

@@ -285,7 +285,10 @@ class WindowTest : public QObject {
     Opened o;
     o.open();
     const std::string folder(180, 'o');
-    o.editBrief(0, [&](Brief& brief) { brief.delivery.folder = "Deliveries/" + folder + "/And more of it"; });
+    o.editBrief(0, [&](Brief& brief) {
+      brief.delivery.folder = "Deliveries/" + folder + "/And more of it";
+      brief.delivery.existing = Existing::Keep;
+    });
     PhraseButton* button = o.view<SentenceView>().phraseButton(PhraseKind::Folder);
     QVERIFY(button->words().contains(QString::fromStdString(folder)));
     const int line = button->sizeHint().height();
