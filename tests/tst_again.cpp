@@ -36,7 +36,8 @@ QStringList trashed(const QString& home) {
   QStringList paths;
   if (!list.waitForFinished()) return {"trash-list cannot be run"};
   for (const QByteArray& line : list.readAllStandardOutput().split('\n'))
-    if (line.size() > 20) paths << QString::fromUtf8(line.mid(20));  // behind date and time
+    if (line.mid(20).startsWith(QFileInfo(home).path().toUtf8()))  // behind date and time; not others' trash
+      paths << QString::fromUtf8(line.mid(20));
   paths.sort();
   return paths;
 }

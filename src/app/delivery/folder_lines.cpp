@@ -38,8 +38,8 @@ QList<FolderGroup> allGroups() {
       {tr("replaced"), tr("will be made anew in the place of what is there")},
       {tr("renamed"), tr("get another name; nothing is rendered")},
       {tr("with new data"), tr("say something else of themselves; nothing is rendered")},
-      {tr("out of date, and stay"), tr("the brief keeps what is there, or stops")},
-      {tr("altered by others, and stay"), tr("select them in the sheet to replace them"), 0, {}, true},
+      {tr("kept"), tr("out of date; the brief keeps what is there, or stops")},
+      {tr("altered by others"), tr("stay; select them in the sheet to replace them"), 0, {}, true},
       {tr("names taken by others"), tr("move what is there away, or replace it from the sheet"), 0, {}, true},
       {tr("left over"), tr("ours, and planned no more; the trash takes them")},
       {tr("left over and altered"), tr("were ours; they stay")},
@@ -113,7 +113,7 @@ QList<FolderGroup> folderGroupsOf(const Sheet& sheet) { return Groups(sheet).fou
 QString folderText(const QList<FolderGroup>& groups) {
   QStringList parts;
   for (const FolderGroup& group : groups) parts << QString::number(group.count) + " " + group.title;
-  return parts.join(", ");
+  return parts.join(QString::fromUtf8("  \u00B7  "));
 }
 
 }  // namespace octaphon::app

@@ -27,7 +27,7 @@ struct FolderGroup {
 /// Those that have files, what a run does first.
 QList<FolderGroup> folderGroupsOf(const Sheet& sheet);
 
-/// `33 new, 3 replaced, 2 renamed; 4 left over`; what comes out of a run is said first.
+/// `33 new · 3 replaced · 4 left over`; what comes out of a run is said first.
 QString folderText(const QList<FolderGroup>& groups);
 
 }  // namespace octaphon::app

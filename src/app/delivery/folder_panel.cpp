@@ -68,8 +68,10 @@ FolderPanel::FolderPanel(Work& work, Commands& commands, QWidget* parent) : QWid
   tree_->setColumnCount(Columns);
   tree_->setHeaderLabels({tr("File"), tr("What becomes of it"), tr("Folder")});
   tree_->setUniformRowHeights(true);
+  tree_->setTextElideMode(Qt::ElideMiddle);
   tree_->header()->setStretchLastSection(false);
-  tree_->header()->setSectionResizeMode(Detail, QHeaderView::Stretch);
+  for (const int column : {File, Detail}) tree_->header()->setSectionResizeMode(column, QHeaderView::Stretch);
+  tree_->header()->setSectionResizeMode(Folder, QHeaderView::ResizeToContents);
   buttons_ = new QWidget(this);
   addButtons(commands);
   auto* layout = new QVBoxLayout(this);
@@ -139,7 +141,6 @@ void FolderPanel::reload() {
     item->setExpanded(!closed.contains(item->data(File, kTitleRole).toString()));
   closed_ = closed;
   tree_->setVisible(!groups.isEmpty());
-  for (const int column : {File, Folder}) tree_->resizeColumnToContents(column);
   tree_->verticalScrollBar()->setValue(at);
 }
 

@@ -4,6 +4,8 @@
 #include <functional>
 #include <QAction>
 #include <QHBoxLayout>
+#include <QRegularExpression>
+#include <QTimer>
 
 #include "app/delivery/proof_panel.h"
 #include "app/look/theme.h"
@@ -88,8 +90,10 @@ void StripBar::connectWork() {
   connect(&work_.news(), &News::said, this, &StripBar::say);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
   connect(&making_, &Making::finished, this, &StripBar::tellRun);
-  connect(&work_.rows(), &RowChoice::changed, this,
-          [this] { selected_->setVisible(!making_.isRunning() && !work_.rows().isEmpty()); });
+  connect(&work_.rows(), &RowChoice::changed, this, [this] {
+    selected_->setVisible(!making_.isRunning() && !work_.rows().isEmpty());
+    fitLater();
+  });
 }
 
 void StripBar::setRunning(bool running) {
@@ -192,7 +196,29 @@ QString StripBar::restText() const {
   if (counts.bytes > 0)
     parts << tr("%1 MB").arg(static_cast<double>(counts.bytes) / 1e6, 0, 'f',
                              counts.bytes < 10'000'000 ? 1 : 0);
+  return fitting(parts);
+}
+
+/// As many of the first ones as there is room for; none is cut.
+QString StripBar::fitting(QStringList parts) const {
+  static const QRegularExpression kTag("<[^>]*>");
+  const auto width = [&] {
+    return state_->fontMetrics().horizontalAdvance(parts.join("  ·  ").remove(kTag));
+  };
+  while (parts.size() > 1 && state_->width() > 0 && width() > state_->width()) parts.removeLast();
   return parts.join("  ·  ");
+}
+
+void StripBar::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fitLater();
+}
+
+/// Once everything has its place.
+void StripBar::fitLater() {
+  QTimer::singleShot(0, this, [this] {
+    if (!making_.isRunning()) state_->setText(restText());
+  });
 }
 
 }  // namespace octaphon::app

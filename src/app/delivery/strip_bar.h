@@ -22,6 +22,9 @@ class StripBar : public QWidget {
   QString stateText() const { return state_->text(); }
   QPushButton& stopButton() { return *stop_; }
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
   void connectWork();
   void showSheet();
@@ -31,6 +34,8 @@ class StripBar : public QWidget {
   void setRunning(bool running);
   void tick();
   QString restText() const;
+  QString fitting(QStringList parts) const;
+  void fitLater();
 
   Work& work_;
   Making& making_;
