@@ -296,7 +296,9 @@ class WindowTest : public QObject {
     QVERIFY(button->height() >= button->heightForWidth(button->width()));
     QVERIFY(placeOf(*button, o.view<BriefsPanel>()).right() <= o.view<BriefsPanel>().width());
     // The words behind it stand below it.
-    QVERIFY(o.view<SentenceView>().phraseButton(PhraseKind::Existing)->y() >= button->geometry().bottom());
+    PhraseButton* behind = nullptr;
+    QTRY_VERIFY((behind = o.view<SentenceView>().phraseButton(PhraseKind::Existing)) != nullptr);
+    QTRY_VERIFY(behind->y() >= button->geometry().bottom());
   }
 
   void aClickElsewhereClosesAnEditorAndCounts() {

@@ -153,7 +153,7 @@ constexpr Part kParts[]{
 }  // namespace
 
 std::vector<Phrase> sentenceOf(const Brief& brief, const Session& session) {
-  static const Brief kNew;
+  static const Brief kNew = newBrief();
   std::vector<Phrase> phrases;
   for (const Part& part : kParts) {
     if (part.isSaid != nullptr && !part.isSaid(brief, session)) continue;
