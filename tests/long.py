@@ -80,7 +80,7 @@ class Yard:
         return process.returncode, out, err
 
     def render(self, *more):
-        return self.run("render", self.session, *more)
+        return self.run("render", self.session, *([] if "--json" in more else ["--text"]), *more)
 
     def states(self, *more):
         return [row["state"] for row in json.loads(self.run("plan", self.session, "--json", *more)[1])["rows"]]
