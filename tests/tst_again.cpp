@@ -1,4 +1,7 @@
 // Delivering again: the same names, just what changed, nothing of others touched.
+#include <fcntl.h>
+#include <sys/stat.h>
+
 #include <csignal>
 #include <QtTest>
 #include <random>
@@ -138,6 +141,26 @@ class AgainTest : public QObject {
     QCOMPARE(Yard::results(events).at("failed"), QStringList{"A/Gear"});
     QCOMPARE(test::bytesOf(yard.out("New_Gear.wav")), QByteArray("theirs"));
     QVERIFY(QFile::exists(yard.out("A_Gear.wav")));
+  }
+
+  // Bits that changed while size and time stayed are not made ours by writing the data anew.
+  void damagedSoundIsNotTakenOver() {
+    Yard yard;
+    yard.region("rA").loop.way = LoopWay::Overlap;
+    yard.session.markerSets.push_back({"s", "S", {{"m1", "Here", 300}}, {}});
+    yard.render();
+    struct stat stamp;
+    const QByteArray file = yard.out("A_Gear.wav").toUtf8();
+    QCOMPARE(::stat(file.constData(), &stamp), 0);
+    QByteArray bytes = test::bytesOf(file);
+    bytes[3000] = static_cast<char>(bytes[3000] ^ 1);
+    write(file, bytes);
+    const timespec times[]{stamp.st_atim, stamp.st_mtim};
+    QCOMPARE(::utimensat(AT_FDCWD, file.constData(), times, 0), 0);
+    yard.session.markerSets[0].markers[0].name = "There";
+    const auto results = Yard::results(yard.render({}, 1));
+    QCOMPARE(results.at("failed"), QStringList{"A/Gear"});
+    QCOMPARE(test::bytesOf(file), bytes);
   }
 
   // --- numbers
@@ -447,19 +470,6 @@ class AgainTest : public QObject {
     for (const Region& region : yard.session.regions)
       names[QString::fromStdString(region.id).mid(1)] = QString::fromStdString(region.name);
     for (const auto& [was, is] : names) QCOMPARE(after.at(is + "_mix.wav"), before.at(was + "_mix.wav"));
-  }
-
-  void theFolderCannotBeWrittenTo() {
-    if (::geteuid() == 0) QSKIP("root may write everywhere");
-    Yard yard;
-    yard.render();
-    yard.region("rA").name = "New";
-    QVERIFY(QFile::setPermissions(yard.out(), QFile::ReadOwner | QFile::ExeOwner));
-    const auto events = yard.render({}, 1);
-    QVERIFY(events.back()["failed"].toInt() > 0);
-    QVERIFY(QFile::setPermissions(yard.out(), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner));
-    yard.render();
-    QVERIFY(yard.status()["up_to_date"].toBool());
   }
 
  private:

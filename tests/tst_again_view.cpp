@@ -63,7 +63,7 @@ class AgainViewTest : public QObject {
     Delivered o;
     const auto before = contentsOf(o.out());
     QCOMPARE(before.size(), 30u);
-    QVERIFY(o.folder().tree().isHidden());
+    QCOMPARE(o.filesOf("made by the last run").size(), 30);
     // A name, in Details; a level, in one clip; a row held back, on the sheet.
     o.work.selected().set(Thing::Region, {o.regionId("Crane/Lift 01")});
     o.work.showPanel("details");
@@ -92,6 +92,8 @@ class AgainViewTest : public QObject {
     QTRY_COMPARE(o.count(RowState::UpToDate), 29);
     QVERIFY(o.view<StripBar>().stateText().contains("3 files made"));
     QVERIFY(o.view<StripBar>().stateText().contains("4 renamed"));
+    QCOMPARE(o.filesOf("replaced by the last run").size(), 3);
+    QCOMPARE(o.filesOf("renamed by the last run").size(), 4);
     const auto after = contentsOf(o.out());
     QCOMPARE(after.size(), 30u);
     int changed = 0;
@@ -122,6 +124,41 @@ class AgainViewTest : public QObject {
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QTRY_COMPARE(o.count(RowState::HeldBack), 0);
     QVERIFY(!o.window.isWindowModified());
+  }
+
+  // In a text the keys take a word away, and no file.
+  void textKeepsItsKeys() {
+    Delivered o;
+    o.work.showPanel("sheet");
+    o.work.rows().show(o.rowKey(0));
+    auto* filter = o.view<SheetView>().findChild<QLineEdit*>();
+    filter->setFocus();
+    QTest::keyClicks(filter, "winch start");
+    key(filter, Qt::Key_Backspace, Qt::ControlModifier);
+    QCOMPARE(filter->text(), QString("winch "));
+    auto& names = o.view<TemplateEdit>();
+    names.setFocus();
+    names.moveCursor(QTextCursor::End);
+    QTest::keyClicks(&names, " more");
+    key(&names, Qt::Key_Backspace, Qt::ControlModifier);
+    QVERIFY(!names.toPlainText().contains("more"));
+    QCOMPARE(o.now()->briefs[0].heldBack.size(), 0u);
+  }
+
+  // What a run of another brief does is none of what this one waits for.
+  void anEditionWaitsForItsBrief() {
+    Delivered o;
+    o.run("brief.edition");
+    o.settle();
+    o.work.briefs().setTicked(o.now()->briefs[1].id, true);
+    o.settle();
+    std::vector<std::string> others;
+    const auto sheet = o.work.sheets().sheet();
+    for (const Row& row : sheet->rows)
+      if (sheet->briefOf(row).brief.id == o.now()->briefs[1].id) others.push_back(sheet->keyOf(row));
+    o.work.maker().makeRows(others, false);
+    o.waitForRun();
+    QCOMPARE(o.work.acts().newEditions().count(o.now()->briefs[0].id), 1u);
   }
 
   void leftOverFilesGoToTheTrash() {

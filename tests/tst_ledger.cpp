@@ -1,4 +1,7 @@
+#include <sys/resource.h>
 #include <sys/stat.h>
+
+#include <csignal>
 #include <QtTest>
 
 #include "ledger/folder_listing.h"
@@ -137,6 +140,27 @@ class LedgerTest : public QObject {
     QCOMPARE(static_cast<int>(receipt.byFile().size()), files);
   }
 
+  // A full disk takes part of a line: it is no line, and the next one is whole.
+  void aLineThatDidNotFitIsForgotten() {
+    QTemporaryDir dir;
+    const auto folder = SafeFolder::open(dir.path().toStdString(), false);
+    auto journal = ReceiptJournal::open(*folder);
+    QVERIFY(journal->append({line("a.wav", 1)}, false).has_value());
+    const auto size = QFileInfo(dir.filePath("octaphon-receipt.jsonl")).size();
+    rlimit before{};
+    QCOMPARE(::getrlimit(RLIMIT_FSIZE, &before), 0);
+    const rlimit full{static_cast<rlim_t>(size) + 20, before.rlim_max};
+    QVERIFY(std::signal(SIGXFSZ, SIG_IGN) != SIG_ERR);
+    QCOMPARE(::setrlimit(RLIMIT_FSIZE, &full), 0);
+    const bool fitted = journal->append({line("b.wav", 2)}, false).has_value();
+    QCOMPARE(::setrlimit(RLIMIT_FSIZE, &before), 0);
+    QVERIFY(!fitted);
+    QVERIFY(journal->append({line("b.wav", 2)}, false).has_value());
+    const Receipt receipt = Receipt::load(*folder);
+    QCOMPARE(receipt.damagedLines(), 0u);
+    QCOMPARE(receipt.linesOf("b.wav").size(), 1u);
+  }
+
   void linesThatWouldLeaveTheFolderDoNotCount() {
     for (const char* name : {"../a.wav", "/a.wav", "a//b.wav", ""}) {
       const std::string text = QString(R"({"key":"k","file":"%1","hash":"00000000000000000000000000000001"})")
@@ -155,7 +179,8 @@ class LedgerTest : public QObject {
       QVERIFY(file.open(QIODevice::WriteOnly));
       file.write(bytes);
     };
-    for (const char* name : {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "foreign.wav"})
+    for (const char* name :
+         {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "twin.wav", "foreign.wav"})
       put(name, name);
     QVERIFY(QFile::link(dir.filePath("stamped.wav"), dir.filePath("link.wav")));
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
@@ -164,25 +189,30 @@ class LedgerTest : public QObject {
       return ReceiptLine{"k", name, *digestOf(handle->get(), name, 3), {}, 3, *stampOf(handle->get()), {}};
     };
     std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"),
-                                   real("before.wav"), real("before.wav")};
+                                   real("before.wav"),  real("before.wav"),  real("twin.wav"),
+                                   real("twin.wav")};
     lines[1].stamp.changed += 1;
     lines[2].content.low ^= 1;
     lines[2].stamp.changed += 1;
     lines[4].content.low ^= 1;  // a line whose file never got its name
     lines[4].stamp.size += 1;
+    lines[6].content.low ^=
+        1;  // of a file that was written in the same moment, as large, and was to move here
+    lines[6].key = "another";
     for (const char* name : {"folder.wav", "link.wav"}) {
       lines.push_back(lines[0]);
       lines.back().file = name;
     }
     QVERIFY(ReceiptJournal::open(*folder)->append(lines, false).has_value());
-    const FolderFacts facts =
-        lookAtFolder({dir.path().toStdString()}, {"stamped.wav", "touched.wav", "altered.wav", "before.wav",
-                                                  "foreign.wav", "folder.wav", "link.wav", "none.wav"});
+    const FolderFacts facts = lookAtFolder(
+        {dir.path().toStdString()}, {"stamped.wav", "touched.wav", "altered.wav", "before.wav", "twin.wav",
+                                     "foreign.wav", "folder.wav", "link.wav", "none.wav"});
     const auto verdict = [&](const char* name) { return facts.files.at(name).verdict; };
     QCOMPARE(verdict("stamped.wav"), FileVerdict::Ours);
     QCOMPARE(verdict("touched.wav"), FileVerdict::Ours);
     QCOMPARE(verdict("altered.wav"), FileVerdict::Changed);
     QCOMPARE(verdict("before.wav"), FileVerdict::Ours);
+    QCOMPARE(facts.files.at("twin.wav").line->key, std::string("k"));
     QCOMPARE(verdict("foreign.wav"), FileVerdict::Foreign);
     QCOMPARE(verdict("folder.wav"), FileVerdict::Foreign);
     QCOMPARE(verdict("link.wav"), FileVerdict::Foreign);

@@ -269,11 +269,13 @@ class ManyTest : public QObject {
     yard.region("rA").loop.way = LoopWay::Fold;
     yard.session.media.push_back({"gone", "media/gone.wav"});
     const QString session = yard.make.save();
-    const auto fits = [&](const QString& schema, const QStringList& arguments) {
+    const auto fits = [&](const QString& schema, const QStringList& arguments, bool isError = false) {
       const QString file = yard.dir.filePath("printed");
       QFile printed(file);
       QVERIFY(printed.open(QIODevice::WriteOnly));
-      printed.write(test::cli(arguments).out);
+      const QByteArray out = test::cli(arguments).out;
+      QVERIFY2(out.contains("\"event\":\"error\"") == isError, out.constData());  // its schema fits always
+      printed.write(out);
       printed.close();
       const auto ran =
           test::run("/usr/bin/python3", {OCTAPHON_SOURCE "/tests/check_json.py",
@@ -300,8 +302,8 @@ class ManyTest : public QObject {
     fits("briefs", {"briefs", session, "--export", yard.dir.filePath("b"), "--json"});
     fits("briefs", {"briefs", session, "--apply", yard.dir.filePath("b"), "--json"});
     fits("seam", {"seam", session, "--region", "A", "--json"});
-    fits("plan", {"plan", yard.dir.filePath("none"), "--json"});
-    fits("render", {"render", session, "--brief", "None"});
+    fits("plan", {"plan", yard.dir.filePath("none"), "--json"}, true);
+    fits("render", {"render", session, "--brief", "None"}, true);
   }
 };
 

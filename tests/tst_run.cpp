@@ -75,6 +75,39 @@ class PausedRun {
 class RunTest : public QObject {
   Q_OBJECT
  private slots:
+  // What is in a name's way may come after the plan: who waits for the name of one that cannot go would write
+  // over it.
+  void whoWaitsForAFileThatStays_data() {
+    QTest::addColumn<bool>("isRendered");
+    QTest::newRow("renamed") << false;
+    QTest::newRow("made") << true;
+  }
+  void whoWaitsForAFileThatStays() {
+    QFETCH(bool, isRendered);
+    Job job(2);
+    job.make.session.briefs[0].delivery.existing = Existing::Replace;
+    job.prepare();
+    job.run();
+    const QString out = job.dir.filePath("out/");
+    const QByteArray first = test::bytesOf(out + "R 0_mix.wav");
+    job.make.session.regions[0].name = "New";
+    job.make.session.regions[1].name = "R 0";  // its file waits for that of the other
+    if (isRendered) job.make.session.regions[1].length -= 10;
+    job.prepare();
+    QFile theirs(out + "New_mix.wav");
+    QVERIFY(theirs.open(QIODevice::WriteOnly));
+    theirs.write("theirs");
+    theirs.close();
+    QCOMPARE(job.run().failed, 2u);
+    QCOMPARE(test::bytesOf(out + "New_mix.wav"), QByteArray("theirs"));
+    QCOMPARE(test::bytesOf(out + "R 0_mix.wav"), first);
+    QVERIFY(theirs.remove());
+    job.prepare();
+    QCOMPARE(job.run().failed, 0u);
+    QCOMPARE(test::bytesOf(out + "New_mix.wav"), first);
+    QVERIFY(test::bytesOf(out + "R 0_mix.wav") != first);
+  }
+
   void everyRowIsReportedOnce() {
     Job job;
     job.make.brief("Second").delivery.folder = "other";

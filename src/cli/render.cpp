@@ -97,7 +97,7 @@ std::vector<char> rowsAsked(const Sheet& sheet, const std::string& glob) {
 }
 
 /// The version that is asked for; 0: the next. Tells what is wrong with it.
-std::optional<int> versionOf(const Options& options, const Session& session, PlanRequest request) {
+std::optional<int> versionOf(const Options& options, const Session& session, const PlanRequest& request) {
   int version = 0;
   const auto refuse = [&](const std::string& text, const std::string& cure) {
     printError({ErrorCode::BadValue, "--new-edition " + printable(options.newEdition, 40), text, cure},
@@ -148,73 +148,91 @@ std::vector<std::size_t> rowsOf(const Sheet& sheet, const std::vector<char>& isA
   return rows;
 }
 
-int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
-         const std::shared_ptr<Sheet>& sheet, const Options& options) {
-  const bool json = options.brief.json;
-  const std::vector<char> isAsked = rowsAsked(*sheet, options.only);
-  if (!options.only.empty() && std::count(isAsked.begin(), isAsked.end(), 1) == 0)
-    return fails({ErrorCode::UnknownName, "--only '" + printable(options.only, 120) + "'",
-                  "no file of the sheet is called so", "octaphon-cli plan shows them"},
-                 kWrongUsage, json);
-  WorkerPasses passes;
+RunRequest jobOf(const Opened& opened, const PlanRequest& request, const std::shared_ptr<Sheet>& sheet,
+                 const Options& options) {
   RunRequest job;
   job.session = opened.session;
   job.facts = opened.facts;
   job.sheet = sheet;
   job.plugins = opened.plugins;
-  job.pluginPasses = &passes;
-  job.rows = rowsOf(*sheet, isAsked, options);
   job.share = options.share;
   job.measured = request.measured;
   job.again = options.all;
   job.jobs = options.jobs;
   job.sync = !options.noSync;
-  const SheetCounts before = countRows(*sheet);
-  std::size_t kept = before.stale;
-  for (const std::size_t row : job.rows)
-    if (sheet->rows[row].state == RowState::Stale) --kept;
+  return job;
+}
 
-  Reporter reporter(*opened.session, *sheet, json);
-  std::size_t blocked = 0;
-  if (options.share.isAll()) {
-    blocked = reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
-  } else {
-    keepShare(opened, *sheet, options.share, job.rows, [&](std::size_t row, const Error& error) {
+/// Tells of rows that are not made, and counts them.
+std::size_t refuse(const Opened& opened, const std::vector<char>& isAsked, RunRequest& job,
+                   const Options& options, Reporter& reporter) {
+  std::size_t refused = 0;
+  if (!options.share.isAll())
+    keepShare(opened, *job.sheet, options.share, job.rows, [&](std::size_t row, const Error& error) {
       RowOutcome outcome;
       outcome.row = row;
       outcome.result = tl::unexpected(error);
       outcome.concernsFolder = true;
       reporter.row(outcome);
-      ++blocked;
+      ++refused;
     });
-    // What no share can make is told by the first one.
-    if (options.share.index == 1) blocked += reportBlocked(*sheet, isAsked, options.replaceForeign, reporter);
-  }
+  // What no share can make is told by the first one.
+  if (options.share.index == 1)
+    refused += reportBlocked(*job.sheet, isAsked, options.replaceForeign, reporter);
+  return refused;
+}
+
+/// Shows how far it is, and can be stopped by signals.
+RunSummary runJob(const RunRequest& job, MediaCache& cache, const Options& options, Reporter& reporter) {
   RunControl control;
   runningControl = &control;
   RunSummary summary;
   {
-    const ProgressLine line(control, sheet->rate, json, options.tellsProgress);
+    const ProgressLine line(control, job.sheet->rate, options.brief.json, options.tellsProgress);
     summary = makeFiles(
         job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); },
         [&](const SumOutcome& sum) { reporter.sum(sum); });
   }
   runningControl = nullptr;
-  summary.failed += blocked;
-  if (options.share.isAll())
-    if (const auto joined = joinShares(*sheet); !joined)
-      summary.remarks.push_back({Severity::Warning,
-                                 RemarkCode::UnusableFolder,
-                                 {},
-                                 "Shares are not joined: " + joined.error().describe()});
+  if (!options.share.isAll()) return summary;
+  if (const auto joined = joinShares(*job.sheet); !joined)
+    summary.remarks.push_back({Severity::Warning,
+                               RemarkCode::UnusableFolder,
+                               {},
+                               "Shares are not joined: " + joined.error().describe()});
+  return summary;
+}
+
+/// What became of the folders; of a share, what was there before.
+void reportFolders(const Opened& opened, PlanRequest request, const RunRequest& job,
+                   const Reporter& reporter) {
+  if (job.rows.empty() || !job.share.isAll()) return reporter.report(*job.sheet);
+  request.newEditions.clear();
+  request.numberedAgain.clear();
+  reporter.report(planWithStates(*opened.session, *opened.facts, request, opened.plugins.get()));
+}
+
+int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
+         const std::shared_ptr<Sheet>& sheet, const Options& options) {
+  const std::vector<char> isAsked = rowsAsked(*sheet, options.only);
+  if (!options.only.empty() && std::count(isAsked.begin(), isAsked.end(), 1) == 0)
+    return fails({ErrorCode::UnknownName, "--only '" + printable(options.only, 120) + "'",
+                  "no file of the sheet is called so", "octaphon-cli plan shows them"},
+                 kWrongUsage, options.brief.json);
+  WorkerPasses passes;
+  RunRequest job = jobOf(opened, request, sheet, options);
+  job.pluginPasses = &passes;
+  job.rows = rowsOf(*sheet, isAsked, options);
+  const SheetCounts before = countRows(*sheet);
+  std::size_t kept = before.stale;
+  for (const std::size_t row : job.rows)
+    if (sheet->rows[row].state == RowState::Stale) --kept;
+  Reporter reporter(*opened.session, *sheet, options.brief.json);
+  const std::size_t refused = refuse(opened, isAsked, job, options, reporter);
+  RunSummary summary = runJob(job, cache, options, reporter);
+  summary.failed += refused;
   for (const Remark& remark : summary.remarks) reporter.remark(remark);
-  PlanRequest again = request;
-  again.newEditions.clear();
-  again.numberedAgain.clear();
-  if (job.rows.empty() || !options.share.isAll())  // of a share, what was there before
-    reporter.report(*sheet);
-  else
-    reporter.report(planWithStates(*opened.session, *opened.facts, again, opened.plugins.get()));
+  reportFolders(opened, request, job, reporter);
   reporter.done(summary, before, kept);
   return summary.failed > 0 || summary.cancelled ? kFailed : kWell;
 }
@@ -299,8 +317,10 @@ void addRender(CLI::App& app, int& exit) {
   edition->expected(0, 1)->type_name("[VERSION]");
   addShareOption(*command, options->share);
   command->add_option("--measured", options->measured, "What 'measure' wrote; may be given several times");
-  command->add_flag("--merge", options->merge,
-                    "Only join what shares wrote into the receipt; a run without --shard does that too");
+  command
+      ->add_flag("--merge", options->merge,
+                 "Only join what shares wrote into the receipt; a run without --shard does that too")
+      ->excludes("--shard", "--new-edition", "--number-again", "--all", "--only");
   command->add_flag("--progress", options->tellsProgress, "With JSON, tell how far it is every second");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->add_flag("--text", options->isText,

@@ -110,6 +110,26 @@ class Groups {
 
 QList<FolderGroup> folderGroupsOf(const Sheet& sheet) { return Groups(sheet).found(); }
 
+QList<FolderGroup> folderGroupsOf(const MadeReport& report) {
+  enum Of { Made, Over, Moved, Data };
+  QList<FolderGroup> groups{{tr("made by the last run"), {}},
+                            {tr("replaced by the last run"), {}},
+                            {tr("renamed by the last run"), {}},
+                            {tr("given new data by the last run"), {}}};
+  for (const MadeFile& made : report.made) {
+    const bool isMoved = made.deed == Deed::Renamed;
+    const Of of = isMoved ? Moved : made.deed == Deed::Rewritten ? Data : made.isNew ? Made : Over;
+    FolderGroup& to = groups[of];
+    ++to.count;
+    if (to.lines.size() < kMostLines)
+      to.lines << FolderLine{shown(made.file.toStdString()),
+                             isMoved ? tr("was %1").arg(shown(made.from.toStdString())) : QString(),
+                             nameOf(made.base), made.key};
+  }
+  groups.removeIf([](const FolderGroup& group) { return group.count == 0; });
+  return groups;
+}
+
 QString folderText(const QList<FolderGroup>& groups) {
   QStringList parts;
   for (const FolderGroup& group : groups) parts << QString::number(group.count) + " " + group.title;

@@ -4,6 +4,7 @@
 #include <QList>
 #include <QString>
 
+#include "app/work/making.h"
 #include "plan/sheet.h"
 
 namespace octaphon::app {
@@ -26,6 +27,8 @@ struct FolderGroup {
 
 /// Those that have files, what a run does first.
 QList<FolderGroup> folderGroupsOf(const Sheet& sheet);
+/// What a run did.
+QList<FolderGroup> folderGroupsOf(const MadeReport& report);
 
 /// `33 new · 3 replaced · 4 left over`; what comes out of a run is said first.
 QString folderText(const QList<FolderGroup>& groups);

@@ -6,7 +6,6 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 
-#include "app/delivery/folder_lines.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -97,6 +96,14 @@ FolderPanel::FolderPanel(Work& work, Commands& commands, QWidget* parent) : QWid
     if (isVisible()) reload();
   };
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, later);
+  connect(&work_.making(), &Making::finished, this, [this, later](const MadeReport& report) {
+    last_ = folderGroupsOf(report);
+    later();
+  });
+  connect(&work_.document(), &Document::opened, this, [this, later] {
+    last_.clear();
+    later();
+  });
   connect(&Theme::instance(), &Theme::changed, this, later);
 }
 
@@ -135,12 +142,12 @@ void FolderPanel::reload() {
   const QSet<QString> closed = closed_;
   tree_->clear();
   QList<QTreeWidgetItem*> items;
-  for (const FolderGroup& group : groups) items << itemOf(group);
+  for (const FolderGroup& group : groups + last_) items << itemOf(group);
   tree_->addTopLevelItems(items);
   for (QTreeWidgetItem* item : items)
     item->setExpanded(!closed.contains(item->data(File, kTitleRole).toString()));
   closed_ = closed;
-  tree_->setVisible(!groups.isEmpty());
+  tree_->setVisible(!items.isEmpty());
   tree_->verticalScrollBar()->setValue(at);
 }
 

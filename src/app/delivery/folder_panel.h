@@ -1,5 +1,5 @@
-// What the next run does to the folders: which files are new, replaced, renamed; and what else is there: left
-// over, foreign, the same sound twice. A line leads to its row.
+// What the next run does to the folders: which files are new, replaced, renamed; what else is there: left
+// over, foreign, the same sound twice; and what the last run did. A line leads to its row.
 #pragma once
 
 #include <QLabel>
@@ -9,6 +9,7 @@
 #include <QWidget>
 
 #include "app/commands/commands.h"
+#include "app/delivery/folder_lines.h"
 #include "app/work/work.h"
 
 namespace octaphon::app {
@@ -32,7 +33,8 @@ class FolderPanel : public QWidget {
   QLabel *words_, *acts_;
   QTreeWidget* tree_;
   QWidget* buttons_;
-  QSet<QString> closed_;  // titles of groups
+  QList<FolderGroup> last_;  // what the last run did
+  QSet<QString> closed_;     // titles of groups
   bool isStale_ = true;
 };
 

@@ -90,7 +90,8 @@ ProofPanel::ProofPanel(Work& work, QWidget* parent) : QWidget(parent), work_(wor
 void ProofPanel::take(const MadeReport& report) {
   const QString now = QTime::currentTime().toString("HH:mm");
   std::vector<Line> lines;
-  std::set<QString> again = report.made;
+  std::set<QString> again;
+  for (const MadeFile& made : report.made) again.insert(made.file);
   for (const MadeSum& sum : report.sums) {
     const QString key =
         QStringList{text(sum.brief), QString::number(static_cast<int>(sum.span.kind)), text(sum.span.id)}

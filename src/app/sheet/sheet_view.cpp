@@ -204,7 +204,9 @@ void SheetView::updateCaption() {
   const std::size_t all = model_->sheet().rows.size();
   const auto shown = static_cast<std::size_t>(model_->rowCount());
   const QString rows = QString::fromStdString(counted(all, "row"));
-  caption_->setText(shown == all ? rows : tr("%1 of %2").arg(shown).arg(rows));
+  const std::size_t leftOver = work_.sheets().counts().leftOver;
+  const QString besides = leftOver > 0 ? tr(", %1 left over").arg(leftOver) : QString();
+  caption_->setText((shown == all ? rows : tr("%1 of %2").arg(shown).arg(rows)) + besides);
 }
 
 std::vector<std::size_t> SheetView::selectedRows() const {

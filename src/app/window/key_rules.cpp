@@ -15,6 +15,12 @@ bool isTextField(const QObject* object) {
          qobject_cast<const QAbstractSpinBox*>(object);
 }
 
+/// In a text these keys take a word away, whatever else they do elsewhere.
+bool takesWord(const QKeyEvent& key) {
+  return (key.key() == Qt::Key_Backspace || key.key() == Qt::Key_Delete) &&
+         key.modifiers() == Qt::ControlModifier;
+}
+
 }  // namespace
 
 KeyRules::KeyRules(Commands& commands, QWidget* window)
@@ -33,10 +39,16 @@ bool KeyRules::isOurs(const QWidget* widget) const {
 }
 
 bool KeyRules::eventFilter(QObject* watched, QEvent* event) {
-  if (event->type() != QEvent::KeyPress) return false;
+  const bool isPress = event->type() == QEvent::KeyPress;
+  if (!isPress && event->type() != QEvent::ShortcutOverride) return false;
   const auto* key = static_cast<QKeyEvent*>(event);
   auto* widget = qobject_cast<QWidget*>(watched);
   if (!isOurs(widget)) return false;
+  if (!isPress) {
+    if (!isTextField(watched) || !takesWord(*key)) return false;
+    event->accept();
+    return true;
+  }
   if (key->key() == Qt::Key_Space && !isTextField(watched)) {
     const bool isRegion = key->modifiers() == Qt::ShiftModifier;
     if (!key->isAutoRepeat()) commands_.action(isRegion ? "play.region" : "play.toggle")->trigger();

@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/commands/brief_commands.h"
+#include "app/commands/delivery_commands.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/listen_commands.h"
 #include "app/commands/row_commands.h"
@@ -33,6 +34,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addTrackCommands(commands_, work_);
   addListenCommands(commands_, work_);
   addBriefCommands(commands_, work_);
+  addDeliveryCommands(commands_, work_);
   addRowCommands(commands_, work_);
   offers_ = new OfferBar(this);
   bringIn_ = new BringInFlow(work_, *offers_, this);

@@ -18,12 +18,17 @@ class DeliveryActs : public QObject {
   const std::set<std::string>& numberedAgain() const { return numberedAgain_; }
   void setNewEdition(const std::string& brief, bool on) { set(newEditions_, brief, on); }
   void setNumberedAgain(const std::string& brief, bool on) { set(numberedAgain_, brief, on); }
-  /// They are done, or the session has gone.
+  /// The session has gone.
   void clear() {
     if (newEditions_.empty() && numberedAgain_.empty()) return;
     newEditions_.clear();
     numberedAgain_.clear();
     emit changed();
+  }
+  /// Files of this brief were made.
+  void finish(const std::string& brief) {
+    setNewEdition(brief, false);
+    setNumberedAgain(brief, false);
   }
 
  signals:

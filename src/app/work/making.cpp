@@ -38,10 +38,13 @@ void Making::start(RunRequest request) {
     const auto note = [&](const RowOutcome& outcome) {
       const Row& row = request.sheet->rows[outcome.row];
       const QString file = QString::fromStdString(row.file);
-      if (outcome.result)
-        report.made.insert(file);
-      else
+      if (outcome.result) {
+        const PlannedBrief& brief = request.sheet->briefOf(row);
+        report.made.push_back({file, QString::fromStdString(row.from), brief.base, brief.brief.id,
+                               request.sheet->keyOf(row), outcome.deed, row.state == RowState::ToMake});
+      } else {
         report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
+      }
       for (const Remark& found : remarksOf(*request.session, *request.sheet, outcome))
         report.remarks.push_back({file, request.sheet->briefOf(row).brief.name, request.sheet->spanOf(row),
                                   figureOf(outcome, found.code), found.code, found.severity != Severity::Note,

@@ -30,12 +30,21 @@ struct MadeRemark {
   std::string text;
 };
 
+/// What became of a row's file.
+struct MadeFile {
+  QString file, from;  ///< `from`: its name before
+  FolderPath base;
+  std::string brief, key;  ///< id; of the row
+  Deed deed;
+  bool isNew;  ///< none was there
+};
+
 struct MadeReport {
   RunSummary summary;
   std::vector<std::pair<QString, QString>> failed;  ///< file and reason
   std::vector<MadeSum> sums;
   std::vector<MadeRemark> remarks;
-  std::set<QString> made;  ///< files
+  std::vector<MadeFile> made;
 };
 
 class Making : public QObject {

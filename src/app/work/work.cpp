@@ -33,7 +33,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
     if (sheets_.session()) overviews_.load(*sheets_.session(), sheets_.facts());
   });
   connect(&making_, &Making::finished, this, [this](const MadeReport& report) {
-    if (!report.made.empty()) acts_.clear();
+    for (const MadeFile& made : report.made) acts_.finish(made.brief);
     sheets_.refresh();
   });
   connect(&cleaning_, &Cleaning::finished, this, [this](std::size_t moved, const QStringList& problems) {

@@ -117,14 +117,22 @@ Error noTrash(const fs::path& file) {
           "Delete it instead, or move it away"};
 }
 
+/// At most so many bytes, and no half character at the end.
+std::string shortened(std::string name) {
+  if (name.size() <= kLongestStem) return name;
+  std::size_t end = kLongestStem;
+  while (end > 0 && (static_cast<unsigned char>(name[end]) & 0xC0) == 0x80) --end;
+  name.resize(end);
+  return name;
+}
+
 /// A name that nothing in the trash has, taken by its description.
 Result<std::string> describe(int infos, const std::string& name, const std::string& text,
                              const std::string& place) {
   const fs::path path(name);
   for (int i = 1; i <= kTries; ++i) {
     const std::string number = i == 1 ? "" : "." + std::to_string(i);
-    const std::string free =
-        path.stem().string().substr(0, kLongestStem) + number + path.extension().string();
+    const std::string free = shortened(path.stem().string()) + number + path.extension().string();
     const FileHandle info(
         ::openat(infos, (free + ".trashinfo").c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0600));
     if (!info && errno == EEXIST) continue;

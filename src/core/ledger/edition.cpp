@@ -5,9 +5,8 @@
 
 namespace octaphon {
 
-Edition editionOfToday(int version) {
+Edition editionOfToday() {
   Edition edition;
-  edition.version = version;
   edition.date = today();
   if (const passwd* user = getpwuid(geteuid()); user != nullptr && user->pw_name != nullptr)
     edition.user = user->pw_name;

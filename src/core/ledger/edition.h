@@ -15,7 +15,7 @@ struct Edition {
   bool operator==(const Edition&) const = default;
 };
 
-/// An edition of a brief that would be begun now, by this user on this machine.
-Edition editionOfToday(int version = 1);
+/// The first edition of a brief, as it would be begun now, by this user on this machine.
+Edition editionOfToday();
 
 }  // namespace octaphon

@@ -1,14 +1,16 @@
 #include "ledger/folder_listing.h"
 
 #include <algorithm>
+#include <optional>
 
 #include "base/pending_file.h"
 #include "base/unicode.h"
+#include "ledger/lines_by_stamp.h"
 
 namespace octaphon {
 namespace {
 
-constexpr std::size_t kMostNamed = 2000;  // files in folders that are not ours
+constexpr std::size_t kMostNamed = 2000;  // files in folders that are not ours, together
 constexpr int kDeepest = 16;
 
 class Listing {
@@ -62,8 +64,8 @@ class Listing {
   FoundFile judge(const std::string& file, const SafeFolder::Entry& entry,
                   const std::vector<ReceiptLine>& lines) const {
     if (!entry.isFile || lines.empty()) return {};
-    for (auto line = lines.rbegin(); !thorough_ && line != lines.rend(); ++line)
-      if (line->stamp == entry.stamp) return {FileVerdict::Ours, &*line};
+    if (const ReceiptLine* line = thorough_ ? nullptr : onlyLineOf(entry.stamp, lines))
+      return {FileVerdict::Ours, line};
     const auto handle = folder_.openFile(file);
     for (auto line = lines.rbegin(); handle && line != lines.rend(); ++line) {
       const auto content = digestOf(handle->get(), file, line->head);
@@ -72,28 +74,28 @@ class Listing {
     return {FileVerdict::Changed, &lines.back()};
   }
 
+  /// The line with this size and time, where they tell one content alone: files that were written at once
+  /// have one time, often one size, and may have been meant to change names.
+  static const ReceiptLine* onlyLineOf(const FileStamp& stamp, const std::vector<ReceiptLine>& lines) {
+    const auto fits = [&](const ReceiptLine& line) { return line.stamp == stamp; };
+    const auto found = std::find_if(lines.rbegin(), lines.rend(), fits);
+    if (found == lines.rend()) return nullptr;
+    const bool isClear = std::all_of(found, lines.rend(), [&](const ReceiptLine& line) {
+      return !fits(line) || line.content == found->content;
+    });
+    return isClear ? &*found : nullptr;
+  }
+
   /// What a run had written, and told the receipt of, when it was ended.
   void takeUnfinished(const std::string& file, const SafeFolder::Entry& entry) {
     if (!entry.isFile) return;
-    const auto [first, last] = linesByStamp().equal_range({entry.stamp.changed, entry.stamp.size});
-    const auto handle = first == last ? Result<FileHandle>() : folder_.openFile(file);
-    for (auto found = first; handle && found != last; ++found) {
-      // Files that were written at once have one time, and often one size.
-      const auto content = digestOf(handle->get(), file, found->second->head);
-      if (!content || *content != found->second->content) continue;
-      facts_.files[file] = {FileVerdict::Ours, found->second};
-      facts_.byKey[found->second->key].push_back(file);
-      return;
-    }
-  }
-
-  using Lines = std::multimap<std::pair<std::int64_t, std::uint64_t>, const ReceiptLine*>;
-  /// The last of each file; looked for only where something is unfinished.
-  const Lines& linesByStamp() {
-    if (byStamp_.empty())
-      for (const auto& [file, lines] : receipt_.byFile())
-        byStamp_.emplace(std::pair(lines.back().stamp.changed, lines.back().stamp.size), &lines.back());
-    return byStamp_;
+    const auto handle = folder_.openFile(file);
+    if (!handle) return;
+    if (!byStamp_) byStamp_.emplace(receipt_);
+    const ReceiptLine* line = byStamp_->of(handle->get());
+    if (line == nullptr) return;
+    facts_.files[file] = {FileVerdict::Ours, line};
+    facts_.byKey[line->key].push_back(file);
   }
 
   void sortByAge(std::vector<std::string>& names) const {
@@ -116,7 +118,9 @@ class Listing {
   void nameForeignFolders() {
     for (const std::string& stranger : strangers_) {
       std::vector<std::string> inside;
-      if (const auto entries = folder_.list(stranger); !entries)
+      if (named_ >= kMostNamed)
+        facts_.foreign.push_back(stranger + "/");
+      else if (const auto entries = folder_.list(stranger); !entries)
         facts_.foreign.push_back(stranger);  // a link, a pipe
       else if (isOwnDelivery(*entries))
         continue;
@@ -134,14 +138,14 @@ class Listing {
 
   /// False where it is too much.
   bool nameAll(const std::string& below, const std::vector<SafeFolder::Entry>& entries, int depth,
-               std::vector<std::string>& names) const {
+               std::vector<std::string>& names) {
     if (depth > kDeepest) return false;
     for (const SafeFolder::Entry& entry : entries) {
       const std::string name = below + "/" + entry.name;
       const auto deeper = entry.isFile ? Result<std::vector<SafeFolder::Entry>>(fail(ErrorCode::NotFound, {}))
                                        : folder_.list(name);
       if (deeper && isOwnDelivery(*deeper)) continue;
-      if (deeper ? !nameAll(name, *deeper, depth + 1, names) : names.size() >= kMostNamed) return false;
+      if (deeper ? !nameAll(name, *deeper, depth + 1, names) : ++named_ > kMostNamed) return false;
       if (!deeper) names.push_back(name);
     }
     return true;
@@ -152,10 +156,11 @@ class Listing {
   const Receipt& receipt_;
   bool thorough_;
   FolderFacts& facts_;
-  std::set<std::string> folders_;       // that are looked into
-  std::vector<std::string> others_;     // files in them that are not asked for
-  std::vector<std::string> strangers_;  // what is no file
-  Lines byStamp_;
+  std::set<std::string> folders_;        // that are looked into
+  std::vector<std::string> others_;      // files in them that are not asked for
+  std::vector<std::string> strangers_;   // what is no file
+  std::size_t named_ = 0;                // of what is in strangers
+  std::optional<LinesByStamp> byStamp_;  // once something is unfinished
 };
 
 }  // namespace

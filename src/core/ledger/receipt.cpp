@@ -299,7 +299,7 @@ bool Receipt::has(const ReceiptLine& line) const {
   return !lines.empty() && asText(lines.back()) == asText(line);
 }
 
-void Receipt::take(const Parsed& line) {
+void Receipt::take(Parsed& line) {
   ++lines_;
   if (line.json.contains("format")) {
     --lines_;  // the head, of whatever version
@@ -318,7 +318,7 @@ void Receipt::take(const Parsed& line) {
   } else if (!line.kind.empty() && line.kind != kFileKind) {
     others_.emplace_back(line.text);
   } else if (line.file) {
-    ReceiptLine file = *line.file;
+    ReceiptLine file = std::move(*line.file);
     const auto edition = file.edition > 0 ? editions_.end() : editions_.find(file.brief());
     if (edition != editions_.end()) file.edition = edition->second.version;
     byFile_[file.file].push_back(std::move(file));

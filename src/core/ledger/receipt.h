@@ -104,7 +104,7 @@ class Receipt {
 
  private:
   struct Parsed;
-  void take(const Parsed& line);
+  void take(Parsed& line);
   void takeNumbers(const Parsed& line);
   std::size_t kept() const;
 

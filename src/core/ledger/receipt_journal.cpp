@@ -7,6 +7,7 @@
 #include <chrono>
 #include <map>
 #include <thread>
+#include <unordered_set>
 
 namespace octaphon {
 namespace {
@@ -95,6 +96,22 @@ Result<ReceiptJournal> ReceiptJournal::open(const SafeFolder& folder, const Shar
   return own;
 }
 
+/// A run that was ended while it joined shares had taken some of them, and the head is in every one.
+static std::string linesNotIn(const std::string& own, const std::string& lines) {
+  const auto linesOf = [](std::string_view text) {
+    std::vector<std::string_view> found;
+    for (std::size_t end; (end = text.find('\n')) != std::string_view::npos; text.remove_prefix(end + 1))
+      found.push_back(text.substr(0, end + 1));
+    return found;
+  };
+  const std::vector<std::string_view> known = linesOf(own);
+  const std::unordered_set<std::string_view> there(known.begin(), known.end());
+  std::string text;
+  for (const std::string_view line : linesOf(lines))
+    if (!there.contains(line)) text += line;
+  return text;
+}
+
 /// Their lines become the receipt's. One that is being written is another run's.
 Result<> ReceiptJournal::takeShares() {
   std::vector<ReceiptJournal> shares;
@@ -102,20 +119,29 @@ Result<> ReceiptJournal::takeShares() {
     OCTAPHON_ASSIGN(ReceiptJournal share, openAs(folder_, name, false));
     shares.push_back(std::move(share));
   }
-  for (const ReceiptJournal& share : shares) {
-    OCTAPHON_ASSIGN(std::string text, readAll(share.handle_.get(), kMaxReceiptBytes, share.place_));
-    OCTAPHON_TRY(writeAll(handle_.get(), text.substr(text.find('\n') + 1), place_));
-  }
   if (shares.empty()) return {};
+  OCTAPHON_ASSIGN(const std::string own, readAll(handle_.get(), kMaxReceiptBytes, place_));
+  std::string text;
+  for (const ReceiptJournal& share : shares) {
+    OCTAPHON_ASSIGN(const std::string lines, readAll(share.handle_.get(), kMaxReceiptBytes, share.place_));
+    text += linesNotIn(own, lines);
+  }
+  OCTAPHON_TRY(write(handle_, text));
   OCTAPHON_TRY(syncData(handle_.get(), place_));
   for (const ReceiptJournal& share : shares) OCTAPHON_TRY(folder_.remove(share.name_));
   return {};
 }
 
-Result<> ReceiptJournal::write(const std::string& text) {
+/// All of it or nothing: what did not go onto the disk is not known, and leaves no half line.
+Result<> ReceiptJournal::write(const FileHandle& to, const std::string& text) {
   if (text.empty()) return {};
-  known_.add(text);
-  return writeAll(handle_.get(), text, place_);
+  const auto before = stampOf(to.get());
+  const Result<> written = writeAll(to.get(), text, place_);
+  if (written)
+    known_.add(text);
+  else if (before)
+    (void)::ftruncate(to.get(), static_cast<off_t>(before->size));
+  return written;
 }
 
 Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync,
@@ -126,14 +152,12 @@ Result<> ReceiptJournal::append(const std::vector<ReceiptLine>& lines, bool sync
     if (!known_.has(one)) text += Receipt::asText(one);
   for (const ReceiptLine& line : lines)
     if (!known_.has(line)) text += Receipt::asText(line);
-  OCTAPHON_TRY(write(text));
+  OCTAPHON_TRY(write(handle_, text));
   return sync ? syncData(handle_.get(), place_) : Result<>();
 }
 
 Result<> ReceiptJournal::begin(const Edition& edition) {
-  const std::string text = Receipt::asText(edition);
-  known_.add(text);
-  return writeAll(shared_ ? shared_.get() : handle_.get(), text, place_);
+  return write(shared_ ? shared_ : handle_, Receipt::asText(edition));
 }
 
 Result<> ReceiptJournal::begin(const std::string& brief, const StickyNumbers& numbers, bool anew) {
@@ -147,9 +171,7 @@ Result<> ReceiptJournal::begin(const std::string& brief, const StickyNumbers& nu
     if (before == there.pairs.end() || before->second != given) anyNew.emplace(pair, given);
   }
   text += Receipt::asText(brief, anyNew);
-  if (text.empty()) return {};
-  known_.add(text);
-  return writeAll(shared_ ? shared_.get() : handle_.get(), text, place_);
+  return write(shared_ ? shared_ : handle_, text);
 }
 
 void ReceiptJournal::settle() { shared_.reset(); }

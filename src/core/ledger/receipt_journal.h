@@ -51,7 +51,7 @@ class ReceiptJournal {
   Result<> endTornLine();
   Result<> takeShares();
   Result<> restore();
-  Result<> write(const std::string& text);
+  Result<> write(const FileHandle& to, const std::string& text);
 
   SafeFolder folder_;
   std::string name_, place_;

@@ -2,26 +2,22 @@
 
 #include <algorithm>
 #include <map>
-#include <optional>
 #include <set>
 
 #include "base/unicode.h"
+#include "ledger/lines_by_stamp.h"
 #include "run/file_data.h"
 
 namespace octaphon {
 namespace {
 
-/// The receipt's line that fits an open file, of this row.
-const ReceiptLine* lineWith(const std::vector<ReceiptLine>& lines, const std::string& key,
-                            const FileStamp& stamp) {
-  const auto found = std::find_if(lines.rbegin(), lines.rend(), [&](const ReceiptLine& line) {
-    return line.key == key && line.stamp == stamp;
-  });
-  return found == lines.rend() ? nullptr : &*found;
-}
-
 WrittenForm formOf(const Row& row, const ReceiptLine& line) {
   return {row.encoding, row.channels, row.rate, row.frames(), line.head};
+}
+
+bool isContentOf(const FileHandle& file, const ReceiptLine& line, const std::string& place) {
+  const auto content = digestOf(file.get(), place, line.head);
+  return content && *content == line.content;
 }
 
 }  // namespace
@@ -58,17 +54,17 @@ Result<ReceiptLine> Moves::lineBefore(std::size_t index, const FileHandle& file)
   const Row& row = sheet_.rows[index];
   const Receipt& receipt = targets_.journalOf(index).receipt();
   const std::string key = sheet_.keyOf(row);
-  const auto stamp = stampOf(file.get());
-  if (stamp) {
-    if (const ReceiptLine* line = lineWith(receipt.linesOf(row.from), key, *stamp)) return *line;
-    if (row.isUnfinished())
-      for (const auto& [name, lines] : receipt.byFile())
-        if (const ReceiptLine* line = lineWith(lines, key, *stamp)) return *line;
-  }
-  for (auto line = receipt.linesOf(row.from).rbegin(); line != receipt.linesOf(row.from).rend(); ++line) {
-    const auto content = digestOf(file.get(), row.from, line->head);
-    if (content && line->key == key && *content == line->content) return *line;
-  }
+  if (row.isUnfinished())
+    if (const ReceiptLine* line = LinesByStamp(receipt).of(file.get()); line != nullptr && line->key == key)
+      return *line;
+  const FileStamp stamp = stampOf(file.get()).value_or(FileStamp{});
+  const std::vector<ReceiptLine>& lines = receipt.linesOf(row.from);
+  const auto fits = [&](const ReceiptLine& line) {
+    if (line.key != key) return false;
+    return line.stamp == stamp || isContentOf(file, line, row.from);
+  };
+  const auto found = std::find_if(lines.rbegin(), lines.rend(), fits);
+  if (found != lines.rend()) return *found;
   return fail(ErrorCode::Occupied, printable(row.from, 200), "the file has changed since it was looked at",
               "Look at the sheet again, and make it once more");
 }
@@ -125,10 +121,22 @@ class MoveOrder {
     return move;
   }
   Move* anyOfACircle() const { return byFrom_.begin()->second; }
-  /// Nothing has that name any more, or it is lost to the others.
+  /// Nothing has that name any more.
   void free(const std::string& from) {
     byFrom_.erase(from);
     if (const auto waiting = byTo_.find(from); waiting != byTo_.end()) ready_.push_back(waiting->second);
+  }
+  /// The file stays there: who waits for the name gets none either. Those, one after the other.
+  std::vector<Move*> fail(const Move& move) {
+    std::vector<Move*> waiting;
+    std::string from = move.from;
+    byTo_.erase(move.to);
+    for (byFrom_.erase(from); byTo_.contains(from); byFrom_.erase(from)) {
+      waiting.push_back(byTo_.at(from));
+      byTo_.erase(from);
+      from = waiting.back()->from;
+    }
+    return waiting;
   }
   /// It waits under another name.
   void wait(const std::string& from, Move* move) {
@@ -154,8 +162,9 @@ void Moves::renameAll(const SafeFolder& folder, std::vector<Move>& moves) {
     const std::string from = move->from;
     touched.insert({folderOf(from), folderOf(move->to)});
     const Result<> moved = isCircle ? stepAside(folder, *move) : rename(folder, *move);
-    if (!moved) report_(move->row, moved);
-    if (isCircle && moved)
+    if (!moved)
+      failWith(*move, moved.error(), order.fail(*move));
+    else if (isCircle)
       order.wait(from, move);
     else
       order.free(from);
@@ -163,6 +172,14 @@ void Moves::renameAll(const SafeFolder& folder, std::vector<Move>& moves) {
   // Names count when their folders are on the disk.
   for (const std::string& below : touched)
     if (sync_) (void)folder.sync(below);
+}
+
+void Moves::failWith(const Move& move, const Error& error, const std::vector<Move*>& waiting) {
+  report_(move.row, tl::unexpected(error));
+  for (const Move* other : waiting)
+    report_(other->row, fail(ErrorCode::Occupied, printable(other->to, 200),
+                             "the file of another row still has this name, for it could not get its own",
+                             "Mend what is wrong with " + printable(sheet_.rows[move.row].file, 120)));
 }
 
 Result<> Moves::stepAside(const SafeFolder& folder, Move& move) {
@@ -184,6 +201,9 @@ Result<> Moves::rewriteOne(const Move& move) {
   const Row& row = sheet_.rows[move.row];
   const SafeFolder& folder = targets_.folderOf(move.row);
   OCTAPHON_ASSIGN(const FileHandle file, folder.openFile(move.to));
+  if (!isContentOf(file, move.after, move.to))  // bits may have changed while size and time stayed
+    return fail(ErrorCode::Occupied, printable(move.to, 200), "someone altered the file since it was made",
+                "Look at the sheet again with --thorough, or take the file away");
   OCTAPHON_ASSIGN(PendingFile anew, folder.create(move.to));
   OCTAPHON_ASSIGN(const WrittenSound written,
                   rewrite(file.get(), formOf(row, move.after), fileDataOf(sheet_, row, row.extent), anew));

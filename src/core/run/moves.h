@@ -39,6 +39,7 @@ class Moves {
   Result<> mayReplace(const Move& move) const;
   void runIn(std::vector<Move> moves);
   void renameAll(const SafeFolder& folder, std::vector<Move>& moves);
+  void failWith(const Move& move, const Error& error, const std::vector<Move*>& waiting);
   static Result<> stepAside(const SafeFolder& folder, Move& move);
   Result<> rename(const SafeFolder& folder, Move& move) const;
   Result<> rewriteOne(const Move& move);

@@ -66,8 +66,8 @@ class Run {
     };
     targets_.open(rows, refuse);
     noteMeasured(rows);
-    refuseTakenNames(rows);
-    moveFiles(rows);
+    refuseTakenNames(rows, rowsThatStay(rows));
+    refuseTakenNames(rows, moveFiles(rows));
     sweepFolders(sheet_);
     targets_.checkSpace(rows, refuse);
     for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
@@ -183,18 +183,24 @@ class Run {
     for (auto& [journal, measured] : noted) (void)journal->append({}, request_.sync, measured);
   }
 
-  /// A name that the file of another row has, which has not got its new one yet, would be lost to that.
-  void refuseTakenNames(std::vector<std::size_t>& rows) {
+  /// Those whose file waits for another name and is not among these.
+  std::vector<std::size_t> rowsThatStay(const std::vector<std::size_t>& rows) const {
     std::vector<char> isMade(sheet_.rows.size(), 0);
     for (const std::size_t row : rows) isMade[row] = 1;
-    std::map<std::pair<FolderPath, std::string_view>, std::size_t> waiting;
+    std::vector<std::size_t> stay;
     for (std::size_t i = 0; i < sheet_.rows.size(); ++i)
-      if (isMade[i] == 0 && sheet_.rows[i].state == RowState::Renamed)
-        waiting[{sheet_.briefOf(sheet_.rows[i]).base, sheet_.rows[i].from}] = i;
-    if (waiting.empty()) return;
+      if (isMade[i] == 0 && sheet_.rows[i].state == RowState::Renamed) stay.push_back(i);
+    return stay;
+  }
+
+  /// A name that the file of another row has, which has not got its new one, would be lost to that.
+  void refuseTakenNames(std::vector<std::size_t>& rows, const std::vector<std::size_t>& waiting) {
+    std::map<std::pair<FolderPath, std::string_view>, std::size_t> taken;
+    for (const std::size_t i : waiting) taken[{sheet_.briefOf(sheet_.rows[i]).base, sheet_.rows[i].from}] = i;
+    if (taken.empty()) return;
     std::erase_if(rows, [&](std::size_t row) {
-      const auto other = waiting.find({sheet_.briefOf(sheet_.rows[row]).base, sheet_.rows[row].file});
-      if (other == waiting.end()) return false;
+      const auto other = taken.find({sheet_.briefOf(sheet_.rows[row]).base, sheet_.rows[row].file});
+      if (other == taken.end()) return false;
       failRow(row, {ErrorCode::Occupied, sheet_.rows[row].file,
                     "the file of another row still has this name, which waits for a new one",
                     "Make " + printable(sheet_.rows[other->second].file, 120) + " too"});
@@ -202,19 +208,23 @@ class Run {
     });
   }
 
-  /// Takes out the rows that need nothing else.
-  void moveFiles(std::vector<std::size_t>& rows) {
-    std::vector<std::size_t> moved;
+  /// Takes out the rows that need nothing else, and gives those whose files stayed where they were.
+  std::vector<std::size_t> moveFiles(std::vector<std::size_t>& rows) {
+    std::vector<std::size_t> moved, failed;
     for (const std::size_t row : rows)
       if (isMoved(row)) moved.push_back(row);
-    if (moved.empty()) return;
+    if (moved.empty()) return failed;
     Moves(sheet_, context_.signal, targets_, request_.sync, [&](std::size_t row, const Result<>& outcome) {
-      if (!outcome)
-        failRow(row, outcome.error());
-      else if (!request_.again)
-        reportMove(row);
+      if (outcome && request_.again) return;
+      if (outcome) return reportMove(row);
+      failed.push_back(row);
+      failRow(row, outcome.error());
     }).run(moved);
-    if (!request_.again) std::erase_if(rows, [&](std::size_t row) { return isMoved(row); });
+    std::erase_if(rows, [&](std::size_t row) {
+      return (isMoved(row) && !request_.again) ||
+             std::find(failed.begin(), failed.end(), row) != failed.end();
+    });
+    return failed;
   }
 
   /// One that is rendered anew in its place needs no rewriting before.

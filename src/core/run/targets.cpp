@@ -1,9 +1,11 @@
 #include "run/targets.h"
 
 #include <algorithm>
+#include <optional>
 #include <set>
 
 #include "base/unicode.h"
+#include "ledger/lines_by_stamp.h"
 #include "plan/numbering.h"
 
 namespace octaphon {
@@ -108,28 +110,17 @@ class Finished {
   Finished(const Sheet& sheet, const SafeFolder& folder) : sheet_(sheet), folder_(folder) {}
 
   bool has(int fd) {
-    if (lines_.empty()) load();
-    const auto stamp = stampOf(fd);
-    if (!stamp) return false;
-    // Files that were written at once have one time, and often one size.
-    const auto [first, last] = lines_.equal_range({stamp->changed, stamp->size});
-    return std::any_of(first, last, [&](const auto& found) { return isOf(fd, found.second, *stamp); });
+    if (!lines_) {
+      receipt_ = Receipt::load(folder_);
+      lines_.emplace(receipt_);
+    }
+    const ReceiptLine* line = lines_->of(fd);
+    if (line == nullptr || !isWanted(*line)) return false;
+    const auto named = folder_.openFile(line->file);
+    return !named || stampOf(named->get()) != line->stamp;
   }
 
  private:
-  void load() {
-    receipt_ = Receipt::load(folder_);
-    for (const auto& [file, lines] : receipt_.byFile())
-      lines_.emplace(std::pair(lines.back().stamp.changed, lines.back().stamp.size), &lines.back());
-  }
-
-  bool isOf(int fd, const ReceiptLine* line, const FileStamp& stamp) const {
-    const auto content = digestOf(fd, line->file, line->head);
-    if (!content || *content != line->content) return false;
-    const auto named = folder_.openFile(line->file);
-    return (!named || stampOf(named->get()) != stamp) && isWanted(*line);
-  }
-
   /// A row of the sheet, or of briefs that it does not have, may take it.
   bool isWanted(const ReceiptLine& line) const {
     const std::string brief = line.brief();
@@ -141,7 +132,7 @@ class Finished {
   const Sheet& sheet_;
   const SafeFolder& folder_;
   Receipt receipt_;
-  std::multimap<std::pair<std::int64_t, std::uint64_t>, const ReceiptLine*> lines_;
+  std::optional<LinesByStamp> lines_;  // once a temporary file is there
 };
 
 }  // namespace

@@ -1,0 +1,103 @@
+#include "app/commands/delivery_commands.h"
+
+#include <QDesktopServices>
+#include <QDir>
+#include <QUrl>
+
+#include "app/work/text.h"
+#include "base/unicode.h"
+
+namespace octaphon::app {
+namespace {
+
+QString tr(const char* words) { return QObject::tr(words); }
+
+void openFolder(Work& work) {
+  for (const PlannedBrief& brief : work.sheets().sheet()->briefs) {
+    if (brief.brief.id != work.briefs().currentId()) continue;
+    const QString folder = text(brief.base.full().string());
+    if (!QDir(folder).exists())
+      return work.news().say(tr("The folder is not there yet: make the files first"));
+    QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
+    return;
+  }
+  work.news().say(tr("The brief is not ticked: tick it to see its files"));
+}
+
+/// What the next run of the brief that is looked at begins with, or does not.
+struct Act {
+  const char *id, *words, *instead, *tip;  ///< `instead`: while it is to be done
+  Needs needs;
+  const std::set<std::string>& (DeliveryActs::*done)() const;
+  void (DeliveryActs::*set)(const std::string& brief, bool on);
+};
+constexpr Act kActs[]{
+    {"brief.edition", "Begin a new &edition", "Go on with the &edition that is there",
+     "The next run of the brief has another version and today's date; earlier files stay as they are",
+     needs::begun, &DeliveryActs::newEditions, &DeliveryActs::setNewEdition},
+    {"brief.number-again", "N&umber again", "Keep the n&umbers that are there",
+     "Numbers in names without gaps, from the first on; the sheet shows the names, and the next run renames "
+     "the "
+     "files",
+     needs::numbered, &DeliveryActs::numberedAgain, &DeliveryActs::setNumberedAgain}};
+
+Command commandOf(const Act& act, Work& work) {
+  const auto isOn = [&act, &work] { return (work.acts().*act.done)().contains(work.briefs().currentId()); };
+  return {.id = act.id,
+          .words = tr(act.words),
+          .keys = {},
+          .needs = act.needs,
+          .run = [&act, &work, isOn] { (work.acts().*act.set)(work.briefs().currentId(), !isOn()); },
+          .tip = tr(act.tip),
+          .wording = [&act, isOn] { return tr(isOn() ? act.instead : act.words); }};
+}
+
+void addMaking(Commands& commands, Work& work) {
+  const auto counts = [&work] { return work.sheets().counts(); };
+  commands.add(std::vector<Command>{
+      {.id = "make.due",
+       .words = tr("Nothing to make"),
+       .keys = {Qt::CTRL | Qt::Key_Return},
+       .needs = needs::due,
+       .run = [&] { work.maker().makeDue(); },
+       .tip = tr("Makes what is not up to date"),
+       .wording =
+           [counts] {
+             const std::size_t files = counts().makeable;
+             return files == 0 ? tr("Nothing to make") : tr("Make %1").arg(text(counted(files, "file")));
+           }},
+      {.id = "make.all",
+       .words = tr("All"),
+       .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_Return},
+       .needs = needs::again,
+       .run = [&] { work.maker().makeAll(); },
+       .tip = tr("Makes all files of ours again, but nothing that others put there or altered"),
+       .wording = [counts] { return tr("All %1").arg(counts().again); }}});
+}
+
+}  // namespace
+
+void addDeliveryCommands(Commands& commands, Work& work) {
+  addMaking(commands, work);
+  const auto counts = [&work] { return work.sheets().counts(); };
+  for (const Act& act : kActs) commands.add(commandOf(act, work));
+  commands.add(std::vector<Command>{
+      {.id = "folder.clean",
+       .words = tr("Move left-over files to the &trash"),
+       .keys = {},
+       .needs = needs::leftOver,
+       .run = [&] { work.cleaning().toTrash(work.sheets().sheet()->folders); },
+       .tip = tr("Files of ours, of this edition, that no brief asks for any more; others stay"),
+       .wording =
+           [counts] {
+             return tr("Move %1 to the &trash").arg(text(counted(counts().leftOver, "left-over file")));
+           }},
+      {.id = "brief.folder",
+       .words = tr("Open the &folder"),
+       .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_O},
+       .needs = needs::brief,
+       .run = [&] { openFolder(work); },
+       .icon = "folder"}});
+}
+
+}  // namespace octaphon::app
