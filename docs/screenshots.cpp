@@ -82,6 +82,7 @@ class Photographer {
     for (const Row& row : sheet->rows)
       if (sheet->soundOf(row).brief == 0 && rows.size() < 14) rows.push_back(sheet->keyOf(row));
     work_->maker().makeRows(rows, false);
+    work_->maker().goOn();
     wait([&] { return !work_->making().isRunning(); });
     changeOneClip();
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
@@ -218,6 +219,7 @@ class Photographer {
 
   void takeWorking(MainWindow& window) {
     work_->maker().makeAll();
+    work_->maker().goOn();
     wait([&] {
       const RunControl* control = work_->making().control();
       return control == nullptr || (control->stage == RunStage::Sound && control->fraction() > 0.3);

@@ -126,6 +126,15 @@ class Opened {
     return *found;
   }
 
+  /// After what asks for files: the last look comes, has the keyboard, and Return goes on.
+  void goOn() {
+    QTRY_VERIFY(work.maker().look() != nullptr);
+    auto* button = qobject_cast<QPushButton*>(window.focusWidget());
+    QVERIFY(button != nullptr && button->text().startsWith("Make "));
+    key(button, Qt::Key_Return);
+    QTRY_VERIFY(work.maker().look() == nullptr);
+  }
+
   /// Does a command as its keys would, or the menu.
   void run(const QString& id) { window.commands().action(id)->trigger(); }
   /// The button of a phrase; what is as usual is shown first.

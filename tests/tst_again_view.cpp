@@ -22,6 +22,7 @@ struct Delivered : Opened {
   }
   void make() {
     key(&window, Qt::Key_Return, Qt::ControlModifier);
+    goOn();
     waitForRun();
   }
   QString out(const QString& file = {}) const { return dir.filePath("Deliveries/Game/" + file); }
@@ -157,6 +158,7 @@ class AgainViewTest : public QObject {
     for (const Row& row : sheet->rows)
       if (sheet->briefOf(row).brief.id == o.now()->briefs[1].id) others.push_back(sheet->keyOf(row));
     o.work.maker().makeRows(others, false);
+    o.work.maker().goOn();
     o.waitForRun();
     QCOMPARE(o.work.acts().newEditions().count(o.now()->briefs[0].id), 1u);
   }

@@ -73,6 +73,7 @@ class AppTest : public QObject {
     o.open();
     const auto rows = o.files().size();
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
     QVERIFY(o.work.making().isRunning());
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
@@ -87,9 +88,11 @@ class AppTest : public QObject {
     o.work.sheets().refresh();
     QTRY_COMPARE(o.count(RowState::ToMake), 1);
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
     key(&o.window, Qt::Key_Return, Qt::ControlModifier | Qt::ShiftModifier);
+    o.goOn();
     QVERIFY(o.work.making().isRunning());
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), rows);
@@ -110,6 +113,7 @@ class AppTest : public QObject {
     QVERIFY(saveSession(session, o.session().toStdString()).has_value());
     o.open();
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
     QTRY_VERIFY_WITH_TIMEOUT(o.work.making().control() == nullptr || o.work.making().control()->filesDone > 3,
                              60000);
     QVERIFY(o.work.making().isRunning());

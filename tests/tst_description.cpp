@@ -60,6 +60,10 @@ std::vector<PictureRate> samples(const PictureRateKind&, const PictureRate&) {
   return {*parsePictureRate("29.97df"), *parsePictureRate("60")};
 }
 std::vector<Frame> samples(const TimecodeKind&, Frame) { return {90'000}; }
+std::vector<OutputChannels> samples(const OutputChannelsKind&, OutputChannels) {
+  return {OutputChannels::Mono, OutputChannels::WideSurround};
+}
+std::vector<std::string> samples(const JsonKind&, const std::string&) { return {R"({"tail":"rings-out"})"}; }
 template <class E>
 std::vector<E> samples(const ChoiceKind<E>&, E) {
   std::vector<E> values;
@@ -102,6 +106,8 @@ QStringList refused(const ReachKind&) { return {"\"bus\"", "\"group\"", "\"main:
 QStringList refused(const RunUpKind&) { return {"\"begin\"", "-1", "3600.5"}; }
 QStringList refused(const PictureRateKind&) { return {"\"29\"", "25"}; }
 QStringList refused(const TimecodeKind&) { return {"\"24:00:00:00\"", "\"1:2\"", "5"}; }
+QStringList refused(const OutputChannelsKind&) { return {"3", "\"three\"", "[]"}; }
+QStringList refused(const JsonKind&) { return {"[]", "\"{}\""}; }
 QStringList refused(const IdKind&) { return {"\"\"", "\"main\"", "\"a b\"", "7"}; }
 QStringList refused(const ReferenceKind&) { return {"\"main\"", "\"a b\"", "7"}; }
 QStringList refused(const StripReferenceKind&) { return {"\"\"", "\"a b\"", "7"}; }
@@ -149,10 +155,13 @@ Session full() {
   brief.id = "b1";
   brief.what.sums = {{"su", "Sum", {"t1"}, false, {}}};
   brief.heard.exceptions = {{"t1", {}, {}}};
-  brief.files.more = {{Encoding::Pcm16, "small", {}}};
+  brief.files.outputs = {{Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"}};
+  brief.rowExceptions = {{"region:r1/mix/wav/all"}};
+  brief.accepted = {{"clipped", "loud", {"region:r1/mix/wav/all"}}};
   brief.what.groups.picks = {{true, PickBy::Tag, "draft"}};
   brief.where.range = {5, 50};
   session.briefs = {brief};
+  session.presets = {{"Quay", "tail"}};
   return session;
 }
 
@@ -189,7 +198,12 @@ void forEachThing(const Visit& visit) {
   visit("sum", Reach1<SumSource>([](Session& s) -> SumSource& { return s.briefs[0].what.sums[0]; }));
   visit("pick", Reach1<Pick>([](Session& s) -> Pick& { return s.briefs[0].what.groups.picks[0]; }));
   visit("range", Reach1<TimeSpan>([](Session& s) -> TimeSpan& { return s.briefs[0].where.range; }));
-  visit("output", Reach1<Output>([](Session& s) -> Output& { return s.briefs[0].files.more[0]; }));
+  visit("output", Reach1<Output>([](Session& s) -> Output& { return s.briefs[0].files.outputs[0]; }));
+  visit("row exception",
+        Reach1<RowException>([](Session& s) -> RowException& { return s.briefs[0].rowExceptions[0]; }));
+  visit("accepted",
+        Reach1<AcceptedRemark>([](Session& s) -> AcceptedRemark& { return s.briefs[0].accepted[0]; }));
+  visit("preset", Reach1<Preset>([](Session& s) -> Preset& { return s.presets[0]; }));
 }
 
 /// What would break another rule of the session if it were changed alone.

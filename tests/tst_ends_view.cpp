@@ -242,6 +242,7 @@ class EndsViewTest : public QObject {
     QCOMPARE(o.work.sheets().sheet()->shownEndOf(before), before.start + before.extent.body);
     const std::string made = o.rowKey(0);
     o.work.maker().makeRows({made}, false);
+    o.work.maker().goOn();
     o.waitForRun();
     const Row after = o.work.sheets().sheet()->rows[0];
     QVERIFY(!after.isMeasured && after.extent.tail > 0 && after.extent.tail % 480 == 0);
@@ -274,6 +275,7 @@ class EndsViewTest : public QObject {
     });
     o.settle();
     o.run("make.all");
+    o.goOn();
     o.waitForRun();
     const auto all = o.count(RowState::UpToDate);
     QVERIFY(all > 3);
@@ -294,6 +296,7 @@ class EndsViewTest : public QObject {
     const auto tailNow = [&] { return o.work.sheets().sheet()->rows[row].extent.tail; };
     const auto made = [&](const char* how) {
       o.run(how);
+      o.goOn();
       o.waitForRun();
       return o.count(RowState::UpToDate);
     };
@@ -322,6 +325,7 @@ class EndsViewTest : public QObject {
     o.editBrief(0, [](Brief& brief) { brief.ends.limitSeconds = 0.05; });
     o.settle();
     o.work.maker().makeRows({o.rowKey(0)}, false);
+    o.work.maker().goOn();
     o.waitForRun();
     const QString words = o.view<StripBar>().stateText();
     QVERIFY2(words.contains("1 remark on the sound in Proof"), qPrintable(words));

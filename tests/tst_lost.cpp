@@ -283,6 +283,7 @@ class LostTest : public QObject {
     key(&list, Qt::Key_Return);  // unticks it
     o.settle();
     o.work.maker().makeRows({o.rowKey(0), o.rowKey(1), o.rowKey(2)}, false);
+    o.work.maker().goOn();
     o.waitForRun();
     QTRY_VERIFY(o.view<ProofPanel>().table().topLevelItemCount() > 0);
     key(&o.window, Qt::Key_Down, Qt::AltModifier);

@@ -374,7 +374,9 @@ class NamesViewTest : public QObject {
       brief.what.mix = false;
       brief.heard.counts = Counts::EverythingHeard;
       brief.what.tracks = {"t1", "t2", "t3", "t4"};
-      brief.files.more = {{Encoding::Pcm16, "a"}, {Encoding::Float32, "b"}};
+      brief.files.outputs = {{Encoding::Pcm24},
+                             {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "a"},
+                             {Encoding::Float32, 0, OutputChannels::AsTapped, false, "", "b"}};
       session.briefs = {brief};
     });
     o.settle();
@@ -385,7 +387,7 @@ class NamesViewTest : public QObject {
     };
     QTRY_COMPARE(o.files().size(), 60);
     QTRY_VERIFY(says("60 files = 5 regions × 4 sources × 3 outputs"));
-    o.editBrief(0, [](Brief& brief) { brief.files.more.clear(); });
+    o.editBrief(0, [](Brief& brief) { brief.files.outputs.clear(); });
     PhraseEditor* sources = o.openPhrase(PhraseKind::Sources);
     QVERIFY(press(*sources, "Each group"));
     o.settle();

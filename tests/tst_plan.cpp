@@ -583,7 +583,8 @@ class PlanTest : public QObject {
     for (int i = 0; i < 3; ++i) bare.make.region("r" + std::to_string(i), "R", i * 10, 100);
     Brief& brief = bare.make.brief("B");
     brief.names.format = "{region}_{n.name:2}";
-    brief.files.more = {{Encoding::Pcm16, "small", {}}};
+    brief.files.outputs = {{Encoding::Pcm24},
+                           {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"}};
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.sounds.size(), 3u);
     QCOMPARE(files(sheet), (QStringList{"R_01.wav", "small/R_01.wav", "R_02.wav", "small/R_02.wav",
@@ -593,14 +594,15 @@ class PlanTest : public QObject {
     QVERIFY(bare.fingerprint(0).sound == bare.fingerprint(1).sound);
     QVERIFY(bare.fingerprint(0).form != bare.fingerprint(1).form);
     QCOMPARE(countText(sheet), std::string("6 files = 3 regions × 1 source × 2 outputs"));
-    bare.make.session.briefs[0].files.more.push_back({Encoding::Pcm16, "again", {}});
+    bare.make.session.briefs[0].files.outputs.push_back(
+        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "again"});
     const Sheet three = bare.plan();
     QVERIFY(three.keyOf(three.rows[2]) != three.keyOf(three.rows[1]));
-    bare.make.session.briefs[0].files.more.pop_back();
-    bare.make.session.briefs[0].files.more[0].folder = "../out";
+    bare.make.session.briefs[0].files.outputs.pop_back();
+    bare.make.session.briefs[0].files.outputs[1].folder = "../out";
     const Sheet bad = bare.plan();
     for (const Row& row : bad.rows) QCOMPARE(row.state, RowState::Fault);
-    bare.make.session.briefs[0].files.more[0].folder.clear();
+    bare.make.session.briefs[0].files.outputs[1].folder.clear();
     const Sheet same = bare.plan();
     QVERIFY(hasCode(same.rows[1].remarks, RemarkCode::Collision));
   }

@@ -121,6 +121,7 @@ class PrepareTest : public QObject {
     QTRY_COMPARE(o.files().size(), 60);
     QCOMPARE(o.count(RowState::Fault), 0);
     act(), key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    act(), o.goOn();
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), 60);
     QCOMPARE(QDir(dir.filePath("Hatch/Deliveries")).entryList({"*.wav"}).size(), 60);

@@ -98,6 +98,8 @@ class RenderTest : public QObject {
                                {"encoding", "pcm24"},
                                {"state", "to-make"},
                                {"edition", QJsonValue::Null},
+                               {"output", 0},
+                               {"name_of_its_own", QJsonValue::Null},
                                {"remarks", QJsonArray{}}};
     QCOMPARE(plan["rows"].toArray()[0].toObject(), expected);
     QCOMPARE(plan["rows"].toArray()[3].toObject()["start"].toInteger(), 5801);
@@ -279,13 +281,15 @@ class RenderTest : public QObject {
   // dither.
   void outputsAreFilesOfOneSound() {
     Small small;
-    small.make.session.briefs[0].files.more = {{Encoding::Pcm16, "small", {}},
-                                               {Encoding::Float32, "float", {}}};
+    small.make.session.briefs[0].files.outputs = {
+        {Encoding::Pcm24},
+        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"},
+        {Encoding::Float32, 0, OutputChannels::AsTapped, false, "", "float"}};
     const QString session = small.save();
     const auto events = test::renderOf(session, {"--out", small.out()});
     QCOMPARE(events.back()["written"].toInt(), 24);
     QVERIFY(test::planOf(session)["briefs"].toArray()[0].toObject()["sentence"].toString().contains(
-        "as WAV 24 bit and WAV 16 bit into small and WAV 32 bit float into float"));
+        "as WAV 24 bit, WAV 16 bit into small and WAV 32 bit float into float"));
     for (const QString& file : test::filesBelow(small.out())) {
       if (file.contains('/')) continue;
       const Samples fine = test::readSound(small.out() + "/" + file);
@@ -299,7 +303,7 @@ class RenderTest : public QObject {
         }
     }
     // Taken out and put in again: only what is new is to make.
-    small.make.session.briefs[0].files.more.resize(1);
+    small.make.session.briefs[0].files.outputs.resize(2);
     const QJsonObject plan = test::planOf(small.save(), {"--out", small.out()});
     QVERIFY(!states(plan).contains("to-make"));
     QCOMPARE(plan["rows"].toArray().size(), 16);

@@ -242,6 +242,7 @@ class SeamViewTest : public QObject {
     const std::string file = found->file;
     const std::filesystem::path path = sheet->briefOf(*found).base.full() / file;
     o.work.maker().makeRows({made}, false);
+    o.work.maker().goOn();
     o.waitForRun();
     o.work.rows().show(made);
     QTRY_VERIFY(seen.button("In the file").isEnabled());

@@ -251,6 +251,8 @@ class SessionTest : public QObject {
   // What the program says of its fields stands in the documents; `cmake --build … --target documents` writes
   // both.
   void theDocumentsComeFromTheDescription() {
+    QCOMPARE(test::bytesOf(OCTAPHON_SOURCE "/docs/brief.schema.json"),
+             QByteArray::fromStdString(briefFileSchema()));
     QCOMPARE(test::bytesOf(OCTAPHON_SOURCE "/docs/session.schema.json"),
              QByteArray::fromStdString(sessionSchema()));
     const std::string page = test::bytesOf(OCTAPHON_SOURCE "/docs/session-format.md").toStdString();

@@ -203,6 +203,7 @@ class SignalViewTest : public QObject {
   void sumsAreTold() {
     View v("gear");
     v.work.maker().makeRows({v.rowKey(0), v.rowKey(1), v.rowKey(2)}, false);
+    v.work.maker().goOn();
     v.waitForRun();
     QTRY_VERIFY2(v.view<StripBar>().stateText().contains("layers add up in 1 span"),
                  qPrintable(v.view<StripBar>().stateText()));
@@ -231,6 +232,7 @@ class SignalViewTest : public QObject {
     });
     v.settle();
     v.work.maker().makeRows({v.rowKey(0), v.rowKey(1), v.rowKey(2)}, false);
+    v.work.maker().goOn();
     v.waitForRun();
     QTRY_VERIFY(v.view<StripBar>().stateText().contains("over full scale"));
     const auto found = v.view<ProofPanel>().table().findItems("over full scale", Qt::MatchContains, 2);

@@ -93,6 +93,7 @@ class WindowTest : public QObject {
     QCOMPARE(Commands::title(*o.window.commands().action("edit.undo")), QString("Undo Make a region"));
     o.settle();
     o.run("make.due");
+    o.goOn();
     QVERIFY(o.work.making().isRunning());
     for (const char* id : {"make.due", "make.all", "session.open", "session.new"})
       QVERIFY2(!enabledIn(o).contains(id), id);

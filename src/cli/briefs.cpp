@@ -22,11 +22,13 @@ struct Options {
   std::vector<std::string> briefs;
   bool list = false;
   std::string exportTo, applyFrom;
+  bool dryRun = false;
   bool json = false;
 };
 
 /// Those of these names; all where none is given. Tells the error where one is not known.
 std::optional<std::vector<Brief>> chosenOf(const Session& session, const Options& options) {
+  if (options.briefs.empty()) return session.briefs;
   const auto request = requestFor(session, options.briefs);
   if (!request) {
     printError(request.error(), options.json);
@@ -55,7 +57,7 @@ int list(const Session& session, const Options& options) {
 int exportBriefs(const Session& session, const Options& options) {
   const auto briefs = chosenOf(session, options);
   if (!briefs) return kWrongUsage;
-  const std::string text = writeBriefs(*briefs);
+  const std::string text = writeBriefs(briefFileOf(session, *briefs));
   if (options.exportTo == "-") {
     std::fwrite(text.data(), 1, text.size(), stdout);
     return kWell;
@@ -78,30 +80,37 @@ std::vector<Remark> findingsOf(const Session& session, const std::string& name) 
   return sheet.briefs.empty() ? std::vector<Remark>() : sheet.briefs.front().remarks;
 }
 
-void tellApplied(const Session& session, const Brief& brief, bool isReplaced, const Options& options) {
-  const std::vector<Remark> findings = findingsOf(session, brief.name);
+void tellApplied(const Session& session, const Brief& brief, const AppliedBrief& applied,
+                 const Options& options) {
+  std::vector<Remark> findings = findingsOf(session, brief.name);
+  Json missing = Json::array();
+  for (const MissingThing& thing : applied.missing) {
+    missing.push_back(thing.words());
+    findings.push_back(thing.remark());
+  }
   if (options.json)
     return printJson({{"event", "brief"},
                       {"name", brief.name},
-                      {"result", isReplaced ? "replaced" : "added"},
+                      {"result", applied.isReplaced ? "replaced" : "added"},
+                      {"missing", missing},
                       {"remarks", asJson(findings)}});
-  std::printf("%s: %s\n", isReplaced ? "replaced" : "added", printable(brief.name).c_str());
+  std::printf("%s: %s\n", applied.isReplaced ? "replaced" : "added", printable(brief.name).c_str());
   for (const Remark& finding : findings)
     std::printf("  %s: %s\n", std::string(severityName(finding.severity)).c_str(),
                 printable(finding.text, 600).c_str());
 }
 
-Result<std::vector<Brief>> briefsToApply(const Options& options) {
+Result<BriefFile> briefsToApply(const Options& options) {
   OCTAPHON_ASSIGN(const std::string text, readFile(options.applyFrom, kMaxBriefBytes));
-  OCTAPHON_ASSIGN(std::vector<Brief> briefs, readBriefs(text, options.applyFrom));
-  std::erase_if(briefs, [&](const Brief& brief) {
+  OCTAPHON_ASSIGN(BriefFile file, readBriefs(text, options.applyFrom));
+  std::erase_if(file.briefs, [&](const Brief& brief) {
     return !options.briefs.empty() &&
            std::find(options.briefs.begin(), options.briefs.end(), brief.name) == options.briefs.end();
   });
-  if (briefs.empty())
+  if (file.briefs.empty())
     return fail(ErrorCode::UnknownName, options.applyFrom, "there is no such brief in the file",
                 "Leave --brief out for all that it has");
-  return briefs;
+  return file;
 }
 
 /// The session is read when it is locked: what another program saves before is not lost.
@@ -110,19 +119,20 @@ int apply(const Options& options) {
   if (!lock) return fails(lock.error(), kFailed, options.json);
   auto session = loadSession(options.session);
   if (!session) return fails(session.error(), kSessionUnreadable, options.json);
-  const auto briefs = briefsToApply(options);
-  if (!briefs)
-    return fails(briefs.error(), briefs.error().code == ErrorCode::UnknownName ? kWrongUsage : kFailed,
+  const auto file = briefsToApply(options);
+  if (!file)
+    return fails(file.error(), file.error().code == ErrorCode::UnknownName ? kWrongUsage : kFailed,
                  options.json);
-  std::vector<bool> isReplaced;
-  for (const Brief& brief : *briefs) isReplaced.push_back(applyBrief(*session, brief));
+  std::vector<AppliedBrief> applied;
+  for (const Brief& brief : file->briefs) applied.push_back(applyBrief(*session, brief, file->names));
   if (const auto mistake = mistakeIn(*session))
     return fails({ErrorCode::BadValue, options.applyFrom + ": " + mistake->key, mistake->text, mistake->cure},
                  kFailed, options.json);
-  if (const auto saved = saveSession(*session, options.session); !saved)
-    return fails(saved.error(), kFailed, options.json);
-  for (std::size_t i = 0; i < briefs->size(); ++i)
-    tellApplied(*session, (*briefs)[i], isReplaced[i], options);
+  if (!options.dryRun)
+    if (const auto saved = saveSession(*session, options.session); !saved)
+      return fails(saved.error(), kFailed, options.json);
+  for (std::size_t i = 0; i < applied.size(); ++i)
+    tellApplied(*session, file->briefs[i], applied[i], options);
   return kWell;
 }
 
@@ -149,6 +159,7 @@ void addBriefs(CLI::App& app, int& exit) {
   group->add_option("--apply", options->applyFrom,
                     "Take those of a file into the session; one of the same name is replaced");
   group->require_option(1);
+  command->add_flag("--dry-run", options->dryRun, "With --apply: only say what would come of it");
   command->add_flag("--json", options->json, "Print JSON for programs");
   command->callback([options, &exit] { exit = run(*options); });
 }

@@ -12,6 +12,17 @@
 namespace octaphon::cli {
 namespace {
 
+/// With the reason of those that were accepted.
+template <class Whose>
+Json remarksJson(const Sheet& sheet, const Whose& whose, const std::vector<Remark>& remarks) {
+  Json list = cli::asJson(remarks);
+  for (std::size_t i = 0; i < remarks.size(); ++i) {
+    const AcceptedRemark* accepted = sheet.acceptedOf(whose, remarks[i]);
+    list[i]["accepted"] = accepted == nullptr ? Json(nullptr) : Json(accepted->reason);
+  }
+  return list;
+}
+
 Json asJson(const Sheet& sheet, const Row& row) {
   Json json{
       {"key", sheet.keyOf(row)},
@@ -32,7 +43,11 @@ Json asJson(const Sheet& sheet, const Row& row) {
       {"encoding", encodingInfo(row.encoding).name},
       {"state", rowStateName(row.state)},
       {"edition", editionJson(sheet.briefOf(row))},
-      {"remarks", cli::asJson(sheet.remarksOf(row))}};
+      {"output", row.output},
+      {"name_of_its_own", nullptr},
+      {"remarks", remarksJson(sheet, row, sheet.remarksOf(row))}};
+  if (const RowException* own = sheet.exceptionOf(row); own != nullptr && !own->name.empty())
+    json["name_of_its_own"] = own->name;
   if (row.state == RowState::Renamed) json["from"] = row.from;
   if (row.isMeasured) {
     json["frames"] = json["tail"] = nullptr;
@@ -41,16 +56,16 @@ Json asJson(const Sheet& sheet, const Row& row) {
   return json;
 }
 
-Json asJson(const PlannedBrief& brief, const Session& session) {
+Json asJson(const Sheet& sheet, const PlannedBrief& brief, const Session& session) {
   return {{"name", brief.brief.name},
           {"sentence", sentenceText(brief.brief, session)},
           {"folder", brief.base.full().lexically_normal().string()},
           {"rows", brief.rowCount},
-          {"regions", brief.spans.size()},
+          {"regions", brief.spanCount()},
           {"sources", brief.sources.size()},
           {"left_out_without_clips", brief.leftOutEmpty},
           {"left_out_muted", brief.leftOutMuted},
-          {"remarks", cli::asJson(brief.remarks)}};
+          {"remarks", remarksJson(sheet, brief, brief.remarks)}};
 }
 
 /// One line, so that large sheets cost no tree of values.
@@ -62,7 +77,7 @@ void printSheetJson(const Sheet& sheet, const Session& session) {
     comma = ",";
   }
   Json briefs = Json::array();
-  for (const PlannedBrief& brief : sheet.briefs) briefs.push_back(asJson(brief, session));
+  for (const PlannedBrief& brief : sheet.briefs) briefs.push_back(asJson(sheet, brief, session));
   std::printf("],\"briefs\":%s}\n", jsonText(briefs).c_str());
 }
 

@@ -100,7 +100,7 @@ void briefs(std::string_view text) {
   const auto again = readBriefs(written, "fuzz");
   require(again && writeBriefs(*again) == written);
   Session session;
-  for (const Brief& brief : *read) applyBrief(session, brief);
+  for (const Brief& brief : read->briefs) applyBrief(session, brief, read->names);
 }
 
 void timecode(std::string_view text) {

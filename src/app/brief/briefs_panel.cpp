@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/icons.h"
+#include "app/look/session_undo.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 
@@ -105,12 +106,14 @@ BriefsPanel::BriefsPanel(Work& work, Commands& commands, QWidget* parent)
   setObjectName("pane");
   makeList();
   makeSentence();
+  makeNotes();
   makeTools();
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addWidget(list_);
   layout->addWidget(pages_, 1);
+  layout->addWidget(notes_);
   connectAll();
   reload();
 }
@@ -148,6 +151,33 @@ void BriefsPanel::makeSentence() {
   pages_ = new QStackedWidget(this);
   pages_->addWidget(nothing);
   pages_->addWidget(scroll);
+}
+
+void BriefsPanel::makeNotes() {
+  notes_ = new QPlainTextEdit(this);
+  notes_->setObjectName("briefNotes");
+  notes_->setPlaceholderText(tr("Notes on the brief"));
+  notes_->setAccessibleName(tr("Notes on the brief"));
+  notes_->setTabChangesFocus(true);
+  notes_->setFixedHeight(52);
+  useSessionUndo(notes_);
+  connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
+    const Brief* brief = work_.briefs().current();
+    if (isLoading_ || brief == nullptr) return;
+    const std::string typed = notes_->toPlainText().toStdString();
+    work_.document().editBriefs(
+        {brief->id}, tr("Change notes"), [&](Brief& one) { one.notes = typed; },
+        mergeKey("brief/notes", {brief->id}));
+  });
+}
+
+void BriefsPanel::showNotes() {
+  const Brief* brief = work_.briefs().current();
+  notes_->setVisible(brief != nullptr);
+  if (brief == nullptr || notes_->toPlainText() == text(brief->notes)) return;
+  const bool wasLoading = std::exchange(isLoading_, true);
+  notes_->setPlainText(text(brief->notes));
+  isLoading_ = wasLoading;
 }
 
 void BriefsPanel::makeTools() {
@@ -204,6 +234,7 @@ void BriefsPanel::reload() {
   list_->setFixedHeight(std::clamp(count, 1, kMostShown) * kRowHeight + 8);
   showCounts();
   showChoice();
+  showNotes();
 }
 
 void BriefsPanel::showCounts() {
@@ -219,6 +250,7 @@ void BriefsPanel::showCounts() {
 
 void BriefsPanel::showChoice() {
   pages_->setCurrentIndex(work_.briefs().current() == nullptr ? 0 : 1);
+  showNotes();
   if (isLoading_) return;
   isLoading_ = true;
   const std::vector<std::string> chosen = work_.briefs().chosen();

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QListView>
+#include <QPlainTextEdit>
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QStandardItemModel>
@@ -26,6 +27,8 @@ class BriefsPanel : public QWidget {
  private:
   void makeList();
   void makeSentence();
+  void makeNotes();
+  void showNotes();
   void makeTools();
   void connectAll();
   void itemChanged(QStandardItem* item);
@@ -41,6 +44,7 @@ class BriefsPanel : public QWidget {
   QListView* list_;
   QStandardItemModel model_;
   QStackedWidget* pages_;
+  QPlainTextEdit* notes_;
   SentenceView* sentence_;
   QWidget* tools_;
   bool isLoading_ = false;  // the list follows the work, not the user

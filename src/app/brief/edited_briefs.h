@@ -1,6 +1,8 @@
 // The briefs that an edit of the sentence changes: the one that is looked at, and those chosen with it.
 #pragma once
 
+#include <algorithm>
+
 #include "app/work/text.h"
 #include "app/work/work.h"
 
@@ -15,6 +17,14 @@ class EditedBriefs {
     static const Brief kNone;
     const Brief* brief = work_.briefs().current();
     return brief == nullptr ? kNone : *brief;
+  }
+  /// All that are changed together.
+  std::vector<Brief> all() const {
+    const std::vector<std::string> ids = work_.briefs().chosen();
+    std::vector<Brief> briefs;
+    for (const Brief& brief : work_.session()->briefs)
+      if (std::find(ids.begin(), ids.end(), brief.id) != ids.end()) briefs.push_back(brief);
+    return briefs;
   }
   std::size_t count() const { return work_.briefs().chosen().size(); }
   std::shared_ptr<const Session> session() const { return work_.session(); }

@@ -4,10 +4,12 @@
 #include <QLabel>
 #include <QLineEdit>
 
+#include "app/brief/presets_line.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
+#include "plan/sentence.h"
 
 namespace octaphon::app {
 namespace {
@@ -35,12 +37,29 @@ PhraseEditor::PhraseEditor(PhraseKind kind, Work& work, QWidget* parent)
   layout_->addWidget(heading);
   if (briefs_.count() > 1)
     addNote(tr("%1 are changed together").arg(text(counted(briefs_.count(), "brief"))));
+  several_ = new QLabel(this);
+  several_->setWordWrap(true);
+  several_->setObjectName("several");
+  layout_->addWidget(several_);
+  several_->hide();
+}
+
+/// What the briefs that are changed together say, where that is not the same.
+void PhraseEditor::showSeveral() {
+  QStringList texts;
+  for (const Brief& brief : briefs_.all())
+    for (const Phrase& phrase : sentenceOf(brief, *briefs_.session()))
+      if (phrase.kind == kind_ && !texts.contains(text(phrase.text))) texts << text(phrase.text);
+  several_->setVisible(texts.size() > 1);
+  const bool isMore = texts.size() > 3;
+  several_->setText(tr("Several values: %1").arg(texts.mid(0, 3).join("  ·  ")) + (isMore ? "  …" : ""));
 }
 
 QString PhraseEditor::title() const { return text(phraseInfo(kind_).title); }
 
 void PhraseEditor::refresh() {
   controls_.refresh();
+  showSeveral();
   Brief now = briefs_.now();
   for (const auto& [lines, in] : selections_) lines->show(in(now));
 }
@@ -97,8 +116,12 @@ PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent) {
     case PhraseKind::Sources: editor = makeSourcesEditor(work, parent); break;
     case PhraseKind::Regions: editor = makeSpansEditor(work, parent); break;
     case PhraseKind::Overrides: editor = makeOverridesEditor(work, parent); break;
+    case PhraseKind::Encoding: editor = makeOutputsEditor(work, parent); break;
+    case PhraseKind::Rows: editor = makeRowsEditor(work, parent); break;
     default: editor = new FieldsEditor(kind, work, parent);
   }
+  if (kind != PhraseKind::Template && kind != PhraseKind::Rows)
+    editor->layout()->addWidget(new PresetsLine(kind, work, editor));
   editor->refresh();
   useSessionUndo(editor);
   return editor;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QFrame>
+#include <QLabel>
 #include <QVBoxLayout>
 
 #include "app/brief/edited_briefs.h"
@@ -39,7 +40,9 @@ class PhraseEditor : public QFrame {
   FieldControls controls_;
 
  private:
+  void showSeveral();
   std::vector<std::pair<SelectionLines*, std::function<Selection&(Brief&)>>> selections_;
+  QLabel* several_ = nullptr;  // what they say, where they differ
   PhraseKind kind_;
 };
 
@@ -50,5 +53,7 @@ PhraseEditor* makeSourcesEditor(Work& work, QWidget* parent);
 PhraseEditor* makeSpansEditor(Work& work, QWidget* parent);
 PhraseEditor* makeOverridesEditor(Work& work, QWidget* parent);
 PhraseEditor* makeTemplateEditor(Work& work, QWidget* parent);
+PhraseEditor* makeOutputsEditor(Work& work, QWidget* parent);
+PhraseEditor* makeRowsEditor(Work& work, QWidget* parent);
 
 }  // namespace octaphon::app

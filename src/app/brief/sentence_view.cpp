@@ -103,6 +103,7 @@ void SentenceView::connectWork() {
     showSheet();
     follow();
   });
+  connect(&work_, &Work::phraseWanted, this, [this](int kind) { openEditor(static_cast<PhraseKind>(kind)); });
   connect(&work_.document(), &Document::opened, this, [this] { unfolded_ = false; });
   connect(&work_.document(), &Document::changed, this, &SentenceView::follow);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SentenceView::showSheet);

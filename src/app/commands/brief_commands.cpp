@@ -1,5 +1,6 @@
 #include "app/commands/brief_commands.h"
 
+#include <algorithm>
 #include <QObject>
 
 #include "app/work/text.h"
@@ -26,6 +27,21 @@ void duplicate(Work& work) {
   addBrief(work, std::move(brief), tr("Duplicate brief"));
 }
 
+/// Those that are looked at, one place up or down.
+void move(Work& work, int by) {
+  const std::vector<std::string> ids = work.briefs().chosen();
+  const auto isChosen = [&](const Brief& brief) {
+    return std::find(ids.begin(), ids.end(), brief.id) != ids.end();
+  };
+  work.document().edit(by < 0 ? tr("Move briefs up") : tr("Move briefs down"), [&](Session& session) {
+    auto& briefs = session.briefs;
+    if (by > 0) std::reverse(briefs.begin(), briefs.end());
+    for (std::size_t i = 1; i < briefs.size(); ++i)
+      if (isChosen(briefs[i]) && !isChosen(briefs[i - 1])) std::swap(briefs[i], briefs[i - 1]);
+    if (by > 0) std::reverse(briefs.begin(), briefs.end());
+  });
+}
+
 }  // namespace
 
 void addBriefCommands(Commands& commands, Work& work) {
@@ -41,6 +57,16 @@ void addBriefCommands(Commands& commands, Work& work) {
                                      .needs = needs::brief,
                                      .run = [&] { duplicate(work); },
                                      .icon = "copy"},
+                                    {.id = "brief.up",
+                                     .words = tr("Move brief &up"),
+                                     .keys = {Qt::CTRL | Qt::ALT | Qt::Key_Up},
+                                     .needs = needs::brief,
+                                     .run = [&] { move(work, -1); }},
+                                    {.id = "brief.down",
+                                     .words = tr("Move brief do&wn"),
+                                     .keys = {Qt::CTRL | Qt::ALT | Qt::Key_Down},
+                                     .needs = needs::brief,
+                                     .run = [&] { move(work, 1); }},
                                     {.id = "brief.delete",
                                      .words = tr("D&elete brief"),
                                      .keys = {Qt::Key_Delete},

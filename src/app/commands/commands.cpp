@@ -14,7 +14,6 @@ Commands::Commands(Work& work, QWidget* window) : QObject(window), work_(work), 
   connect(&work_.document().undoStack(), &QUndoStack::indexChanged, this, follow);
   connect(&work_.selected(), &Selected::changed, this, follow);
   connect(&work_.briefs(), &BriefChoice::changed, this, follow);
-  connect(&work_.briefs(), &BriefChoice::tickedChanged, this, follow);
   connect(&work_.rows(), &RowChoice::changed, this, follow);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, follow);
   connect(&work_.making(), &Making::started, this, follow);

@@ -15,6 +15,8 @@ Conditions conditionsOf(Work& work) {
   now.range = selected.range().has_value();
   now.brief = work.briefs().current() != nullptr;
   now.row = !work.rows().isEmpty();
+  for (const std::size_t row : work.rows().rows())
+    now.ownRow = now.ownRow || work.rows().sheet()->rows[row].exception.has_value();
   now.undo = work.document().undoStack().canUndo();
   now.redo = work.document().undoStack().canRedo();
   const SheetCounts& counts = work.sheets().counts();

@@ -10,9 +10,10 @@ struct Conditions {
   bool idle = true;    ///< no files are being made
   bool clips = false;  ///< some are selected; so of the next ones
   bool regions = false, tracks = false, clipSets = false, markers = false;
-  bool range = false;  ///< a stretch of time is selected
-  bool brief = false;  ///< there is one that is looked at
-  bool row = false;    ///< one of the sheet's is selected
+  bool range = false;   ///< a stretch of time is selected
+  bool brief = false;   ///< there is one that is looked at
+  bool row = false;     ///< one of the sheet's is selected
+  bool ownRow = false;  ///< one of them has something of its own
   bool undo = false, redo = false;
   bool due = false, again = false;  ///< files are to make, or can be made again
   bool leftOver = false;            ///< the folders have left-over files
@@ -31,6 +32,9 @@ inline bool regions(const Conditions& now) { return now.open && now.regions; }
 inline bool tracks(const Conditions& now) { return now.open && now.tracks; }
 inline bool clipSets(const Conditions& now) { return now.open && now.clipSets; }
 inline bool markers(const Conditions& now) { return now.open && now.markers; }
+inline bool printable(const Conditions& now) {
+  return now.open && (now.clips || now.regions || now.tracks || now.clipSets || now.range);
+}
 inline bool clipsOrRegions(const Conditions& now) { return now.open && (now.clips || now.regions); }
 inline bool clipsOrTracks(const Conditions& now) { return now.open && (now.clips || now.tracks); }
 inline bool clipsOrRange(const Conditions& now) { return now.open && (now.clips || now.range); }
@@ -42,6 +46,7 @@ inline bool things(const Conditions& now) {
 inline bool canMute(const Conditions& now) { return now.open && (now.clips || now.tracks || now.clipSets); }
 inline bool brief(const Conditions& now) { return now.open && now.brief; }
 inline bool row(const Conditions& now) { return now.open && now.row; }
+inline bool ownRow(const Conditions& now) { return now.open && now.ownRow; }
 inline bool idleRow(const Conditions& now) { return now.open && now.idle && now.row; }
 inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }

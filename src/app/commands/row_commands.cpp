@@ -6,7 +6,7 @@
 
 #include "app/work/text.h"
 #include "base/unicode.h"
-#include "brief/held_back.h"
+#include "brief/row_marks.h"
 
 namespace octaphon::app {
 namespace {
@@ -31,6 +31,14 @@ void holdBack(Work& work) {
   work.document().edit(isLetGo ? tr("Let %1 go").arg(files) : tr("Hold %1 back").arg(files),
                        [&](Session& session) {
                          for (Brief& brief : session.briefs) setHeldBack(brief, keys, !isLetGo);
+                       });
+}
+
+void dropOwn(Work& work) {
+  const std::vector<std::string> keys = work.rows().keys();
+  work.document().edit(tr("Take exceptions of %1 back").arg(text(counted(keys.size(), "file"))),
+                       [&](Session& session) {
+                         for (Brief& brief : session.briefs) dropExceptions(brief, keys);
                        });
 }
 
@@ -64,6 +72,12 @@ void addRowCommands(Commands& commands, Work& work) {
              return (areAllHeldBack(work) ? tr("&Let %1 go") : tr("&Hold %1 back"))
                  .arg(text(counted(work.rows().count(), "file")));
            }},
+      {.id = "row.as-brief",
+       .words = tr("Rows as the &brief says again"),
+       .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_Backspace},
+       .needs = needs::ownRow,
+       .run = [&] { dropOwn(work); },
+       .tip = tr("Takes back names, channels, formats, ends and loops of their own")},
       {.id = "row.go",
        .words = tr("&Go to the row's region"),
        .keys = {},

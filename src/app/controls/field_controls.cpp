@@ -330,6 +330,8 @@ template QWidget* FieldControls::add(const EditableField<Overrides>&, const Fiel
                                      const Session&);
 template QWidget* FieldControls::add(const EditableField<OwnLoop>&, const FieldTarget<OwnLoop>&,
                                      const Session&);
+template QWidget* FieldControls::add(const EditableField<OwnEnds>&, const FieldTarget<OwnEnds>&,
+                                     const Session&);
 
 void FieldControls::refresh() {
   isRefreshing_ = true;

@@ -3,8 +3,11 @@
 #include <algorithm>
 #include <functional>
 #include <QAction>
+#include <QApplication>
+#include <QDir>
 #include <QHBoxLayout>
 #include <QRegularExpression>
+#include <QShortcut>
 #include <QTimer>
 
 #include "app/delivery/proof_panel.h"
@@ -61,6 +64,7 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
                         [this] { return tr("Selected %1").arg(work_.rows().count()); });
   all_ = buttonFor(commands.action("make.all"), "quiet", this);
   make_ = buttonFor(commands.action("make.due"), "make", this);
+  makeLook();
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(14, 0, 14, 0);
   layout->setSpacing(12);
@@ -70,6 +74,9 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
        {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_),
         static_cast<QWidget*>(selected_), static_cast<QWidget*>(all_), static_cast<QWidget*>(make_)})
     layout->addWidget(widget);
+  layout->insertWidget(0, look_, 1);
+  layout->addWidget(leave_);
+  layout->addWidget(goOn_);
   timer_.setInterval(80);
   connect(&timer_, &QTimer::timeout, this, &StripBar::tick);
   connect(&making_, &Making::started, this, [this] { setRunning(true); });
@@ -83,6 +90,86 @@ StripBar::StripBar(Work& work, Commands& commands, QWidget* parent)
   setRunning(false);
 }
 
+/// Before files are made: how many, how long, how large, where to, and what it does to what is there.
+void StripBar::makeLook() {
+  look_ = new QLabel(this);
+  look_->setAccessibleName(tr("What would be made"));
+  look_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  goOn_ = new QPushButton(this);
+  goOn_->setObjectName("make");
+  goOn_->setAutoDefault(true);
+  goOn_->setToolTip(tr("Makes them  Return"));
+  leave_ = new QPushButton(tr("Not now"), this);
+  leave_->setToolTip(tr("Makes nothing  Esc"));
+  connect(goOn_, &QPushButton::clicked, &work_.maker(), &RowMaker::goOn);
+  connect(leave_, &QPushButton::clicked, &work_.maker(), &RowMaker::leave);
+  auto* escape = new QShortcut(Qt::Key_Escape, this);
+  escape->setContext(Qt::WidgetWithChildrenShortcut);
+  connect(escape, &QShortcut::activated, &work_.maker(), &RowMaker::leave);
+  connect(&work_.maker(), &RowMaker::lookChanged, this, &StripBar::showLook);
+}
+
+namespace {
+
+/// `2:14 min`, `0:03.520`
+QString soundText(double seconds) {
+  return StripBar::tr("%1 of sound").arg(text(shortTimeText(seconds + 0.5)));
+}
+
+QStringList partsOf(const LastLook& look, const Session& session) {
+  QStringList parts{text(counted(look.files, "file")), soundText(look.seconds)};
+  if (look.bytes > 0)
+    parts << StripBar::tr("%1 MB").arg(static_cast<double>(look.bytes) / 1e6, 0, 'f',
+                                       look.bytes < 10'000'000 ? 1 : 0);
+  const QDir base(text(session.folder().string()));
+  const QString folder = base.relativeFilePath(text(look.folders.begin()->full().string()));
+  parts << (look.folders.size() == 1 ? StripBar::tr("into %1").arg(folder)
+                                     : StripBar::tr("into %1 folders").arg(look.folders.size()));
+  if (look.replaced > 0) parts << StripBar::tr("%1 replaced").arg(look.replaced);
+  if (look.renamed > 0) parts << StripBar::tr("%1 renamed").arg(look.renamed);
+  if (look.heldBack > 0) parts << StripBar::tr("%1 held back").arg(look.heldBack);
+  if (look.remarks > 0) parts << StripBar::tr("%1 with remarks").arg(look.remarks);
+  return parts;
+}
+
+}  // namespace
+
+void StripBar::showLook() {
+  const LastLook* look = work_.maker().look();
+  showParts();
+  if (look == nullptr) {
+    look_->clear();
+    if (before_ != nullptr) before_->setFocus(Qt::OtherFocusReason);
+    before_ = nullptr;
+    return;
+  }
+  const QStringList parts = partsOf(*look, *work_.session());
+  look_->setText(parts.join("  ·  "));
+  look_->setToolTip(parts.join('\n'));
+  goOn_->setText(tr("Make %1 now").arg(text(counted(look->files, "file"))));
+  if (before_ == nullptr && !goOn_->hasFocus()) {
+    before_ = QApplication::focusWidget();
+    goOn_->setFocus(Qt::OtherFocusReason);
+  }
+}
+
+/// While there is a last look, nothing but it.
+void StripBar::showParts() {
+  const bool isLook = work_.maker().look() != nullptr;
+  const bool running = making_.isRunning();
+  for (QWidget* widget :
+       {static_cast<QWidget*>(look_), static_cast<QWidget*>(goOn_), static_cast<QWidget*>(leave_)})
+    widget->setVisible(isLook);
+  for (QWidget* widget :
+       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)})
+    widget->setVisible(running);
+  count_->setVisible(!isLook && !work_.sheets().sheet()->briefs.empty());
+  state_->setVisible(!isLook);
+  all_->setVisible(!running && !isLook && work_.sheets().counts().again > 0);
+  selected_->setVisible(!running && !isLook && !work_.rows().isEmpty());
+  make_->setVisible(!running && !isLook);
+}
+
 void StripBar::connectWork() {
   const auto forget = [this] { say({}, false); };
   connect(&work_.document(), &Document::opened, this, forget);
@@ -91,18 +178,13 @@ void StripBar::connectWork() {
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
   connect(&making_, &Making::finished, this, &StripBar::tellRun);
   connect(&work_.rows(), &RowChoice::changed, this, [this] {
-    selected_->setVisible(!making_.isRunning() && !work_.rows().isEmpty());
+    showParts();
     fitLater();
   });
 }
 
 void StripBar::setRunning(bool running) {
-  for (QWidget* widget :
-       {static_cast<QWidget*>(bar_), static_cast<QWidget*>(pause_), static_cast<QWidget*>(stop_)})
-    widget->setVisible(running);
-  all_->setVisible(!running && work_.sheets().counts().again > 0);
-  selected_->setVisible(!running && !work_.rows().isEmpty());
-  make_->setVisible(!running);
+  showParts();
   pause_->setText(tr("Pause"));
   if (running) {
     news_.clear();
@@ -131,8 +213,7 @@ void StripBar::tick() {
 void StripBar::showSheet() {
   const Sheet& sheet = *work_.sheets().sheet();
   count_->setText(sheet.briefs.empty() ? QString() : text(octaphon::countText(sheet)));
-  count_->setVisible(!sheet.briefs.empty());  // without it, the news begin where it would
-  all_->setVisible(work_.sheets().counts().again > 0 && !making_.isRunning());
+  showParts();  // without counts, the news begin where they would
   if (!making_.isRunning()) state_->setText(restText());
 }
 

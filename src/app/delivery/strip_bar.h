@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QLabel>
+#include <QPointer>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QTimer>
@@ -21,6 +22,7 @@ class StripBar : public QWidget {
   QString countText() const { return count_->text(); }
   QString stateText() const { return state_->text(); }
   QPushButton& stopButton() { return *stop_; }
+  QString lookText() const { return look_->text(); }  ///< of the last look; empty without one
 
  protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -31,6 +33,9 @@ class StripBar : public QWidget {
   /// A line of news before the figures, until the next edit, run or message.
   void say(const QString& words, bool isProblem);
   void tellRun(const MadeReport& report);
+  void makeLook();
+  void showLook();
+  void showParts();
   void setRunning(bool running);
   void tick();
   QString restText() const;
@@ -46,6 +51,9 @@ class StripBar : public QWidget {
   QPushButton* stop_;
   QPushButton *selected_, *all_;
   QPushButton* make_;
+  QLabel* look_;
+  QPushButton *goOn_, *leave_;
+  QPointer<QWidget> before_;  // that had the keyboard before the last look
   QTimer timer_;
   QString news_;
 };

@@ -195,4 +195,15 @@ void drawTileEnds(QPainter& painter, const QRectF& whole, const QRectF& body, bo
   painter.restore();
 }
 
+void drawOwnMark(QPainter& painter, const QRectF& box) {
+  painter.save();
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(colour(Role::Accent));
+  const double size = std::min(7.0, box.width() / 2);
+  painter.drawPolygon(
+      QPolygonF{{box.topLeft(), box.topLeft() + QPointF(size, 0), box.topLeft() + QPointF(0, size)}});
+  painter.restore();
+}
+
 }  // namespace octaphon::app

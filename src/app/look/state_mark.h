@@ -22,6 +22,9 @@ QColor stateColour(RowState state);
 /// Of items that have a mark: RowState as int; absent where there are no rows.
 inline constexpr int kStateRole = Qt::UserRole + 2;
 
+/// At a tile's upper left corner: its row has something of its own.
+void drawOwnMark(QPainter& painter, const QRectF& box);
+
 /// The state that matters most of several: what is wrong, then what is to do.
 RowState weightier(RowState a, RowState b);
 

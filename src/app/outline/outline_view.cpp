@@ -227,8 +227,8 @@ void OutlineView::takeSelection() {
 
 void OutlineView::contextMenuEvent(QContextMenuEvent* event) {
   QMenu menu(this);
-  commands_.fill(menu, {"mark.name", "", "play.region", "view.zoom-region", "", "mark.join", "mark.fix",
-                        "edit.lock", "edit.delete"});
+  commands_.fill(menu, {"mark.name", "brief.print-this", "", "play.region", "view.zoom-region", "",
+                        "mark.join", "mark.fix", "edit.lock", "edit.delete"});
   menu.exec(event->globalPos());
 }
 

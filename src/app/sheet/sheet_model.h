@@ -1,44 +1,35 @@
-// The sheet as a table. Sorting and filtering keep an index of their own, so that hundreds of thousands of
-// rows stay quick.
+// The sheet as a table: a line for each row that is shown, and for the headings that they stand under.
 #pragma once
 
 #include <memory>
 #include <QAbstractTableModel>
 #include <vector>
 
+#include "app/sheet/sheet_columns.h"
+#include "app/sheet/sheet_lines.h"
 #include "app/work/names_ahead.h"
-#include "plan/sheet.h"
 
 namespace octaphon::app {
 
-class SheetModel : public QAbstractTableModel {
+/// Of a row, in the column of files: whether it has something of its own.
+inline constexpr int kOwnRole = Qt::UserRole + 3;
+
+class SheetModel : public QAbstractTableModel, public SheetColumns {
   Q_OBJECT
  public:
-  enum Column {
-    File,
-    Region,
-    Source,
-    Heard,
-    Start,
-    LeadIn,
-    Tail,
-    Length,
-    Channels,
-    Format,
-    Rate,
-    State,
-    RemarkText,
-    kColumns
-  };
-
   using QAbstractTableModel::QAbstractTableModel;
 
   /// Rows of the same keys in the same order are updated in place, so that views do not jump; else it is
   /// reset.
   void setSheet(std::shared_ptr<const Sheet> sheet);
-  /// Words that all must be in a row's file, region, source, state or remark, letter case ignored.
-  void setFilter(const QString& words);
+  /// Words that all must be in a row: in one column, or (−1) in its file, brief, region, source, state or
+  /// remark; letter case ignored. `>2` and `<2` compare in columns of numbers.
+  void setFilter(const QString& words, int column = -1);
+  void groupBy(GroupBy by);
+  GroupBy grouping() const { return wanted_.groupBy; }
   void sort(int column, Qt::SortOrder order) override;
+  /// Shows what is under a heading, or hides it.
+  void setOpen(int line, bool on);
 
   /// Where names are known before they are planned; null: nowhere.
   void setNamesAhead(const NamesAhead* names) { namesAhead_ = names; }
@@ -47,30 +38,38 @@ class SheetModel : public QAbstractTableModel {
 
   const std::shared_ptr<const Sheet>& shared() const { return sheet_; }
   const Sheet& sheet() const { return *sheet_; }
-  std::size_t sheetRow(int viewRow) const { return order_[static_cast<std::size_t>(viewRow)]; }
-  int viewRow(std::size_t sheetRow) const;  ///< −1 where the filter hides it
+  /// Null where the line is a row.
+  const SheetLines::Group* groupAt(int line) const { return lines_.groupAt(static_cast<std::size_t>(line)); }
+  /// Of a row's line.
+  std::size_t sheetRow(int line) const { return *lines_.rowAt(static_cast<std::size_t>(line)); }
+  /// Of a line, those of a heading together.
+  std::vector<std::size_t> rowsAt(int line) const { return lines_.rowsAt(static_cast<std::size_t>(line)); }
+  int viewRow(std::size_t sheetRow) const { return lines_.lineOf(sheetRow); }  ///< −1 where it is not shown
+  std::size_t shownRows() const { return lines_.rowCount(); }
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override;
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+  Qt::ItemFlags flags(const QModelIndex& index) const override;
+  bool setData(const QModelIndex& index, const QVariant& value, int role) override;
+
+ signals:
+  void nameTyped(std::size_t sheetRow, const QString& name);
 
  private:
-  QString textOf(const Row& row, int column) const;
-  QString tailText(const Row& row) const;
-  QVariant alignment(int column) const;
-  std::vector<std::size_t> ordered() const;
+  QVariant groupData(const SheetLines::Group& group, int column, int role) const;
+  QVariant inkOf(const Row& row, int column) const;
+  QString tipOf(const Row& row, int column) const;
+  SheetLines linesNow() const { return {*sheet_, wanted_, closed_}; }
+  void reset();
   void reorder();
 
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   const NamesAhead* namesAhead_ = nullptr;
-  std::vector<std::size_t> order_;
-  QStringList filter_;
-  int sortColumn_ = -1;
-  Qt::SortOrder sortOrder_ = Qt::AscendingOrder;
+  SheetOrder wanted_;
+  std::set<QString> closed_;  // headings
+  SheetLines lines_;
 };
-
-/// The text of the gravest remark, and how many more there are.
-QString remarkSummary(const std::vector<Remark>& remarks);
 
 }  // namespace octaphon::app

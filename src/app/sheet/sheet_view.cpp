@@ -1,96 +1,99 @@
 #include "app/sheet/sheet_view.h"
 
 #include <algorithm>
+#include <QApplication>
+#include <QClipboard>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QKeyEvent>
 #include <QMenu>
-#include <QPainter>
 #include <QScrollBar>
-#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <set>
 #include <unordered_set>
 
-#include "app/look/state_mark.h"
 #include "app/look/theme.h"
+#include "app/sheet/sheet_text.h"
+#include "app/work/settings.h"
+#include "app/work/text.h"
+#include "base/pending_file.h"
 #include "base/unicode.h"
+#include "brief/row_marks.h"
 
 namespace octaphon::app {
 namespace {
 
-/// The state as mark and word.
-class StateDelegate : public QStyledItemDelegate {
- public:
-  using QStyledItemDelegate::QStyledItemDelegate;
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    QStyleOptionViewItem item = option;
-    initStyleOption(&item, index);
-    if (item.state & QStyle::State_Selected) painter->fillRect(item.rect, colour(Role::Selection));
-    drawStateMark(*painter, QRectF(item.rect.left() + 4, item.rect.top(), 14, item.rect.height()),
-                  static_cast<RowState>(index.data(kStateRole).toInt()));
-    painter->setFont(Theme::body());
-    painter->setPen(colour(Role::Ink));
-    painter->drawText(item.rect.adjusted(24, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, item.text);
-  }
-};
+constexpr const char* kLayout = "sheet-columns";
+
+QStringList groupTitles() {
+  return {SheetView::tr("Not grouped"), SheetView::tr("By brief"), SheetView::tr("By span"),
+          SheetView::tr("By source"),   SheetView::tr("By state"), SheetView::tr("By remark")};
+}
 
 }  // namespace
 
 SheetView::SheetView(Work& work, Commands& commands, QWidget* parent)
-    : QWidget(parent), work_(work), commands_(commands) {
+    : QWidget(parent), work_(work), commands_(commands), model_(new SheetModel(this)) {
   setObjectName("pane");
-  caption_ = new QLabel(this);
-  caption_->setFont(Theme::caption());
-  filter_ = new QLineEdit(this);
-  filter_->setPlaceholderText(tr("Show only rows with …"));
-  filter_->setClearButtonEnabled(true);
-  filter_->setMaximumWidth(240);
-  filter_->setAccessibleName(tr("Filter of the sheet"));
-  makeTable();
+  makeHead();
+  table_ = new SheetTable(*model_, this);
   makeColumns();
   layOut();
+  addCommands();
+  connectHead();
   connectTable();
   connectWork();
   showSheet();
 }
 
-void SheetView::makeTable() {
-  model_ = new SheetModel(this);
-  table_ = new QTableView(this);
-  table_->setObjectName("sheet");
-  table_->setAccessibleName(tr("Sheet of all files"));
-  table_->setModel(model_);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->setShowGrid(false);
-  table_->setWordWrap(false);
-  table_->setTabKeyNavigation(false);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(24);
-  table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-  table_->setItemDelegateForColumn(SheetModel::State, new StateDelegate(table_));
-  table_->setContextMenuPolicy(Qt::CustomContextMenu);
+SheetView::~SheetView() = default;
+
+void SheetView::makeHead() {
+  caption_ = new QLabel(this);
+  caption_->setFont(Theme::caption());
+  groups_ = new QComboBox(this);
+  groups_->addItems(groupTitles());
+  groups_->setAccessibleName(tr("Headings of the sheet"));
+  groups_->setToolTip(tr("Puts rows under headings; Left and Right close and open one"));
+  column_ = new QComboBox(this);
+  column_->addItem(tr("in any column"), -1);
+  for (int column = 0; column < SheetModel::kColumns; ++column)
+    column_->addItem(tr("in %1").arg(SheetModel::title(column)), column);
+  column_->setAccessibleName(tr("Column that is filtered"));
+  filter_ = new QLineEdit(this);
+  filter_->setPlaceholderText(tr("Show only rows with …"));
+  filter_->setToolTip(tr("Words that all have to be there; in columns of numbers also >2 or <0.5"));
+  filter_->setClearButtonEnabled(true);
+  filter_->setMaximumWidth(220);
+  filter_->setAccessibleName(tr("Filter of the sheet"));
+  filter_->installEventFilter(this);
 }
 
 void SheetView::makeColumns() {
   QHeaderView* header = table_->horizontalHeader();
   header->setHighlightSections(false);
   header->setSectionsClickable(true);
+  header->setSectionsMovable(true);
+  header->setFirstSectionMovable(false);
   header->setSortIndicatorShown(true);
   header->setSortIndicator(-1, Qt::AscendingOrder);
   header->setSortIndicatorClearable(true);
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
   const std::pair<int, int> widths[] = {
-      {SheetModel::File, 226},     {SheetModel::Region, 120}, {SheetModel::Source, 90},
-      {SheetModel::Heard, 106},    {SheetModel::Start, 84},   {SheetModel::LeadIn, 84},
-      {SheetModel::Tail, 62},      {SheetModel::Length, 118}, {SheetModel::Channels, 66},
-      {SheetModel::Format, 116},   {SheetModel::Rate, 72},    {SheetModel::State, 92},
-      {SheetModel::RemarkText, 66}};
+      {SheetModel::File, 226},    {SheetModel::BriefName, 120}, {SheetModel::Region, 120},
+      {SheetModel::Source, 90},   {SheetModel::Heard, 106},     {SheetModel::Start, 84},
+      {SheetModel::LeadIn, 84},   {SheetModel::Tail, 62},       {SheetModel::Length, 118},
+      {SheetModel::Channels, 66}, {SheetModel::Format, 116},    {SheetModel::Rate, 72},
+      {SheetModel::State, 92},    {SheetModel::RemarkText, 66}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
-  for (const int column : {SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::LeadIn,
-                           SheetModel::Format, SheetModel::Rate})
+  for (const int column : {SheetModel::BriefName, SheetModel::Region, SheetModel::Source, SheetModel::Start,
+                           SheetModel::LeadIn, SheetModel::Format, SheetModel::Rate})
     table_->setColumnHidden(column, true);
+  const QByteArray kept = settings::layout(kLayout);
+  hasOwnColumns_ = !kept.isEmpty() && header->restoreState(kept);
+  header->setSortIndicator(-1, Qt::AscendingOrder);
   header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
 }
 
@@ -99,40 +102,79 @@ void SheetView::layOut() {
       new QLabel(tr("No files yet.\nA brief says which to make: choose regions and sources in its sentence."),
                  table_->viewport());
   hint_->setAlignment(Qt::AlignCenter);
-
   auto* head = new QHBoxLayout;
   head->setContentsMargins(14, 6, 14, 6);
-  head->setSpacing(10);
+  head->setSpacing(8);
   head->addWidget(caption_);
   head->addStretch();
-  head->addWidget(filter_);
+  head->addWidget(groups_);
+  head->addWidget(column_);
+  head->addWidget(filter_, 1);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addLayout(head);
   layout->addWidget(table_);
+  setFocusProxy(table_);
+}
+
+/// What only the table knows: columns, and what is shown.
+void SheetView::addCommands() {
+  commands_.add(std::vector<Command>{{.id = "sheet.copy",
+                                      .words = tr("Copy rows as &text"),
+                                      .keys = {QKeySequence::Copy},
+                                      .needs = needs::row,
+                                      .run = [this] { copyText(); },
+                                      .tip = tr("With the columns that are shown, apart by tabs"),
+                                      .isLocal = true},
+                                     {.id = "sheet.export",
+                                      .words = tr("E&xport the sheet …"),
+                                      .keys = {},
+                                      .needs = needs::session,
+                                      .run = [this] { exportTable(); }}});
+  commands_.listenIn(table_, {"sheet.copy"});
+}
+
+void SheetView::connectHead() {
+  connect(groups_, &QComboBox::currentIndexChanged, this,
+          [this](int index) { changeRows([&] { model_->groupBy(static_cast<GroupBy>(index)); }); });
+  const auto filter = [this] {
+    changeRows([this] { model_->setFilter(filter_->text(), column_->currentData().toInt()); });
+  };
+  connect(filter_, &QLineEdit::textChanged, this, filter);
+  connect(column_, &QComboBox::currentIndexChanged, this, filter);
 }
 
 void SheetView::connectTable() {
-  connect(filter_, &QLineEdit::textChanged, this,
-          [this](const QString& words) { changeRows([&] { model_->setFilter(words); }); });
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &SheetView::tellSelection);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &SheetView::tellSelection);
   connect(table_, &QTableView::activated, this, [this](const QModelIndex& index) {
+    if (model_->groupAt(index.row()) != nullptr) return;
     const Sheet& sheet = model_->sheet();
     work_.places().goToRow(sheet.keyOf(sheet.rows[model_->sheetRow(index.row())]));
   });
   connect(table_, &QWidget::customContextMenuRequested, this, &SheetView::showMenu);
-  table_->horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
-  connect(table_->horizontalHeader(), &QWidget::customContextMenuRequested, this, &SheetView::showColumns);
+  connect(model_, &SheetModel::nameTyped, this, &SheetView::takeName);
+  QHeaderView* header = table_->horizontalHeader();
+  header->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(header, &QWidget::customContextMenuRequested, this, &SheetView::showColumns);
+  connect(header, &QHeaderView::sectionMoved, this, &SheetView::keepColumns);
+  connect(header, &QHeaderView::sectionResized, this, [this] {
+    if (QApplication::mouseButtons() != Qt::NoButton) keepColumns();
+  });
 }
 
 void SheetView::connectWork() {
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SheetView::showSheet);
   connect(&work_.rows(), &RowChoice::wanted, this, &SheetView::show);
+  connect(&work_.rows(), &RowChoice::groupsWanted, this, [this](int by, const QString& words) {
+    filter_->setText(words);
+    groups_->setCurrentIndex(by);
+  });
+  connect(&work_.inStep(), &InStep::rowsWanted, this, &SheetView::showAll);
   model_->setNamesAhead(&work_.namesAhead());
   connect(&work_.namesAhead(), &NamesAhead::changed, this, [this] {
-    if (const auto [first, last] = rowsOnView(); first <= last) model_->tellNames(first, last);
+    if (const auto [first, last] = table_->linesOnView(); first <= last) model_->tellNames(first, last);
   });
   onView_.setSingleShot(true);
   onView_.setInterval(0);
@@ -147,13 +189,20 @@ void SheetView::connectWork() {
 void SheetView::showColumns(const QPoint& at) {
   QMenu menu;
   for (int column = 1; column < SheetModel::kColumns; ++column) {
-    QAction* action = menu.addAction(model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
+    QAction* action = menu.addAction(SheetModel::title(column));
     action->setCheckable(true);
     action->setChecked(!table_->isColumnHidden(column));
-    connect(action, &QAction::toggled, this,
-            [this, column](bool on) { table_->setColumnHidden(column, !on); });
+    connect(action, &QAction::toggled, this, [this, column](bool on) {
+      table_->setColumnHidden(column, !on);
+      keepColumns();
+    });
   }
   menu.exec(table_->horizontalHeader()->mapToGlobal(at));
+}
+
+void SheetView::keepColumns() {
+  hasOwnColumns_ = true;
+  settings::setLayout(kLayout, table_->horizontalHeader()->saveState());
 }
 
 /// What was selected stays so, where it is still there: places go with the list they count in.
@@ -172,17 +221,11 @@ void SheetView::showSheet() {
   changeRows([this] { model_->setSheet(work_.sheets().sheet()); });
 }
 
-/// Rows of the view that can be seen; the last before the first where there are none.
-std::pair<int, int> SheetView::rowsOnView() const {
-  const int first = std::max(0, table_->rowAt(0));
-  const int end = table_->rowAt(table_->viewport()->height() - 1);
-  return {first, end < 0 ? model_->rowCount() - 1 : end};
-}
-
 void SheetView::tellRowsOnView() {
-  const auto [first, last] = rowsOnView();
+  const auto [first, last] = table_->linesOnView();
   std::set<std::size_t> rows;
-  for (int row = first; row <= last; ++row) rows.insert(model_->sheetRow(row));
+  for (int line = first; line <= last; ++line)
+    if (model_->groupAt(line) == nullptr) rows.insert(model_->sheetRow(line));
   work_.namesAhead().setShown(this, std::move(rows));
 }
 
@@ -190,7 +233,7 @@ void SheetView::tellRowsOnView() {
 void SheetView::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
   const bool narrow = width() < 640;
-  if (narrow != narrow_)
+  if (narrow != narrow_ && !hasOwnColumns_)
     for (const int column : {SheetModel::Heard, SheetModel::Channels})
       table_->setColumnHidden(column, narrow);
   narrow_ = narrow;
@@ -202,38 +245,45 @@ void SheetView::updateCaption() {
   hint_->setVisible(model_->sheet().rows.empty());
   hint_->setGeometry(table_->viewport()->rect());
   const std::size_t all = model_->sheet().rows.size();
-  const auto shown = static_cast<std::size_t>(model_->rowCount());
-  const QString rows = QString::fromStdString(counted(all, "row"));
+  const std::size_t shown = model_->shownRows();
+  const QString rows = text(counted(all, "row"));
   const std::size_t leftOver = work_.sheets().counts().leftOver;
   const QString besides = leftOver > 0 ? tr(", %1 left over").arg(leftOver) : QString();
   caption_->setText((shown == all ? rows : tr("%1 of %2").arg(shown).arg(rows)) + besides);
 }
 
+/// With all rows under headings that are selected.
 std::vector<std::size_t> SheetView::selectedRows() const {
   std::set<std::size_t> rows;
   for (const QModelIndex& index : table_->selectionModel()->selectedRows())
-    rows.insert(model_->sheetRow(index.row()));
+    for (const std::size_t row : model_->rowsAt(index.row())) rows.insert(row);
   std::vector<std::size_t> ordered;
   const QModelIndex current = table_->currentIndex();
-  if (current.isValid() && rows.erase(model_->sheetRow(current.row())) > 0)
-    ordered.push_back(model_->sheetRow(current.row()));
+  if (current.isValid() && table_->selectionModel()->isRowSelected(current.row(), {})) {
+    const std::size_t first = model_->rowsAt(current.row()).front();
+    if (rows.erase(first) > 0) ordered.push_back(first);
+  }
   ordered.insert(ordered.end(), rows.begin(), rows.end());
   return ordered;
 }
 
 void SheetView::tellSelection() {
-  if (!isLoading_) work_.rows().choose(model_->shared(), selectedRows());
+  if (isLoading_) return;
+  const std::vector<std::size_t> rows = selectedRows();
+  work_.rows().choose(model_->shared(), rows);
+  if (table_->hasFocus()) work_.inStep().followRows(model_->sheet(), rows);
 }
 
 void SheetView::selectAgain(const std::vector<std::string>& keys, const std::string& current) {
   const std::unordered_set<std::string> wanted(keys.begin(), keys.end());
   QItemSelection selection;
   QModelIndex first;
-  for (int row = 0; row < model_->rowCount(); ++row) {
-    const Sheet& sheet = model_->sheet();
-    const std::string key = sheet.keyOf(sheet.rows[model_->sheetRow(row)]);
+  const Sheet& sheet = model_->sheet();
+  for (int line = 0; line < model_->rowCount(); ++line) {
+    if (model_->groupAt(line) != nullptr) continue;
+    const std::string key = sheet.keyOf(sheet.rows[model_->sheetRow(line)]);
     if (!wanted.contains(key)) continue;
-    const QModelIndex index = model_->index(row, 0);
+    const QModelIndex index = model_->index(line, 0);
     selection.select(index, index);
     if (key == current) first = index;
   }
@@ -251,14 +301,105 @@ void SheetView::show(const std::string& key) {
   table_->scrollTo(index);
 }
 
+/// Rows of what was selected elsewhere. Lines beside each other are selected at once.
+void SheetView::showAll(const std::vector<std::size_t>& rows) {
+  if (model_->shared() != work_.sheets().sheet()) return;
+  std::vector<char> isWanted(model_->sheet().rows.size(), 0);
+  for (const std::size_t row : rows) isWanted[row] = 1;
+  QItemSelection selection;
+  int first = -1;
+  for (int line = 0, begin = -1; line <= model_->rowCount(); ++line) {
+    const bool isIn = line < model_->rowCount() && model_->groupAt(line) == nullptr &&
+                      isWanted[model_->sheetRow(line)] != 0;
+    if (isIn && begin < 0) begin = line;
+    if (isIn && first < 0) first = line;
+    if (isIn || begin < 0) continue;
+    selection.select(model_->index(begin, 0), model_->index(line - 1, SheetModel::kColumns - 1));
+    begin = -1;
+  }
+  if (first < 0) return;
+  isLoading_ = true;
+  table_->selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
+  table_->selectionModel()->setCurrentIndex(model_->index(first, 0), QItemSelectionModel::NoUpdate);
+  isLoading_ = false;
+  table_->scrollTo(model_->index(first, 0));
+  work_.rows().choose(model_->shared(), selectedRows());
+}
+
+/// An empty name gives the row back to the template.
+void SheetView::takeName(std::size_t row, const QString& name) {
+  const std::string key = model_->sheet().keyOf(model_->sheet().rows[row]);
+  const std::string typed = name.trimmed().toStdString();
+  work_.document().edit(typed.empty() ? tr("Take a name back") : tr("Name a file by hand"),
+                        [&](Session& session) {
+                          for (Brief& brief : session.briefs)
+                            changeException(brief, key, [&](RowException& own) { own.name = typed; });
+                        });
+}
+
+std::vector<int> SheetView::shownColumns() const {
+  std::vector<int> columns;
+  const QHeaderView* header = table_->horizontalHeader();
+  for (int place = 0; place < header->count(); ++place)
+    if (const int column = header->logicalIndex(place); !header->isSectionHidden(column))
+      columns.push_back(column);
+  return columns;
+}
+
+std::vector<std::size_t> SheetView::rowsInOrder() const {
+  std::vector<std::size_t> rows;
+  std::set<std::size_t> taken;
+  const bool isAll = !table_->selectionModel()->hasSelection();
+  for (int line = 0; line < model_->rowCount(); ++line) {
+    const bool isChosen = isAll || table_->selectionModel()->isRowSelected(line, {});
+    if (!isChosen) continue;
+    for (const std::size_t row : model_->rowsAt(line))
+      if (taken.insert(row).second) rows.push_back(row);
+  }
+  return rows;
+}
+
+void SheetView::copyText() {
+  QApplication::clipboard()->setText(asTabs(model_->sheet(), rowsInOrder(), shownColumns()));
+}
+
+/// What the filter shows, in its order, with the columns that are shown.
+void SheetView::exportTable() {
+  const QString file = QFileDialog::getSaveFileName(this, tr("Export the sheet"), {}, tr("Table (*.csv)"));
+  if (file.isEmpty()) return;
+  std::vector<std::size_t> rows;
+  for (int line = 0; line < model_->rowCount(); ++line)
+    for (const SheetLines::Group* group = model_->groupAt(line); const std::size_t row : model_->rowsAt(line))
+      if (group == nullptr || !group->isOpen) rows.push_back(row);
+  const QByteArray table = asCsv(model_->sheet(), rows, shownColumns());
+  const auto written =
+      replaceFile(file.toStdString(), {table.constData(), static_cast<std::size_t>(table.size())});
+  if (written)
+    work_.news().say(tr("%1 written to %2").arg(text(counted(rows.size(), "row")), file));
+  else
+    work_.news().tell(text(written.error().describe()));
+}
+
+/// From the filter down to the first row that it left.
+bool SheetView::eventFilter(QObject* watched, QEvent* event) {
+  if (watched != filter_ || event->type() != QEvent::KeyPress) return false;
+  const int key = static_cast<QKeyEvent*>(event)->key();
+  if (key != Qt::Key_Down && key != Qt::Key_Return && key != Qt::Key_Enter) return false;
+  table_->setFocus(Qt::OtherFocusReason);
+  if (!table_->currentIndex().isValid() && model_->rowCount() > 0)
+    table_->setCurrentIndex(model_->index(0, 0));
+  return true;
+}
+
 void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 
 /// Commands go by the keys of what is selected: the menu may stay open while another sheet comes.
 void SheetView::showMenu(const QPoint& at) {
   if (work_.rows().isEmpty()) return;
   QMenu menu(this);
-  commands_.fill(menu, {"row.make", "row.make-over", "row.hold", "", "row.hear", "row.hear-file",
-                        "row.hear-difference", "", "row.go", "row.copy-names"});
+  commands_.fill(menu,
+                 {"row.make", "row.make-over", "row.hold", "row.as-brief", "", "row.hear", "row.hear-file",
+                  "row.hear-difference", "", "row.go", "row.copy-names", "sheet.copy", "sheet.export"});
   menu.exec(table_->viewport()->mapToGlobal(at));
 }
 

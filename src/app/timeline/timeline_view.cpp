@@ -30,20 +30,23 @@ QStringList menuOf(TimelineHit::What what) {
   using What = TimelineHit::What;
   switch (what) {
     case What::Region:
-      return {"mark.name", "", "edit.split", "mark.join", "mark.fix", "edit.lock", "edit.delete"};
+      return {"mark.name", "brief.print-this", "",          "edit.split",
+              "mark.join", "mark.fix",         "edit.lock", "edit.delete"};
     case What::Clip:
-      return {"mark.name",       "", "edit.split",   "edit.duplicate", "edit.mute",     "edit.lock",
-              "edit.delete",     "", "mark.region",  "mark.islands",   "mark.clip-set", "mark.into-set",
-              "mark.out-of-set", "", "media.replace"};
-    case What::ClipSet: return {"mark.name", "", "mark.split-up", "edit.mute", "edit.lock", "edit.delete"};
+      return {"mark.name",     "brief.print-this", "", "edit.split",   "edit.duplicate", "edit.mute",
+              "edit.lock",     "edit.delete",      "", "mark.region",  "mark.islands",   "mark.clip-set",
+              "mark.into-set", "mark.out-of-set",  "", "media.replace"};
+    case What::ClipSet:
+      return {"mark.name", "brief.print-this", "", "mark.split-up", "edit.mute", "edit.lock", "edit.delete"};
     case What::Marker: return {"mark.sort-markers", "edit.lock", "edit.delete"};
     case What::Head:
-      return {"mark.name",      "",           "track.new",    "track.nest", "track.take-out",
-              "edit.duplicate", "track.link", "track.unlink", "edit.mute",  "edit.lock",
-              "edit.delete"};
+      return {"mark.name",      "brief.print-this", "",           "track.new",    "track.nest",
+              "track.take-out", "edit.duplicate",   "track.link", "track.unlink", "edit.mute",
+              "edit.lock",      "edit.delete"};
     default:
-      return {"mark.region", "mark.islands",    "mark.marker",     "",
-              "track.new",   "track.new-group", "track.new-return"};
+      return {"brief.print-this", "", "mark.region", "mark.islands",
+              "mark.marker",      "", "track.new",   "track.new-group",
+              "track.new-return"};
   }
 }
 
@@ -135,7 +138,9 @@ void TimelineView::showTiles() {
   std::size_t brief = 0;
   while (brief < sheet->briefs.size() && sheet->briefs[brief].brief.id != work_.briefs().currentId()) ++brief;
   if (tiles_.sheet() != sheet.get() || tiles_.brief() != brief) tiles_ = TileModel(sheet, brief);
-  selectedRow_ = work_.rows().currentRow();
+  const auto current = work_.rows().currentRow();
+  selectedRows_ = {work_.rows().rows().begin(), work_.rows().rows().end()};
+  if (current) selectedRows_.insert(*current);
   viewport()->update();
 }
 
@@ -352,11 +357,13 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
                    }
                    const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5,
                                         std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
-                   if (selectedRow_ == found.item) painter.fillRect(snapped, faded(colour(Role::Accent), 45));
+                   if (selectedRows_.contains(found.item))
+                     painter.fillRect(snapped, faded(colour(Role::Accent), 45));
                    const QRectF body = bodyOf(snapped, row);
                    drawTile(painter, body, row.state);
                    drawTileEnds(painter, snapped, body, row.isMeasured && sheet->spanOf(row).ringsOut,
                                 row.state);
+                   if (row.exception) drawOwnMark(painter, snapped);
                  });
   finishBar();
 }

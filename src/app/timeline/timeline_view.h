@@ -5,6 +5,7 @@
 #include <memory>
 #include <optional>
 #include <QAbstractScrollArea>
+#include <unordered_set>
 
 #include "app/commands/commands.h"
 #include "app/timeline/timeline_model.h"
@@ -168,8 +169,8 @@ class TimelineView : public QAbstractScrollArea {
   double framesPerPixel_ = 48000.0 / 20;
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;
-  std::optional<std::size_t> selectedRow_;  // in the sheet of tiles_
-  bool whole_ = true;                       // the whole session stays in view until someone zooms
+  std::unordered_set<std::size_t> selectedRows_;  // in the sheet of tiles_
+  bool whole_ = true;                             // the whole session stays in view until someone zooms
   bool follows_ = true;
   bool staleLanes_ = false;  // to be arranged anew once the mouse lets go
   bool onlySounding_ = false;

@@ -23,8 +23,8 @@ bool takesWord(const QKeyEvent& key) {
 
 }  // namespace
 
-KeyRules::KeyRules(Commands& commands, QWidget* window)
-    : QObject(window), commands_(commands), window_(window) {
+KeyRules::KeyRules(Commands& commands, Work& work, QWidget* window)
+    : QObject(window), commands_(commands), work_(work), window_(window) {
   qApp->installEventFilter(this);
 }
 
@@ -51,7 +51,10 @@ bool KeyRules::eventFilter(QObject* watched, QEvent* event) {
   }
   if (key->key() == Qt::Key_Space && !isTextField(watched)) {
     const bool isRegion = key->modifiers() == Qt::ShiftModifier;
-    if (!key->isAutoRepeat()) commands_.action(isRegion ? "play.region" : "play.toggle")->trigger();
+    const bool isRow = watched->objectName() == "sheet" && !work_.transport().isPlaying() &&
+                       commands_.action("row.hear")->isEnabled();
+    const char* command = isRegion ? "play.region" : isRow ? "row.hear" : "play.toggle";
+    if (!key->isAutoRepeat()) commands_.action(command)->trigger();
     return true;
   }
   auto* button = qobject_cast<QAbstractButton*>(widget);

@@ -11,7 +11,7 @@ namespace octaphon::app {
 class KeyRules : public QObject {
   Q_OBJECT
  public:
-  KeyRules(Commands& commands, QWidget* window);
+  KeyRules(Commands& commands, Work& work, QWidget* window);
   ~KeyRules() override;
 
  protected:
@@ -21,6 +21,7 @@ class KeyRules : public QObject {
   bool isOurs(const QWidget* widget) const;
 
   Commands& commands_;
+  Work& work_;
   QWidget* window_;
 };
 

@@ -10,11 +10,13 @@
 #include "app/commands/delivery_commands.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/listen_commands.h"
+#include "app/commands/print_commands.h"
 #include "app/commands/row_commands.h"
 #include "app/look/hairline.h"
 #include "app/look/theme.h"
 #include "app/sheet/sheet_view.h"
 #include "app/timeline/timeline_commands.h"
+#include "app/window/brief_flow.h"
 #include "app/window/key_rules.h"
 #include "app/window/menus.h"
 #include "app/window/panel_list.h"
@@ -34,6 +36,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addTrackCommands(commands_, work_);
   addListenCommands(commands_, work_);
   addBriefCommands(commands_, work_);
+  addPrintCommands(commands_, work_);
   addDeliveryCommands(commands_, work_);
   addRowCommands(commands_, work_);
   offers_ = new OfferBar(this);
@@ -41,6 +44,8 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addBringInCommands(commands_, *bringIn_);
   sessions_ = new SessionFlow(work_, *bringIn_, *offers_, this);
   addSessionCommands(commands_, *sessions_, *bringIn_);
+  briefFiles_ = new BriefFlow(work_, *offers_, this);
+  addBriefFileCommands(commands_, *briefFiles_);
   timeline_ = new TimelineView(work_, commands_, this);
   addTimelineCommands(commands_, work_, *timeline_);
   addCommands();
@@ -48,7 +53,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   layOut();
   fillMenus(*menuBar(), commands_, panels_->commandIds(),
             [this](const QString& file) { sessions_->open(file); });
-  new KeyRules(commands_, this);
+  new KeyRules(commands_, work_, this);
   connectWork();
   restoreLooks();
   showSession();
@@ -184,6 +189,9 @@ void MainWindow::dropEvent(QDropEvent* event) {
   for (const QUrl& url : event->mimeData()->urls())
     if (url.isLocalFile()) files << url.toLocalFile();
   event->acceptProposedAction();
+  const auto isBrief = [](const QString& file) { return file.endsWith(".octaphon-brief"); };
+  if (files.size() == 1 && isBrief(files.front()) && work_.document().isOpen())
+    return briefFiles_->offer(files.front());
   sessions_->drop(files);
 }
 

@@ -19,6 +19,8 @@
 
 namespace octaphon::app {
 
+class BriefFlow;
+
 class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
@@ -51,6 +53,7 @@ class MainWindow : public QMainWindow {
   OfferBar* offers_ = nullptr;
   BringInFlow* bringIn_ = nullptr;
   SessionFlow* sessions_ = nullptr;
+  BriefFlow* briefFiles_ = nullptr;
   Panels* panels_ = nullptr;
   SearchField* search_ = nullptr;
   FirstPage* firstPage_ = nullptr;

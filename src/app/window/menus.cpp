@@ -48,9 +48,31 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",
        "view.only-sounding", "", "view.search", "view.filter", "view.night"});
   add(tr("&Panels"), panels);
-  add(tr("&Brief"), {"brief.new", "brief.duplicate", "brief.delete", "", "make.due", "make.all", "row.make",
-                     "row.make-over", "row.hold", "", "row.go", "row.copy-names", "", "brief.edition",
-                     "brief.number-again", "folder.clean", "brief.folder"});
+  add(tr("&Brief"), {"brief.print-this",
+                     "brief.new",
+                     "brief.duplicate",
+                     "brief.up",
+                     "brief.down",
+                     "brief.delete",
+                     "brief.save-file",
+                     "brief.take-file",
+                     "",
+                     "make.due",
+                     "make.all",
+                     "row.make",
+                     "row.make-over",
+                     "row.hold",
+                     "row.as-brief",
+                     "",
+                     "row.go",
+                     "row.copy-names",
+                     "sheet.copy",
+                     "sheet.export",
+                     "",
+                     "brief.edition",
+                     "brief.number-again",
+                     "folder.clean",
+                     "brief.folder"});
   add(tr("&Help"), {"program.shortcuts"});
 }
 

@@ -1,5 +1,6 @@
 #include "app/window/panel_list.h"
 
+#include "app/brief/brief_table.h"
 #include "app/brief/briefs_panel.h"
 #include "app/delivery/folder_panel.h"
 #include "app/delivery/proof_panel.h"
@@ -10,6 +11,8 @@
 #include "app/prepare/mark_panel.h"
 #include "app/prepare/names_panel.h"
 #include "app/seam/seam_panel.h"
+#include "app/sheet/remarks_panel.h"
+#include "app/sheet/row_panel.h"
 #include "app/sheet/sheet_view.h"
 #include "app/signal/signal_panel.h"
 
@@ -38,6 +41,12 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        [](QWidget* content) { return static_cast<BriefsPanel*>(content)->tools(); }},
       {"sheet", QObject::tr("Shee&t"), QObject::tr("Every file that the ticked briefs ask for"), kBelow,
        Qt::Key_1, kLower, [&](QWidget* parent) { return new SheetView(work, commands, parent); }},
+      {"remarks", QObject::tr("Remar&ks"), QObject::tr("What was noticed, by cause; accepted or cured"),
+       kBelow, 0, kLower, [&](QWidget* parent) { return new RemarksPanel(work, commands, parent); }},
+      {"row", QObject::tr("R&ow"), QObject::tr("What the selected rows have of their own"), kBelow, 0, kLower,
+       [&](QWidget* parent) { return new RowPanel(work, commands, parent); }},
+      {"table", QObject::tr("T&able"), QObject::tr("Briefs down, phrases across"), kBelow, 0, kLower,
+       [&](QWidget* parent) { return new BriefTable(work, commands, parent); }},
       {"mark", QObject::tr("&Mark"), QObject::tr("Regions and clip sets out of the selection"), kBelow,
        Qt::Key_2, kLower, [&](QWidget* parent) { return new MarkPanel(work, parent); }},
       {"names", QObject::tr("&Names"), QObject::tr("Names as a table; many renamed at once"), kBelow,

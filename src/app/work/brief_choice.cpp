@@ -2,13 +2,10 @@
 
 #include <algorithm>
 
-#include "app/work/settings.h"
-
 namespace octaphon::app {
 
 BriefChoice::BriefChoice(Document& document, QObject* parent) : QObject(parent), document_(document) {
   connect(&document_, &Document::opened, this, &BriefChoice::load);
-  connect(&document_, &Document::moved, this, &BriefChoice::keepTicks);
   connect(&document_, &Document::changed, this, [this](unsigned parts) {
     if ((parts & kBriefs) != 0) follow();
   });
@@ -44,33 +41,27 @@ void BriefChoice::choose(const std::string& current, const std::vector<std::stri
   emit changed();
 }
 
+bool BriefChoice::isTicked(const std::string& id) const {
+  const auto& briefs = document_.session()->briefs;
+  return std::any_of(briefs.begin(), briefs.end(),
+                     [&](const Brief& brief) { return brief.id == id && brief.isOn; });
+}
+
 void BriefChoice::setTicked(const std::string& id, bool on) {
-  if (isTicked(id) == on) return;
-  if (on)
-    unticked_.erase(id);
-  else
-    unticked_.insert(id);
-  keepTicks();
-  emit tickedChanged();
+  document_.editBriefs({id}, on ? tr("Switch a brief on") : tr("Switch a brief off"),
+                       [on](Brief& brief) { brief.isOn = on; });
 }
 
 std::vector<std::size_t> BriefChoice::ticked() const {
   std::vector<std::size_t> result;
   const auto& briefs = document_.session()->briefs;
   for (std::size_t i = 0; i < briefs.size(); ++i)
-    if (isTicked(briefs[i].id)) result.push_back(i);
+    if (briefs[i].isOn) result.push_back(i);
   return result;
-}
-
-void BriefChoice::keepTicks() const {
-  if (!document_.isNew())
-    settings::setUnticked(QString::fromStdString(document_.session()->file.string()), unticked_);
 }
 
 void BriefChoice::load() {
   const auto session = document_.session();
-  unticked_ = document_.isOpen() ? settings::unticked(QString::fromStdString(session->file.string()))
-                                 : std::set<std::string>();
   current_ = session->briefs.empty() ? std::string() : session->briefs.front().id;
   chosen_ = {current_};
   place_ = 0;

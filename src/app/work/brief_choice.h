@@ -25,25 +25,23 @@ class BriefChoice : public QObject {
   /// `current` is among `ids`, or the only one.
   void choose(const std::string& current, const std::vector<std::string>& ids = {});
 
-  /// What was unticked stays so when the session is saved under another name, and when it is opened again.
-  bool isTicked(const std::string& id) const { return !unticked_.contains(id); }
+  /// Whether its files are on the sheet: the session says so.
+  bool isTicked(const std::string& id) const;
   void setTicked(const std::string& id, bool on);
   /// Places of the ticked ones in Session::briefs.
   std::vector<std::size_t> ticked() const;
 
  signals:
   void changed();  ///< which are looked at
-  void tickedChanged();
 
  private:
   void load();
-  void keepTicks() const;
   void follow();
 
   Document& document_;
   std::string current_;
   std::size_t place_ = 0;  // of the current one when it was last there
-  std::set<std::string> chosen_, unticked_;
+  std::set<std::string> chosen_;
 };
 
 }  // namespace octaphon::app

@@ -22,6 +22,11 @@ QStringList RowChoice::fileNames() const {
   return names;
 }
 
+const std::vector<std::size_t>& RowChoice::rows() const {
+  static const std::vector<std::size_t> kNone;
+  return sheet_ == sheets_.sheet() ? rows_ : kNone;
+}
+
 std::optional<std::size_t> RowChoice::currentRow() const {
   return current_.empty() ? std::nullopt : sheets_.sheet()->find(current_);
 }

@@ -27,16 +27,21 @@ class RowChoice : public QObject {
   QStringList fileNames() const;
   /// Key of the current row; empty where there is none.
   const std::string& current() const { return current_; }
+  /// Where the rows are in the newest sheet, if that is the one they were chosen in.
+  const std::vector<std::size_t>& rows() const;
   /// Where the current row is in the newest sheet; nothing where it has gone.
   std::optional<std::size_t> currentRow() const;
   /// The newest sheet.
   std::shared_ptr<const Sheet> sheet() const { return sheets_.sheet(); }
   /// Asks the sheet's view to select a row and to show it.
   void show(const std::string& key) { emit wanted(key); }
+  /// Asks it for headings (a GroupBy of the sheet) and for rows with these words.
+  void wantGroups(int by, const QString& words) { emit groupsWanted(by, words); }
 
  signals:
   void changed();
   void wanted(const std::string& key);
+  void groupsWanted(int by, const QString& words);
 
  private:
   SheetKeeper& sheets_;

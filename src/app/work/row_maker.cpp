@@ -4,30 +4,81 @@
 
 namespace octaphon::app {
 
-void RowMaker::make(const Choose& choose, bool again) {
-  if (making_.isRunning()) return;
-  sheets_.whenPlanned([this, choose, again] { start(choose(*sheets_.sheet()), again); });
+LastLook lastLookAt(const Sheet& sheet, const std::vector<std::size_t>& rows) {
+  LastLook look;
+  look.files = rows.size();
+  for (const std::size_t index : rows) {
+    const Row& row = sheet.rows[index];
+    look.seconds += static_cast<double>(row.frames()) / row.rate;
+    look.folders.insert(sheet.briefOf(row).base);
+    look.remarks += sheet.isRemarkable(row) ? 1 : 0;
+    if (row.state == RowState::Renamed) {
+      ++look.renamed;
+      continue;
+    }
+    look.bytes += dataBytes(row.encoding, row.frames(), row.channels);
+    look.replaced += row.state == RowState::ToMake ? 0 : 1;
+  }
+  for (const Row& row : sheet.rows) look.heldBack += row.isHeldBack ? 1 : 0;
+  return look;
+}
+
+RowMaker::RowMaker(SheetKeeper& sheets, Making& making, PluginPasses& passes, QObject* parent)
+    : QObject(parent), sheets_(sheets), making_(making), passes_(passes) {
+  connect(&sheets_, &SheetKeeper::sheetChanged, this, &RowMaker::refresh);
 }
 
 void RowMaker::makeDue() {
-  make([](const Sheet& sheet) { return rowsToMake(sheet, false); }, false);
+  ask({"due", [](const Sheet& sheet) { return rowsToMake(sheet, false); }});
 }
 
-void RowMaker::makeAll() { make(rowsToMakeAgain, true); }
+void RowMaker::makeAll() { ask({"all", rowsToMakeAgain, true}); }
 
 void RowMaker::makeRows(const std::vector<std::string>& keys, bool replaceAny) {
   const std::unordered_set<std::string> wanted(keys.begin(), keys.end());
-  const auto choose = [wanted, replaceAny](const Sheet& sheet) {
-    std::vector<std::size_t> rows;
-    for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
-      const Row& row = sheet.rows[i];
-      const bool isAny = row.state != RowState::Fault && row.state != RowState::HeldBack;
-      if ((replaceAny ? isAny : mayBeMadeAgain(sheet, row)) && wanted.contains(sheet.keyOf(row)))
-        rows.push_back(i);
-    }
-    return rows;
-  };
-  make(choose, true);
+  std::string what = replaceAny ? "over" : "rows";
+  for (const std::string& key : keys) what += "\n" + key;
+  ask({std::move(what),
+       [wanted, replaceAny](const Sheet& sheet) {
+         std::vector<std::size_t> rows;
+         for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
+           const Row& row = sheet.rows[i];
+           const bool isAny = row.state != RowState::Fault && row.state != RowState::HeldBack;
+           if ((replaceAny ? isAny : mayBeMadeAgain(sheet, row)) && wanted.contains(sheet.keyOf(row)))
+             rows.push_back(i);
+         }
+         return rows;
+       },
+       true});
+}
+
+void RowMaker::ask(Asked asked) {
+  if (making_.isRunning()) return;
+  if (look_ && asked_ && asked_->what == asked.what) return goOn();
+  asked_ = std::move(asked);
+  look_.reset();
+  sheets_.whenPlanned([this] { refresh(); });
+}
+
+void RowMaker::refresh() {
+  if (!asked_ || sheets_.isPlanning()) return;
+  const std::vector<std::size_t> rows = asked_->choose(*sheets_.sheet());
+  if (rows.empty()) return leave();
+  look_ = lastLookAt(*sheets_.sheet(), rows);
+  emit lookChanged();
+}
+
+void RowMaker::goOn() {
+  if (!asked_) return;
+  const Asked asked = *asked_;
+  leave();
+  sheets_.whenPlanned([this, asked] { start(asked.choose(*sheets_.sheet()), asked.again); });
+}
+
+void RowMaker::leave() {
+  asked_.reset();
+  look_.reset();
+  emit lookChanged();
 }
 
 void RowMaker::start(std::vector<std::size_t> rows, bool again) {

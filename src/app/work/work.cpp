@@ -9,6 +9,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
       briefs_(document_),
       sheets_(cache),
       rows_(sheets_),
+      inStep_(selected_, sheets_),
       namesAhead_(document_, sheets_),
       overviews_(cache),
       transport_(cache, &pluginPasses_, std::move(open)),
@@ -26,7 +27,6 @@ Work::Work(MediaCache& cache, OpenOutput open)
     replan();
   });
   connect(&document_, &Document::leftLocked, this, &Work::tellLocked);
-  connect(&briefs_, &BriefChoice::tickedChanged, this, &Work::replan);
   connect(&acts_, &DeliveryActs::changed, this, &Work::replan);
   connect(&selected_, &Selected::changed, this, [this] { document_.endMerging(); });
   connect(&sheets_, &SheetKeeper::factsChanged, this, [this] {
@@ -61,6 +61,7 @@ void Work::sessionOpened() {
   transport_.setPosition(0);
   selected_.clear();
   acts_.clear();
+  maker_.leave();
   sheets_.clear();
   rows_.clear();
   drawn_.setProposals({});

@@ -9,6 +9,7 @@
 #include "app/work/delivery_acts.h"
 #include "app/work/document.h"
 #include "app/work/drawn.h"
+#include "app/work/in_step.h"
 #include "app/work/listener.h"
 #include "app/work/making.h"
 #include "app/work/names_ahead.h"
@@ -43,6 +44,7 @@ class Work : public QObject {
   Selected& selected() { return selected_; }
   SheetKeeper& sheets() { return sheets_; }
   RowChoice& rows() { return rows_; }
+  InStep& inStep() { return inStep_; }
   NamesAhead& namesAhead() { return namesAhead_; }
   OverviewStore& overviews() { return overviews_; }
   Transport& transport() { return transport_; }
@@ -65,12 +67,15 @@ class Work : public QObject {
   }
   /// Files that were dropped, or chosen: they are brought in at a place in the session.
   void offerFiles(const QStringList& files, Frame at) { emit filesOffered(files, at); }
+  /// Asks for the editor of a phrase (a PhraseKind) in the sentence of the brief that is looked at.
+  void askForPhrase(int kind) { emit phraseWanted(kind); }
   /// Asks for a panel to be shown, by its id.
   void showPanel(const QString& id) { emit panelWanted(id); }
 
  signals:
   void nameWanted(octaphon::app::Thing thing);
   void panelWanted(const QString& id);
+  void phraseWanted(int kind);
   void filesOffered(const QStringList& files, octaphon::Frame at);
 
  private:
@@ -86,6 +91,7 @@ class Work : public QObject {
   Selected selected_;
   SheetKeeper sheets_;
   RowChoice rows_;
+  InStep inStep_;
   NamesAhead namesAhead_;
   OverviewStore overviews_;
   Transport transport_;

@@ -5,9 +5,17 @@
 namespace octaphon {
 
 std::vector<Output> Brief::outputs() const {
-  std::vector<Output> outputs{{files.encoding, {}, {}}};
-  outputs.insert(outputs.end(), files.more.begin(), files.more.end());
-  return outputs;
+  return files.outputs.empty() ? std::vector<Output>{{files.encoding}} : files.outputs;
+}
+
+int Brief::rateOf(const Output& output, int sessionRate) const {
+  if (output.rate > 0) return output.rate;
+  return files.rate > 0 ? files.rate : sessionRate;
+}
+
+std::string pairOfRow(std::string_view row) {
+  for (int part = 0; part < 2; ++part) row = row.substr(0, std::min(row.rfind('/'), row.size()));
+  return std::string(row);
 }
 
 Brief newBrief() {

@@ -10,9 +10,10 @@
 #include "base/time_span.h"
 #include "brief/ends.h"
 #include "brief/loop.h"
+#include "brief/output.h"
 #include "brief/reach.h"
+#include "brief/row_exception.h"
 #include "brief/selection.h"
-#include "formats/encoding.h"
 #include "naming/letter_case.h"
 
 namespace octaphon {
@@ -66,8 +67,6 @@ constexpr auto choicesOf(Existing) {
 
 inline constexpr double kDefaultEndFadeMs = 5.0;
 inline constexpr double kMaxEndFadeMs = 1000.0;
-/// Rates that files may have besides the session's, in Hz.
-inline constexpr std::array<int, 6> kFileRates{44100, 48000, 88200, 96000, 176400, 192000};
 inline constexpr double kMaxRunUpSeconds = 3600.0;
 
 /// Session time that is processed before the span and thrown away.
@@ -76,14 +75,6 @@ struct RunUp {
   bool fromStart = false;  ///< from the session's start instead
   bool operator==(const RunUp&) const = default;
   bool isNone() const { return !fromStart && seconds <= 0; }
-};
-
-/// Another file of each sound, besides the brief's first.
-struct Output {
-  Encoding encoding = Encoding::Pcm24;
-  std::string folder;  ///< below the brief's folder; empty: in it
-  std::string unknownKeys = {};
-  bool operator==(const Output&) const = default;
 };
 
 struct Brief {
@@ -126,9 +117,9 @@ struct Brief {
     bool operator==(const Heard&) const = default;
   };
   struct Files {
-    Encoding encoding = Encoding::Pcm24;
-    int rate = 0;  ///< Hz, one of kFileRates; 0: the session's
-    std::vector<Output> more;
+    Encoding encoding = Encoding::Pcm24;  ///< where there are no outputs
+    int rate = 0;                         ///< Hz, one of kFileRates; 0: the session's
+    std::vector<Output> outputs;          ///< the files of each sound; none: one of `encoding`
     bool operator==(const Files&) const = default;
   };
   struct Names {
@@ -145,6 +136,7 @@ struct Brief {
 
   std::string id;
   std::string name;
+  bool isOn = true;  ///< its files are asked for; else only where it is named
   What what;
   Where where;
   Heard heard;
@@ -154,13 +146,17 @@ struct Brief {
   Names names;
   Delivery delivery;
   std::vector<std::string> heldBack;  ///< keys of rows that were taken out by hand, without the brief's id
+  std::vector<RowException> rowExceptions;
+  std::vector<AcceptedRemark> accepted;
   std::string notes;
   std::string unknownKeys;  ///< JSON of keys that a newer version wrote; kept as they are
 
   bool operator==(const Brief&) const = default;
 
-  /// All files of a sound, the first one first.
+  /// The files of a sound; one at least.
   std::vector<Output> outputs() const;
+  /// Of an output, in Hz, in a session of such a rate.
+  int rateOf(const Output& output, int sessionRate) const;
   /// The overrides of one track, group, return or main (`main`) alone, by id; null where it has none.
   const Overrides* exceptionOf(std::string_view strip) const;
 };

@@ -147,15 +147,27 @@ inline std::string rate(const Brief& brief) {
   return brief.files.rate > 0 ? plainNumber(brief.files.rate / 1000.0) + " kHz" : "the session's rate";
 }
 
-inline std::string encoding(const Brief& brief) { return std::string(choiceOf(brief.files.encoding).words); }
-
-inline std::string moreOutputs(const Brief& brief) {
-  std::string text;
-  for (const Output& output : brief.files.more) {
-    text += " and " + std::string(choiceOf(output.encoding).words);
-    if (!output.folder.empty()) text += " into " + output.folder;
-  }
+/// `WAV 16 bit at 44.1 kHz, mono, split, with _small into Small`
+inline std::string output(const Output& output) {
+  std::string text(choiceOf(output.encoding).words);
+  if (output.rate > 0) text += " at " + plainNumber(output.rate / 1000.0) + " kHz";
+  if (output.channels != OutputChannels::AsTapped)
+    text += " in " + std::string(choiceOf(output.channels).words);
+  if (output.split) text += ", a file for each channel";
+  if (!output.suffix.empty()) text += " with '" + output.suffix + "'";
+  if (!output.folder.empty()) text += " into " + output.folder;
   return text;
+}
+
+inline std::string outputs(const Brief& brief) {
+  std::vector<std::string> texts;
+  for (const Output& one : brief.outputs()) texts.push_back(output(one));
+  return listed(texts);
+}
+
+inline std::string rows(const Brief& brief) {
+  if (brief.rowExceptions.empty()) return "all rows alike";
+  return counted(brief.rowExceptions.size(), "row") + " of their own";
 }
 
 inline std::string format(const Brief& brief) { return brief.names.format; }

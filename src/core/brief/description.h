@@ -10,6 +10,8 @@ namespace octaphon {
 struct SelectionKind {};  ///< "all", or a list of ids and rules
 struct ReachKind {};      ///< as reachName() gives it
 struct RunUpKind {};      ///< seconds, or "start"
+/// A name, or how many; null: as tapped.
+struct OutputChannelsKind {};
 
 constexpr auto describe(const Overrides*) {
   return description(
@@ -142,12 +144,48 @@ constexpr auto describe(const OwnLoop*) {
 }
 static_assert(isDescribedWhole<Loop>() && isDescribedWhole<OwnLoop>());
 
+inline constexpr OneOfKind kFileRateKind{
+    {44100, 48000, 88200, 96000, 176400, 192000}, "as the brief says", "Hz"};
+
 constexpr auto describe(const Output*) {
-  return description("output",  //
-                     field<&Output::encoding>("encoding", ChoiceKind<Encoding>{}).always(),
-                     field<&Output::folder>("folder", TextKind{}, "below the brief's folder; empty: in it"));
+  return description(
+      "output",  //
+      field<&Output::encoding>("encoding", ChoiceKind<Encoding>{}).always().labelled("Format"),
+      field<&Output::rate>("rate", kFileRateKind, "in Hz; 0: the brief's").labelled("Rate"),
+      field<&Output::channels>("channels", OutputChannelsKind{}, "also as a number, 0 as tapped")
+          .labelled("Channels"),
+      field<&Output::split>("split", FlagKind{}, "a file for each channel, named by it").labelled("Split"),
+      field<&Output::suffix>("suffix", TextKind{}, "behind the name, before the ending").labelled("Suffix"),
+      field<&Output::folder>("folder", TextKind{}, "below the brief's folder; empty: in it")
+          .labelled("Folder"));
 }
 static_assert(isDescribedWhole<Output>());
+
+constexpr auto describe(const RowException*) {
+  using R = RowException;
+  return description(
+      "row-exception",  //
+      field<&R::row>("row", TextKind{"Name the row by its key"}, "its key without the brief's id").always(),
+      field<&R::name>("name", TextKind{},
+                      "its path and name as they stand, without ending; empty: as the template says"),
+      field<&R::channels>("channels", OutputChannelsKind{}, "instead of its output's"),
+      field<&R::encoding>("encoding", OptionalChoiceKind<Encoding>{}, "the same"),
+      field<&R::rate>("rate", kFileRateKind, "the same"), field<&R::ends>("", InlineKind<OwnEnds>{}),
+      field<&R::loop>("loop", ObjectKind<OwnLoop>{}, "with the ends, of all files of its sound"));
+}
+static_assert(isDescribedWhole<RowException>());
+
+constexpr auto describe(const AcceptedRemark*) {
+  return description(
+      "accepted",  //
+      field<&AcceptedRemark::code>("code", TextKind{"Name the remark that is accepted"}, "of the remark")
+          .always(),
+      field<&AcceptedRemark::reason>("reason", TextKind{}, "in someone's own words").always(),
+      field<&AcceptedRemark::rows>("rows", TextListKind{},
+                                   "keys without the brief's id; an empty one: the brief as a whole")
+          .always());
+}
+static_assert(isDescribedWhole<AcceptedRemark>());
 
 namespace fields {
 
@@ -324,8 +362,9 @@ constexpr auto filesNamesDelivery() {
            "Folder below the session", "Change the folder", clauses::folder)
           .always(),
       said(PhraseKind::Encoding,
-           field<&B::files, &B::Files::encoding>("encoding", ChoiceKind<octaphon::Encoding>{}, "all WAV"),
-           "As what", "Choose the format", clauses::encoding)
+           field<&B::files, &B::Files::encoding>("encoding", ChoiceKind<octaphon::Encoding>{},
+                                                 "all WAV; where there are no `outputs`"),
+           "", "Choose the format", clauses::outputs)
           .always(),
       said(Existing,
            field<&B::delivery, &B::Delivery::existing>("existing", ChoiceKind<octaphon::Existing>{},
@@ -333,9 +372,10 @@ constexpr auto filesNamesDelivery() {
            "Files that are there", "Choose what becomes of files that are there", clauses::existing)
           .always(),
       said(PhraseKind::Encoding,
-           field<&B::files, &B::Files::more>("more_outputs", ListKind<Output>{},
-                                             "more files of each sound, from the same pass"),
-           "", "Choose the format", clauses::moreOutputs));
+           field<&B::files, &B::Files::outputs>("outputs", ListKind<Output>{kMaxOutputs},
+                                                "the files of each sound, from one pass; none: one of "
+                                                "`encoding`"),
+           "", "Choose the files"));
 }
 
 /// More spans and sources, and how far they are heard.
@@ -449,14 +489,22 @@ constexpr auto loopPhrase() {
 
 constexpr auto describe(const Brief*) {
   return describedBy(
-      "brief",
-      std::tuple_cat(fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
-                     fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
-                     fields::lengthsAndRate(),
-                     std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
-                                                        "keys of rows taken out by hand, without the "
-                                                        "brief's id"),
-                                field<&Brief::notes>("notes", TextKind{}))));
+      "brief", std::tuple_cat(
+                   fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
+                   fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
+                   fields::lengthsAndRate(),
+                   std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
+                                                      "keys of rows taken out by hand, without the "
+                                                      "brief's id"),
+                              said(PhraseKind::Rows,
+                                   field<&Brief::rowExceptions>("row_exceptions", ListKind<RowException>{},
+                                                                "what single rows have otherwise"),
+                                   "", "Change rows of their own", clauses::rows),
+                              field<&Brief::accepted>("accepted", ListKind<AcceptedRemark>{},
+                                                      "remarks that do not count"),
+                              field<&Brief::isOn>("on", FlagKind{},
+                                                  "whether its files are asked for where no brief is named"),
+                              field<&Brief::notes>("notes", TextKind{}))));
 }
 static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
               isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&

@@ -30,7 +30,8 @@ enum class PhraseKind {
   Template,
   Case,
   Folder,
-  Existing
+  Existing,
+  Rows
 };
 
 /// The paragraphs that a sentence is set in.
@@ -44,7 +45,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 20> kPhrases{
+inline constexpr std::array<PhraseInfo, 21> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -79,7 +80,9 @@ inline constexpr std::array<PhraseInfo, 20> kPhrases{
      {PhraseKind::Template, "template", "Template of the names"},
      {PhraseKind::Case, "letters", "Letters of the whole name"},
      {PhraseKind::Folder, "folder", "Into which folder", "Below the session's folder."},
-     {PhraseKind::Existing, "files there", "Files that are there"}}};
+     {PhraseKind::Existing, "files there", "Files that are there"},
+     {PhraseKind::Rows, "single rows", "Rows with something of their own",
+      "Names are typed on the sheet; channels, format, ends and loop are set in the Row panel."}}};
 constexpr const PhraseInfo& phraseInfo(PhraseKind kind) { return kPhrases[static_cast<std::size_t>(kind)]; }
 
 /// A field of a brief that people see; without a label where it has an editor made by hand.

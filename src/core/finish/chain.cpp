@@ -40,7 +40,10 @@ void FinishChain::addLengths() {
 }
 
 void FinishChain::addAfterTap() {
-  if (plan_.form.channels != plan_.tapped) before<FoldChannels>(plan_.tapped, plan_.form.channels);
+  if (plan_.part > 0)
+    before<FoldChannels>(plan_.tapped, plan_.folded, plan_.part);
+  else if (plan_.form.channels != plan_.tapped)
+    before<FoldChannels>(plan_.tapped, plan_.form.channels, 0);
   addLoop();
   if (!plan_.isDecided) gate_ = &before<Gate>(plan_.tapped, plan_.before + plan_.beforeTail());
   cut_ = &before<Cut>(plan_.tapped, plan_.latency, soundFrames());

@@ -49,6 +49,8 @@ struct FinishPlan {
   LapPlan loop;
   EdgeFade fadeIn, fadeOut;
   SampleForm form;
+  /// Of a file that holds one channel of several: how many, and which, from 1; 0: it holds all.
+  int folded = 0, part = 0;
 
   /// Frames of the session before the tail: with those of a lap that comes before it.
   Frame beforeTail() const {

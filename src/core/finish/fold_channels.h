@@ -11,15 +11,17 @@ namespace octaphon {
 
 class FoldChannels : public Stage {
  public:
-  /// 1 … kMaxMixChannels each. `next` must live as long.
-  FoldChannels(int from, int to, Stage& next);
+  /// 1 … kMaxMixChannels each. `part`: the one channel of `to` that comes out, from 1; 0: all. `next` must
+  /// live as long.
+  FoldChannels(int from, int to, int part, Stage& next);
 
   Result<> take(const SoundBlock& block) override;
   Result<> end() override { return next_.end(); }
   bool wantsMore() const override { return next_.wantsMore(); }
 
  private:
-  int from_, to_;
+  int from_;
+  int first_, count_;  // channels that come out
   MixMatrix matrix_;
   std::vector<float> folded_;  // planar
   Stage& next_;

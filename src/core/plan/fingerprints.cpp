@@ -58,6 +58,10 @@ Digest formOf(const Sheet& sheet, const Row& row, Frame tail) {
   Hasher hasher;
   hasher.add(encodingInfo(row.encoding).name);
   hasher.add(row.channels);
+  if (row.part > 0) {
+    hasher.add(row.part);
+    hasher.add(row.folded);
+  }
   hasher.add(row.rate);
   for (const Frame part : {extent.leadIn, extent.body, extent.tail, ends.fadeIn, ends.fadeOut})
     hasher.add(part);

@@ -15,7 +15,7 @@ namespace {
 std::vector<std::vector<std::size_t>> variationsOf(const PlannedBrief& planned) {
   std::map<std::pair<std::string, LoopWay>, std::vector<std::size_t>> byName;
   for (std::size_t i = 0; i < planned.spans.size(); ++i)
-    if (planned.ends[i].loop.isThere())
+    if (planned.ends[i].loop.isThere() && !planned.isOwn(i))
       byName[{baseName(planned.spans[i].name), planned.spans[i].loop.way}].push_back(i);
   std::vector<std::vector<std::size_t>> variations;
   for (auto& [name, spans] : byName)
@@ -43,8 +43,7 @@ void makeEqual(PlannedBrief& planned, const SpanEndsPlanner& endsPlanner,
 }
 
 /// As many as its tail is long in laps, one that is kept, and one that proves it.
-int lapsOf(const PlannedBrief& planned, std::size_t index, const SignalContext& context) {
-  const SpanEnds& ends = planned.ends[index];
+int lapsOf(const PlannedBrief& planned, std::size_t index, const SignalContext& context, bool isConverted) {
   const PlannedSpan& span = planned.spans[index];
   const Counting counting = countingOf(planned.brief, span, context.session().rate);
   SpanRecipe recipe(context, span, counting, context.finder.heardIn(span, counting));
@@ -53,20 +52,23 @@ int lapsOf(const PlannedBrief& planned, std::size_t index, const SignalContext& 
     if (planned.isPair(index, i))
       tail = std::max(tail, recipe.longestTail(recipe.tap(planned.brief, planned.sources[i]).node));
   // At another rate what comes before the kept lap sounds into it: that has to be a lap like it.
-  const int before = span.loop.keepsIntro && ends.extent.rate != ends.extent.sessionRate ? 1 : 0;
+  const int before = span.loop.keepsIntro && isConverted ? 1 : 0;
   const Frame laps = span.length > 0 ? (tail + span.length - 1) / span.length + 2 + before : 2;
   return static_cast<int>(std::min<Frame>(laps, kMaxLaps));
 }
 
 }  // namespace
 
-void planLoops(PlannedBrief& planned, const SpanEndsPlanner& endsPlanner, const SignalContext& context) {
+void planLoops(PlannedBrief& planned, const SpanEndsPlanner& endsPlanner, const SignalContext& context,
+               const std::vector<int>& rates) {
+  const bool isConverted =
+      std::any_of(rates.begin(), rates.end(), [&](int rate) { return rate != context.session().rate; });
   for (const std::vector<std::size_t>& spans : variationsOf(planned)) makeEqual(planned, endsPlanner, spans);
   tbb::parallel_for(std::size_t{0}, planned.spans.size(), [&](std::size_t i) {
     SpanEnds& ends = planned.ends[i];
     PlannedSpan& span = planned.spans[i];
     if (span.loop.way == LoopWay::InnerLap && ends.loop.asked.laps == 0)
-      endsPlanner.setLaps(ends, span, lapsOf(planned, i, context));
+      endsPlanner.setLaps(ends, span, lapsOf(planned, i, context, isConverted));
   });
 }
 

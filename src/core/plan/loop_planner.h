@@ -7,7 +7,9 @@
 namespace octaphon {
 
 /// Sets lengths and laps, and adds what is wrong to the spans' ends. Works in parallel on the caller's arena.
-void planLoops(PlannedBrief& planned, const SpanEndsPlanner& ends, const SignalContext& context);
+/// `rates`: of the files, in Hz.
+void planLoops(PlannedBrief& planned, const SpanEndsPlanner& ends, const SignalContext& context,
+               const std::vector<int>& rates);
 
 /// What is to be said of a loop's sound; nothing where it is well.
 std::optional<Remark> loopRemark(const SpanEnds& ends, const PlannedSpan& span, const SpanRecipe& recipe,

@@ -33,7 +33,7 @@ class Cures {
     const bool severalSources = brief_.sources.size() > 1, severalSpans = brief_.spans.size() > 1;
     if (severalSources && !parsed_.uses(NameField::Source)) add("{source}", "_");
     if (severalSpans && !usesRegion()) add("{region}", "_");
-    if (brief_.brief.files.more.size() > 0 && !parsed_.uses(NameField::Depth)) add("{depth}", "_");
+    if (brief_.outputs.size() > 1 && !parsed_.uses(NameField::Depth)) add("{depth}", "_");
     if (!parsed_.uses(NameField::NameNumber)) add("{n.name:2}", "_");
     if (!parsed_.uses(NameField::Number)) add("{n}", "_");
   }

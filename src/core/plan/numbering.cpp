@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <map>
+#include <numeric>
 #include <string_view>
 #include <unordered_set>
 
@@ -23,11 +24,17 @@ class Sounds {
  public:
   Sounds(const Sheet& sheet, const PlannedBrief& brief)
       : sheet_(sheet),
+        brief_(brief),
         first_(brief.rowCount == 0 ? 0 : sheet.rows[brief.firstRow].sound),
         count_(brief.rowCount == 0
                    ? 0
                    : sheet.rows[brief.firstRow + brief.rowCount - 1].sound - std::size_t{first_} + 1),
-        isHeld_(count_, 1) {
+        isHeld_(count_, 1),
+        order_(count_) {
+    std::iota(order_.begin(), order_.end(), 0);
+    std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) {
+      return std::pair(spanOf(a), (*this)[a].source) < std::pair(spanOf(b), (*this)[b].source);
+    });
     for (std::size_t row = brief.firstRow; row < brief.firstRow + brief.rowCount; ++row)
       if (!sheet.rows[row].isHeldBack) isHeld_[sheet.rows[row].sound - first_] = 0;
   }
@@ -35,12 +42,18 @@ class Sounds {
   const TappedSound& operator[](std::size_t i) const { return sheet_.sounds[first_ + i]; }
   bool isHeld(std::size_t i) const { return isHeld_[i] != 0; }
   std::size_t of(const Row& row) const { return row.sound - first_; }
+  /// Index of the span, which a sound with ends of its own has too.
+  std::uint32_t spanOf(std::size_t i) const { return brief_.originals[(*this)[i].span]; }
+  /// Of spans and sources.
+  const std::vector<std::size_t>& order() const { return order_; }
 
  private:
   const Sheet& sheet_;
+  const PlannedBrief& brief_;
   std::uint32_t first_;
   std::size_t count_;
   std::vector<char> isHeld_;  // with all their files
+  std::vector<std::size_t> order_;
 };
 
 /// Numbers of one counter. `scopeOf(i)`: index of what a sound is counted in, with its highest number.
@@ -48,7 +61,7 @@ template <class ScopeOf>
 void give(std::vector<NumberSet>& places, const Sounds& sounds, Counter counter,
           std::vector<std::uint32_t> highest, const ScopeOf& scopeOf) {
   for (const bool held : {false, true})
-    for (std::size_t i = 0; i < sounds.size(); ++i)
+    for (const std::size_t i : sounds.order())
       if (sounds.isHeld(i) == held && places[i][counter] == 0) places[i][counter] = ++highest[scopeOf(i)];
 }
 
@@ -108,7 +121,7 @@ void numberSounds(const Sheet& sheet, PlannedBrief& brief) {
   give(places, sounds, Counter::All, highestOf(fixed, Counter::All, 1, nullptr),
        [](std::size_t) { return 0; });
   give(places, sounds, Counter::OfSpan, highestOf(fixed, Counter::OfSpan, brief.spans.size(), &spans),
-       [&](std::size_t i) { return sounds[i].span; });
+       [&](std::size_t i) { return sounds.spanOf(i); });
   give(places, sounds, Counter::OfSource, highestOf(fixed, Counter::OfSource, brief.sources.size(), &sources),
        [&](std::size_t i) { return sounds[i].source; });
   numberSources(brief, sounds, places, highestOf(fixed, Counter::Sources, 1, nullptr)[0]);
@@ -152,7 +165,7 @@ class NameNumberer {
              std::vector<Digest>(brief_.rowCount), 0};
     names.forEachRun([&](const EqualNames::Run& run) { numberRun(run); });
     for (std::size_t i = 1; i < brief_.rowCount; ++i) {
-      if (row(i).output == 0) continue;
+      if (row(i).isFirst()) continue;
       made_.places[i] = made_.places[i - 1];
       made_.counts[i] = made_.counts[i - 1];
       made_.names[i] = made_.names[i - 1];
@@ -242,7 +255,7 @@ StickyNumbers stickyNumbers(const Sheet& sheet, const PlannedBrief& brief) {
   for (std::size_t i = 0; i < brief.rowCount; ++i) {
     const Row& row = sheet.rows[brief.firstRow + i];
     const std::size_t sound = sounds.of(row);
-    if (row.output != 0 || sounds.isHeld(sound)) continue;
+    if (!row.isFirst() || sounds.isHeld(sound)) continue;
     PairNumbers& given = sticky.pairs[sheet.pairKeyOf(sounds[sound])];
     for (std::size_t c = 0; c < kCounters; ++c)
       if (asked[c]) given.numbers.numbers[c] = brief.places[sound].numbers[c];

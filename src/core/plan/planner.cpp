@@ -14,6 +14,8 @@
 #include "plan/collisions.h"
 #include "plan/loop_planner.h"
 #include "plan/numbering.h"
+#include "plan/outputs.h"
+#include "plan/own_rows.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
@@ -37,18 +39,20 @@ class BriefPlanner {
     index_ = sheet_.briefs.size();
     sheet_.briefs.emplace_back().brief = brief;
     chooseEdition(request);
-    outputs_ = brief.outputs();
-    for (Output& output : outputs_) output.folder = withoutControls(output.folder, "_");
+    planOutputs(planned());
+    rates_ = ratesOf(planned(), session_.rate);
     chooseBase(request.folder);
     checkOutputs();
     chooseSources(planned(), session_, tree_);
     chooseSpans(planned(), finder_);
-    planEnds();
-    planLoops(planned(), endsPlanner_, context_);
+    const OwnSounds own(planned());
+    planEnds(own);
+    planLoops(planned(), endsPlanner_, context_, rates_);
+    addOtherRates();
     planned().firstRow = sheet_.rows.size();
     addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
-    markHeldBack();
+    takeExceptions();
     addBriefFaults();
     numberSounds(sheet_, planned());
     nameRows(sheet_, index_, session_, tree_);
@@ -75,13 +79,22 @@ class BriefPlanner {
     if (fixed != request.numbers.end()) planned().fixed = fixed->second;
   }
 
-  void markHeldBack() {
-    const std::unordered_set<std::string_view> held(brief().heldBack.begin(), brief().heldBack.end());
-    if (held.empty()) return;
+  /// What the brief says of single rows; each then has the form that counts.
+  void takeExceptions() {
+    const RowMarks marks(brief());
+    planned().accepted = marks.acceptedOfBrief();
     for (std::size_t i = planned().firstRow; i < sheet_.rows.size(); ++i) {
-      const std::string key = sheet_.keyOf(sheet_.rows[i]);
-      sheet_.rows[i].isHeldBack = held.contains(std::string_view(key).substr(brief().id.size() + 1));
+      Row& row = sheet_.rows[i];
+      if (!marks.isEmpty()) marks.mark(row, sheet_.keyOf(row));
+      setForm(row);
     }
+  }
+
+  void addOtherRates() {
+    for (auto rate = rates_.begin() + 1; rate != rates_.end(); ++rate)
+      for (std::size_t i = 0; i < planned().spans.size(); ++i)
+        planned().endsAt[*rate].push_back(
+            SpanEndsPlanner::converted(planned().ends[i], planned().spans[i], *rate));
   }
 
   void chooseBase(const std::optional<std::filesystem::path>& folder) {
@@ -94,28 +107,32 @@ class BriefPlanner {
 
   /// Their folders stay below the brief's.
   void checkOutputs() {
-    for (const Output& output : outputs_)
+    for (const Output& output : planned().outputs)
       if (!output.folder.empty() && !isPlainRelativePath(output.folder))
         briefFaults_.push_back({Severity::Fault, RemarkCode::BadFolder, brief().name,
                                 "The folder '" + printable(output.folder, 80) +
                                     "' of an output is not below the brief's folder. Name a folder there"});
   }
 
-  void planEnds() {
+  void planEnds(const OwnSounds& ownSounds) {
     using Own = std::pair<const OwnEnds*, const OwnLoop*>;
     std::unordered_map<std::string_view, Own> regions, sets;
     for (const Region& region : session_.regions) regions[region.id] = {&region.ends, &region.loop};
     for (const ClipSet& set : session_.clipSets) sets[set.id] = {&set.ends, &set.loop};
     static const OwnEnds kNoEnds;
     static const OwnLoop kNoLoop;
-    for (PlannedSpan& span : planned().spans) {
+    for (std::size_t i = 0; i < planned().spans.size(); ++i) {
+      PlannedSpan& span = planned().spans[i];
       Own own{&kNoEnds, &kNoLoop};
       if (span.kind == PlannedSpan::Kind::Region) own = regions.at(span.id);
       if (span.kind == PlannedSpan::Kind::ClipSet) own = sets.at(span.id);
-      planned().ends.push_back(endsPlanner_.plan(brief(), *own.first, *own.second, span));
+      const RowException* single = ownSounds.of(i);
+      const OwnEnds ends = single == nullptr ? *own.first : laidOver(*own.first, single->ends);
+      const OwnLoop loop = single == nullptr ? *own.second : laidOver(*own.second, single->loop);
+      planned().ends.push_back(endsPlanner_.plan(brief(), ends, loop, rates_, span));
     }
     planned().rungOut.resize(planned().spans.size());
-    if (brief().files.rate > session_.rate)
+    if (*std::max_element(rates_.begin(), rates_.end()) > session_.rate)
       planned().remarks.push_back(
           {Severity::Note, RemarkCode::HigherRate, brief().name,
            "The files have a higher rate than the session, which makes them larger and no better. Choose the "
@@ -136,7 +153,8 @@ class BriefPlanner {
                       [&](std::size_t i) { heard[i] = finder_.heardIn(spans[i], countingIn(i)); });
     std::vector<std::vector<TrackRemark>> shared(spans.size());
     SharedClips sharing;
-    for (std::size_t i = 0; i < spans.size(); ++i) shared[i] = sharing.add(spans[i], heard[i]);
+    for (std::size_t i = 0; i < spans.size(); ++i)
+      if (!planned().isOwn(i)) shared[i] = sharing.add(spans[i], heard[i]);
     std::vector<SpanSounds> made(spans.size());
     tbb::parallel_for(std::size_t{0}, spans.size(), [&](std::size_t i) {
       made[i] = soundsOf(i, countingIn(i), std::move(heard[i]), std::move(shared[i]));
@@ -253,28 +271,45 @@ class BriefPlanner {
                                "No clip sounds in " + printable(span.name) + "; the file will be silent"});
   }
 
-  /// A file for each output of the brief.
+  /// A file for each output of the brief, or for each channel of it.
   void addRows(const TappedSound& sound) {
     const PlannedSpan& span = planned().spans[sound.span];
-    const SpanEnds& ends = planned().ends[sound.span];
-    for (std::size_t i = 0; i < outputs_.size(); ++i) {
+    for (std::size_t i = 0; i < planned().outputs.size(); ++i) {
+      const Output& output = planned().outputs[i];
       Row row;
       row.sound = static_cast<std::uint32_t>(sheet_.sounds.size());
       row.output = static_cast<std::uint32_t>(i);
-      row.channels = span.channels > 0 ? span.channels : sound.channels;
-      row.encoding = outputs_[i].encoding;
-      row.rate = ends.extent.rate;
-      row.extent = ends.most();
-      row.start = sessionStart(ends.extent, row.extent);
-      row.isMeasured = ends.isMeasured();
-      row.least = row.isMeasured ? ends.least() : row.frames();
-      addTimeRemark(row, span);
-      if (dataBytes(row.encoding, row.frames(), row.channels) > encodingInfo(row.encoding).maxBytes)
-        row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
-                               "The file would be larger than a WAV file can be (4 GB). Make the span or its "
-                               "tail shorter, or choose fewer bits"});
-      sheet_.rows.push_back(std::move(row));
+      row.folded = output.channels != OutputChannels::AsTapped ? channelsOf(output.channels)
+                   : span.channels > 0                         ? span.channels
+                                                               : sound.channels;
+      row.encoding = output.encoding;
+      row.rate = brief().rateOf(output, session_.rate);
+      if (output.split && row.folded > 1)
+        for (row.part = 1; row.part <= row.folded; ++row.part) sheet_.rows.push_back(row);
+      else
+        sheet_.rows.push_back(std::move(row));
     }
+  }
+
+  /// Channels and length, once it is known what is its own.
+  void setForm(Row& row) const {
+    const PlannedSpan& span = sheet_.spanOf(row);
+    const RowException* own = sheet_.exceptionOf(row);
+    if (own != nullptr && own->encoding) row.encoding = *own->encoding;
+    if (own != nullptr && own->rate > 0) row.rate = own->rate;
+    if (own != nullptr && own->channels != OutputChannels::AsTapped && row.part == 0)
+      row.folded = channelsOf(own->channels);
+    row.channels = row.part > 0 ? 1 : row.folded;
+    const SpanEnds& ends = sheet_.endsOf(row);
+    row.extent = ends.most();
+    row.start = sessionStart(ends.extent, row.extent);
+    row.isMeasured = ends.isMeasured();
+    row.least = row.isMeasured ? ends.least() : row.frames();
+    addTimeRemark(row, span);
+    if (dataBytes(row.encoding, row.frames(), row.channels) > encodingInfo(row.encoding).maxBytes)
+      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
+                             "The file would be larger than a WAV file can be (4 GB). Make the span or its "
+                             "tail shorter, or choose fewer bits"});
   }
 
   void addTimeRemark(Row& row, const PlannedSpan& span) const {
@@ -303,7 +338,7 @@ class BriefPlanner {
   const MediaFacts& facts_;
   SpanEndsPlanner endsPlanner_;
   std::size_t index_ = 0;
-  std::vector<Output> outputs_;  // of the brief
+  std::vector<int> rates_;  // of the brief's files, in Hz; that of its first output first
   std::vector<Remark> briefFaults_;
 };
 
@@ -322,7 +357,8 @@ Result<FolderPath> baseFolderOf(const Session& session, const Brief& brief,
 
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames) {
   PlanRequest request;
-  for (std::size_t i = 0; i < session.briefs.size() && briefNames.empty(); ++i) request.briefs.push_back(i);
+  for (std::size_t i = 0; i < session.briefs.size() && briefNames.empty(); ++i)
+    if (session.briefs[i].isOn) request.briefs.push_back(i);
   for (const std::string& name : briefNames) {
     const std::size_t before = request.briefs.size();
     for (std::size_t i = 0; i < session.briefs.size(); ++i) {

@@ -30,7 +30,8 @@ struct PlanRequest {
       false;  ///< files of ours are read, not only looked at: bits may change while size and time stay
 };
 
-/// All briefs of a session, or those with these names (a brief of each name at least, else UnknownName).
+/// All briefs of a session that are on, or those with these names (a brief of each name at least, else
+/// UnknownName).
 Result<PlanRequest> requestFor(const Session& session, const std::vector<std::string>& briefNames);
 
 /// Where a brief's files go: the folder it names, below the session's, or `instead`. BadValue where it names

@@ -50,7 +50,7 @@ class RowNamer {
   /// Place of each row's sound among those whose name is otherwise equal; all files of one have the same.
   void countNames() {
     const EqualNames equal(brief_.rowCount, [&](std::size_t i) {
-      return row(i).output == 0 ? comparableName(nameOf(i).path) + "/" : std::string();
+      return row(i).isFirst() ? comparableName(nameOf(i).path) + "/" : std::string();
     });
     values_.setNameNumbers(numberNames(sheet_, brief_, equal));
   }
@@ -88,23 +88,45 @@ std::size_t unitsOf(std::string_view text) {
   return units;
 }
 
-/// Folders of a brief's outputs, with their slash.
-std::vector<std::string> foldersOf(const Brief& brief) {
-  std::vector<std::string> folders;
-  for (const Output& output : brief.outputs())
-    folders.push_back(output.folder.empty() ? std::string() : withoutControls(output.folder, "_") + "/");
-  return folders;
+/// A name that was typed for one row: its parts as file systems take them. Empty where nothing is left.
+std::string ownPath(const std::string& name) {
+  std::string path;
+  for (const std::string& part : pathParts(name))
+    if (const std::string allowed = allowedName(part); !allowed.empty())
+      path += (path.empty() ? "" : "/") + allowed;
+  return path;
 }
 
-std::string fileNameOf(const Row& row, const std::vector<std::string>& folders, const std::string& path) {
-  if (path.empty()) return {};
-  return folders[row.output] + path + std::string(encodingInfo(row.encoding).extension);
-}
+/// From the path of a name to the file of a row.
+class FileNamer {
+ public:
+  FileNamer(const PlannedBrief& brief, const Template& format)
+      : brief_(brief), saysChannel_(format.uses(NameField::Channel)) {}
+
+  /// Empty without a path.
+  std::string fileOf(const Row& row, const std::string& path) const {
+    if (row.exception)
+      if (const std::string own = ownPath(brief_.brief.rowExceptions[*row.exception].name); !own.empty())
+        return whole(row, own, false);
+    return path.empty() ? std::string() : whole(row, path, saysChannel_);
+  }
+
+ private:
+  std::string whole(const Row& row, const std::string& path, bool saysChannel) const {
+    const Output& output = brief_.outputs[row.output];
+    const bool isChannelAdded = row.part > 0 && !saysChannel;
+    return (output.folder.empty() ? "" : output.folder + "/") + path +
+           (isChannelAdded ? "_" + channelName(row.folded, row.part) : "") + output.suffix +
+           std::string(encodingInfo(row.encoding).extension);
+  }
+
+  const PlannedBrief& brief_;
+  bool saysChannel_;
+};
 
 class RowFinisher {
  public:
-  RowFinisher(const PlannedBrief& brief, const Template& format)
-      : brief_(brief), folders_(foldersOf(brief.brief)) {
+  RowFinisher(const PlannedBrief& brief, const Template& format) : brief_(brief), namer_(brief, format) {
     format.forEachField([&](const TemplatePart& part) {
       asksForLength_ = asksForLength_ || part.field.field == NameField::Length;
     });
@@ -114,15 +136,16 @@ class RowFinisher {
     const auto add = [&](Severity severity, RemarkCode code, std::string text) {
       row.remarks.push_back({severity, code, brief_.brief.name, std::move(text)});
     };
-    if (asksForLength_ && row.isMeasured)
+    row.file = namer_.fileOf(row, name.path);
+    const bool hasOwn = row.exception && !brief_.brief.rowExceptions[*row.exception].name.empty();
+    if (asksForLength_ && row.isMeasured && !hasOwn)
       add(Severity::Fault, RemarkCode::UnmeasuredName,
           "The name asks for a length that is only known once the file was heard. Take {length} out of the "
           "template, or give files of this brief a fixed length");
-    if (name.path.empty())
+    if (row.file.empty())
       return add(Severity::Fault, RemarkCode::EmptyName,
                  "The template gives no file name here. Add text or another field to it");
-    row.file = fileNameOf(row, folders_, name.path);
-    if (name.isLost)
+    if (name.isLost && !hasOwn)
       add(Severity::Note, RemarkCode::LettersLost,
           "Letters that are not Latin became _ in the name. Take the filter ascii out, or give the thing a "
           "name in "
@@ -149,7 +172,7 @@ class RowFinisher {
   }
 
   const PlannedBrief& brief_;
-  std::vector<std::string> folders_;  // by output, with their slash
+  FileNamer namer_;
   bool asksForLength_ = false;
 };
 
@@ -180,13 +203,13 @@ struct NamesPreview::State {
         format(std::move(parsed)),
         namer(sheet, brief, session, tree, format, names, &sheet.briefs[brief].nameNumbers),
         planned(sheet.briefs[brief]),
-        folders(foldersOf(planned.brief)) {}
+        files(planned, format) {}
 
   const Sheet& sheet;
   Template format;
   RowNamer namer;
   const PlannedBrief& planned;
-  std::vector<std::string> folders;
+  FileNamer files;
 };
 
 NamesPreview::NamesPreview(std::unique_ptr<State> state) : state_(std::move(state)) {}
@@ -202,7 +225,21 @@ Result<NamesPreview> NamesPreview::of(const Sheet& sheet, std::size_t brief, con
 
 std::string NamesPreview::fileOf(std::size_t index) const {
   const Row& row = state_->sheet.rows[index];
-  return fileNameOf(row, state_->folders, state_->namer.nameOf(index - state_->planned.firstRow).path);
+  return state_->files.fileOf(row, state_->namer.nameOf(index - state_->planned.firstRow).path);
+}
+
+std::string nameOf(const Sheet& sheet, const Row& row) {
+  const Output& output = sheet.briefOf(row).outputs[row.output];
+  std::string_view name = row.file;
+  const auto take = [&](std::string_view end) {
+    if (name.ends_with(end)) name.remove_suffix(end.size());
+  };
+  take(encodingInfo(row.encoding).extension);
+  take(output.suffix);
+  if (row.part > 0) take("_" + channelName(row.folded, row.part));
+  if (!output.folder.empty() && name.starts_with(output.folder + "/"))
+    name.remove_prefix(output.folder.size() + 1);
+  return std::string(name);
 }
 
 std::vector<std::string> fieldValues(const Sheet& sheet, std::size_t index, const Session& session,

@@ -36,6 +36,10 @@ class NamesPreview {
   std::unique_ptr<State> state_;
 };
 
+/// The path and name of a row's file as one may type them: without folder, channel, suffix and ending of its
+/// output. Empty where it has none.
+std::string nameOf(const Sheet& sheet, const Row& row);
+
 /// What every field gives for a row, in the order of kNameFields; of levels the first, of facts nothing.
 std::vector<std::string> fieldValues(const Sheet& sheet, std::size_t row, const Session& session,
                                      const TrackTree& tree);

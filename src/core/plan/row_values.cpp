@@ -170,7 +170,7 @@ void RowValues::countSounds() {
     const std::size_t last = sheet_.rows[brief_.firstRow + brief_.rowCount - 1].sound;
     sounds_ = static_cast<long>(last - first) + 1;
     for (std::size_t i = first; i <= last; ++i) {
-      ++spanCounts_[sheet_.sounds[i].span];
+      ++spanCounts_[brief_.originals[sheet_.sounds[i].span]];
       ++sourceCounts_[sheet_.sounds[i].source];
     }
     mostInSpan_ = *std::max_element(spanCounts_.begin(), spanCounts_.end());
@@ -448,7 +448,7 @@ std::string RowValues::ofRow(const FieldUse& use, std::size_t index) const {
       return unit == "frames" ? std::to_string(row.frames()) : secondsText(row.frames(), row.rate);
     }
     case NameField::Channels: return channelText(row.channels);
-    case NameField::Channel: return {};  // no file holds one channel of several yet
+    case NameField::Channel: return row.part > 0 ? channelName(row.folded, row.part) : std::string();
     case NameField::Rate:
       return use.argumentOr("Hz") == "kHz" ? plainNumber(row.rate / 1000.0) : std::to_string(row.rate);
     case NameField::Depth: return std::to_string(encoding.bits);

@@ -148,6 +148,7 @@ constexpr Part kParts[]{
     {PhraseKind::Case, Paragraph::NamesAndFolder, "", "in"},
     {PhraseKind::Folder, Paragraph::NamesAndFolder, "", "into", true},
     {PhraseKind::Existing, Paragraph::NamesAndFolder, ";", "", false, nullptr, "what is there"},
+    {PhraseKind::Rows, Paragraph::NamesAndFolder, ";", "", false, nullptr, "", true},
 };
 
 }  // namespace

@@ -42,11 +42,32 @@ std::vector<Remark> Sheet::remarksOf(const Row& row) const {
 }
 
 bool Sheet::isRemarkable(const Row& row) const {
-  const auto isAny = [](const std::vector<Remark>& remarks) {
-    return std::any_of(remarks.begin(), remarks.end(),
-                       [](const Remark& remark) { return remark.severity != Severity::Note; });
+  const auto isAny = [&](const std::vector<Remark>& remarks) {
+    return std::any_of(remarks.begin(), remarks.end(), [&](const Remark& remark) {
+      return remark.severity != Severity::Note && acceptedOf(row, remark) == nullptr;
+    });
   };
   return isAny(soundOf(row).remarks) || isAny(row.remarks);
+}
+
+static const AcceptedRemark* acceptedAmong(const Brief& brief, const std::vector<std::uint32_t>& accepted,
+                                           const Remark& remark) {
+  if (remark.severity == Severity::Fault) return nullptr;
+  for (const std::uint32_t i : accepted)
+    if (brief.accepted[i].code == remarkName(remark.code)) return &brief.accepted[i];
+  return nullptr;
+}
+
+const AcceptedRemark* Sheet::acceptedOf(const Row& row, const Remark& remark) const {
+  return row.accepted.empty() ? nullptr : acceptedAmong(briefOf(row).brief, row.accepted, remark);
+}
+
+const AcceptedRemark* Sheet::acceptedOf(const PlannedBrief& brief, const Remark& remark) const {
+  return acceptedAmong(brief.brief, brief.accepted, remark);
+}
+
+const RowException* Sheet::exceptionOf(const Row& row) const {
+  return row.exception ? &briefOf(row).brief.rowExceptions[*row.exception] : nullptr;
 }
 
 const Remark* Sheet::faultOf(const Row& row) const {
@@ -56,23 +77,10 @@ const Remark* Sheet::faultOf(const Row& row) const {
   return nullptr;
 }
 
-/// The format of an output as a key has it; equal ones are told apart by their number.
-static std::string formatKey(const Brief& brief, const Row& row) {
-  std::string container(encodingInfo(row.encoding).container);
-  if (row.output == 0) return container;
-  const std::vector<Output> outputs = brief.outputs();
-  const auto self = outputs.begin() + row.output;
-  const bool isFirst = std::none_of(outputs.begin(), self, [&](const Output& before) {
-    return encodingInfo(before.encoding).container == container;
-  });
-  if (isFirst) return container;
-  const auto equal = std::count_if(outputs.begin() + 1, self,
-                                   [&](const Output& before) { return before.encoding == row.encoding; });
-  return std::string(nameOf(row.encoding)) + (equal == 0 ? "" : "-" + std::to_string(equal + 1));
-}
-
 std::string Sheet::spanKeyOf(std::size_t brief, std::size_t span) const {
-  return briefs[brief].brief.id + "/" + briefs[brief].spans[span].key();
+  const PlannedBrief& planned = briefs[brief];
+  const std::string key = planned.brief.id + "/" + planned.spans[span].key();
+  return planned.isOwn(span) ? key + "/" + planned.sources[*planned.ownSources[span]].key() : key;
 }
 
 const StickyNumbers& PlannedBrief::kept() const {
@@ -80,7 +88,20 @@ const StickyNumbers& PlannedBrief::kept() const {
   return fixed == nullptr || countsAnew ? kNone : *fixed;
 }
 
+std::size_t PlannedBrief::spanCount() const {
+  return static_cast<std::size_t>(
+      std::count_if(ownSources.begin(), ownSources.end(), [](const auto& own) { return !own; }));
+}
+
+const SpanEnds& PlannedBrief::endsOf(std::size_t span, int rate) const {
+  const SpanEnds& first = ends[span];
+  return first.extent.rate == rate ? first : endsAt.at(rate)[span];
+}
+
 bool PlannedBrief::isPair(std::size_t span, std::size_t source) const {
+  if (isOwn(span)) return *ownSources[span] == source;
+  for (std::size_t own = span + 1; own < spans.size() && isOwn(own); ++own)
+    if (*ownSources[own] == source) return false;
   if (spans[span].kind == PlannedSpan::Kind::Extent) return spans[span].id == sources[source].key();
   if (sources[source].isEverywhere) return true;
   const auto& own = asked[span];
@@ -165,8 +186,9 @@ std::string Sheet::lengthText(const Row& row) const {
 }
 
 std::string Sheet::keyOf(const Row& row) const {
-  const std::string key = spanKeyOf(soundOf(row).brief, soundOf(row).span) + "/" + sourceOf(row).key();
-  return key + "/" + formatKey(briefOf(row).brief, row) + "/all";
+  const PlannedBrief& brief = briefOf(row);
+  return brief.brief.id + "/" + pairKeyOf(soundOf(row)) + "/" + brief.outputKeys[row.output] + "/" +
+         (row.part > 0 ? channelName(row.folded, row.part) : "all");
 }
 
 std::string Sheet::pairKeyOf(const TappedSound& sound) const {
@@ -227,30 +249,34 @@ SheetCounts countRows(const Sheet& sheet) {
 }
 
 /// `6 regions`, `2 clip sets`, `8 spans` where there are several kinds.
-static std::string spansText(const std::vector<PlannedSpan>& spans) {
+static std::string spansText(const PlannedBrief& brief) {
   const auto isAll = [&](PlannedSpan::Kind kind) {
-    return std::all_of(spans.begin(), spans.end(),
+    return std::all_of(brief.spans.begin(), brief.spans.end(),
                        [&](const PlannedSpan& span) { return span.kind == kind; });
   };
-  if (isAll(PlannedSpan::Kind::Region)) return counted(spans.size(), "region");
-  if (isAll(PlannedSpan::Kind::ClipSet)) return counted(spans.size(), "clip set");
-  if (isAll(PlannedSpan::Kind::Clip)) return counted(spans.size(), "clip");
-  return counted(spans.size(), "span");
+  const std::size_t count = brief.spanCount();
+  if (isAll(PlannedSpan::Kind::Region)) return counted(count, "region");
+  if (isAll(PlannedSpan::Kind::ClipSet)) return counted(count, "clip set");
+  if (isAll(PlannedSpan::Kind::Clip)) return counted(count, "clip");
+  return counted(count, "span");
 }
 
 /// `6 regions × 4 sources`; where not every span is printed of every source, how many pairs are.
 static std::string pairsText(const PlannedBrief& brief) {
-  const std::string product = spansText(brief.spans) + " × " + counted(brief.sources.size(), "source");
+  const std::string product = spansText(brief) + " × " + counted(brief.sources.size(), "source");
   const std::size_t pairs = brief.pairCount();
-  if (pairs == brief.spans.size() * brief.sources.size()) return product;
-  return counted(pairs, "pair") + " of " + spansText(brief.spans) + " and " +
+  if (pairs == brief.spanCount() * brief.sources.size()) return product;
+  return counted(pairs, "pair") + " of " + spansText(brief) + " and " +
          counted(brief.sources.size(), "source");
 }
 
-/// ` × 2 outputs`; empty for one.
-static std::string outputsText(const Brief& brief) {
-  const std::size_t outputs = 1 + brief.files.more.size();
-  return outputs == 1 ? std::string() : " × " + counted(outputs, "output");
+/// ` × 2 outputs`; empty for one. What is split has more files, which its channels say.
+static std::string outputsText(const PlannedBrief& brief) {
+  const bool isSplit = std::any_of(brief.outputs.begin(), brief.outputs.end(),
+                                   [](const Output& output) { return output.split; });
+  const std::size_t outputs = brief.outputs.size();
+  const std::string text = outputs == 1 ? std::string() : " × " + counted(outputs, "output");
+  return isSplit ? text + ", a file for each channel" : text;
 }
 
 std::string countText(const Sheet& sheet) {
@@ -264,7 +290,7 @@ std::string countText(const Sheet& sheet) {
     muted += brief.leftOutMuted;
   }
   if (sheet.briefs.size() == 1)
-    text += " = " + pairsText(sheet.briefs[0]) + outputsText(sheet.briefs[0].brief);
+    text += " = " + pairsText(sheet.briefs[0]) + outputsText(sheet.briefs[0]);
   else if (sheet.briefs.size() > 1)
     text += " from " + counted(sheet.briefs.size(), "brief");
   std::vector<std::string> less;
@@ -284,6 +310,17 @@ std::string channelText(int channels) {
     case 8: return "7.1";
     default: return std::to_string(channels) + " channels";
   }
+}
+
+std::string channelName(int channels, int part) {
+  static const std::map<int, std::vector<std::string>> kNames{
+      {1, {"M"}},
+      {2, {"L", "R"}},
+      {4, {"L", "R", "Ls", "Rs"}},
+      {6, {"L", "R", "C", "LFE", "Ls", "Rs"}},
+      {8, {"L", "R", "C", "LFE", "Lb", "Rb", "Ls", "Rs"}}};
+  const auto found = kNames.find(channels);
+  return found == kNames.end() ? std::to_string(part) : found->second.at(static_cast<std::size_t>(part) - 1);
 }
 
 }  // namespace octaphon

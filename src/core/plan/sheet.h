@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <map>
 #include <memory>
 #include <optional>
 #include <set>
@@ -53,12 +54,16 @@ struct TappedSound {
 /// One file of a sound.
 struct Row {
   std::uint32_t sound = 0;   ///< index in Sheet::sounds
-  std::uint32_t output = 0;  ///< index in Brief::outputs()
+  std::uint32_t output = 0;  ///< index in PlannedBrief::outputs
   int channels = 2;          ///< may be more or fewer than where it is taken off
+  int part = 0;              ///< of a file for each channel: which of `folded`, from 1; 0: it holds all
+  int folded = 2;            ///< channels that its sound has before one of them is taken
   Encoding encoding = Encoding::Pcm24;
   int rate = 48000;  ///< Hz
   RowState state = RowState::ToMake;
   bool isHeldBack = false;
+  std::optional<std::uint32_t> exception = {};  ///< index in Brief::rowExceptions: what is its own
+  std::vector<std::uint32_t> accepted = {};     ///< indices in Brief::accepted that are about it
   Frame start = 0;          ///< first frame written, in frames of the session from its frame 0
   Extent extent;            ///< of the file; where its length is not known, the longest there can be
   bool isMeasured = false;  ///< its length is known once its sound was heard, and was not heard yet
@@ -69,6 +74,8 @@ struct Row {
   std::string from = {};
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 
+  /// The first file of its sound.
+  bool isFirst() const { return output == 0 && part <= 1; }
   /// Whether it comes from a file that only lacks its name, for the run that made it was ended.
   bool isUnfinished() const;
   /// Of the file, at its rate; where its length is not known, at most.
@@ -97,16 +104,24 @@ struct PlannedBrief {
   bool isBegun = false;                        ///< it was: its date and version are fixed
   std::shared_ptr<const StickyNumbers> fixed;  ///< numbers that were fixed when it was planned; null: none
   bool countsAnew = false;                     ///< numbers that were fixed are none any more
-  std::vector<NumberSet> places;       ///< numbers of each sound, as names have them; but for AmongNames
-  FolderPath base;                     ///< folder the rows' files are relative to
-  std::vector<PlannedSpan> spans;      ///< by start, then longer first, then id
-  std::vector<SpanEnds> ends;          ///< of each span
-  std::vector<RungOut> rungOut;        ///< of each span; empty where nothing was heard yet
-  std::vector<PlannedSource> sources;  ///< depth first in track order, the mix last
+  std::vector<NumberSet> places;        ///< numbers of each sound, as names have them; but for AmongNames
+  FolderPath base;                      ///< folder the rows' files are relative to
+  std::vector<Output> outputs;          ///< of the brief, with what the sheet says of them
+  std::vector<std::string> outputKeys;  ///< of each, in keys of rows
+  std::vector<PlannedSpan> spans;       ///< by start, then longer first, then id
+  /// Of each span: itself; of one that stands again for a single sound with ends of its own, the span that
+  /// it stands for. Those come right behind.
+  std::vector<std::uint32_t> originals;
+  std::vector<std::optional<std::uint32_t>> ownSources;  ///< of each span: the one it stands again for
+  std::vector<SpanEnds> ends;                            ///< of each span, at the first rate of the files
+  std::map<int, std::vector<SpanEnds>> endsAt;           ///< the same at each other rate, in Hz
+  std::vector<RungOut> rungOut;                          ///< of each span; empty where nothing was heard yet
+  std::vector<PlannedSource> sources;                    ///< depth first in track order, the mix last
   std::vector<std::vector<std::uint32_t>>
-      asked;                    ///< by span: sources that it asks for beside those everywhere
-  std::vector<Remark> remarks;  ///< about the brief as a whole
-  NameNumbers nameNumbers;      ///< where names ask for them
+      asked;                            ///< by span: sources that it asks for beside those everywhere
+  std::vector<Remark> remarks;          ///< about the brief as a whole
+  std::vector<std::uint32_t> accepted;  ///< indices in Brief::accepted that are about it as a whole
+  NameNumbers nameNumbers;              ///< where names ask for them
   std::size_t firstRow = 0;
   std::size_t rowCount = 0;
   std::size_t leftOutEmpty = 0;  ///< pairs of span and source without clips
@@ -114,9 +129,14 @@ struct PlannedBrief {
   bool isStopped = false;        ///< it makes nothing, for files are there that it would replace
   /// Those of `fixed` that stay.
   const StickyNumbers& kept() const;
+  /// Whether a span stands for a single sound with ends of its own.
+  bool isOwn(std::size_t span) const { return ownSources[span].has_value(); }
+  /// Spans but for those.
+  std::size_t spanCount() const;
   /// Whether a span is printed of a source at all.
   bool isPair(std::size_t span, std::size_t source) const;
   std::size_t pairCount() const;
+  const SpanEnds& endsOf(std::size_t span, int rate) const;
 };
 
 /// What else stands in a folder that files go to.
@@ -160,18 +180,24 @@ struct Sheet {
   Frame shownEndOf(const Row& row) const;
   /// The frame of the session after a file's last one.
   Frame endOf(const Row& row) const { return row.start + atRate(row.frames(), row.rate, rate); }
-  const SpanEnds& endsOf(const Row& row) const { return briefOf(row).ends[soundOf(row).span]; }
+  const SpanEnds& endsOf(const Row& row) const { return briefOf(row).endsOf(soundOf(row).span, row.rate); }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[soundOf(row).source]; }
   /// About the sound, then about the file.
   std::vector<Remark> remarksOf(const Row& row) const;
-  /// Whether there is more to say than notes.
+  /// Whether there is more to say than notes and what was accepted.
   bool isRemarkable(const Row& row) const;
+  /// What was accepted of a remark about a row; null: it was not. A fault cannot be.
+  const AcceptedRemark* acceptedOf(const Row& row, const Remark& remark) const;
+  const AcceptedRemark* acceptedOf(const PlannedBrief& brief, const Remark& remark) const;
+  /// What a row has otherwise than its brief says; null: nothing.
+  const RowException* exceptionOf(const Row& row) const;
   /// Null where the row can be made.
   const Remark* faultOf(const Row& row) const;
 
   /// Stable over renaming: `brief/region:id/track:id/wav/all` (`set:id` for a clip set), from ids, the file
-  /// format and the part of the channels. Of several outputs of one format the first has the format's name,
-  /// the others that of their encoding.
+  /// format and the channels (`all`, or the one that it holds: `L`). Of several outputs of one format the
+  /// first has the format's name, the others that of their encoding, with a number where that is there
+  /// already.
   std::string keyOf(const Row& row) const;
   /// Of what numbers stick to: `region:id/track:id`.
   std::string pairKeyOf(const TappedSound& sound) const;
@@ -181,7 +207,8 @@ struct Sheet {
   std::string lengthText(const Row& row) const;
   /// How it ends, in a sentence or two: `lead-in 0:00.500, body 0:02.000, tail 0:01.240. Rings out until …`.
   std::string endsText(const Row& row) const;
-  /// Key of a brief's span, for what is the same for all its files: `brief/region:id`.
+  /// Key of a brief's span, for what is the same for all its files: `brief/region:id`; with the source where
+  /// it stands for that alone.
   std::string spanKeyOf(std::size_t brief, std::size_t span) const;
   /// The sounds of one span, of which `sound` is one: they stand beside each other.
   std::span<const TappedSound> soundsBeside(const TappedSound& sound) const;
@@ -210,5 +237,7 @@ std::string countText(const Sheet& sheet);
 
 /// Channel layout in words: `mono`, `stereo`.
 std::string channelText(int channels);
+/// One channel of a layout, from 1: `L`, `LFE`; in the order of mixing_law.h.
+std::string channelName(int channels, int part);
 
 }  // namespace octaphon

@@ -15,10 +15,12 @@ constexpr double kContextSeconds = 0.02;
 /// The longest tail that is folded.
 constexpr double kMaxFoldSeconds = 600;
 
-/// A whole number of periods of both rates, so that the file's first frame lies on the span's.
-Frame contextOf(int in, int out) {
-  if (in == out) return 0;
-  const Frame period = in / std::gcd(in, out);
+/// A whole number of periods of all rates, so that the files' first frame lies on the span's.
+Frame contextOf(int in, const std::vector<int>& out) {
+  Frame period = 0;
+  for (const int rate : out)
+    if (rate != in) period = std::lcm(std::max<Frame>(period, 1), in / std::gcd(in, rate));
+  if (period == 0) return 0;
   const Frame wanted = framesOf(kContextSeconds, in);
   return (wanted + period - 1) / period * period;
 }
@@ -96,7 +98,6 @@ void SpanEndsPlanner::planTails(SpanEnds& ends, PlannedSpan& span) const {
   span.ringsOut = ends.asked.tail == Tail::RingsOut;
   ends.limit = span.tail;
   ends.extent.leadIn = span.leadIn;
-  ends.extent.silence = framesOf(ends.asked.silenceSeconds, ends.extent.rate);
 }
 
 Frame SpanEndsPlanner::bodyOf(const Loop& loop, const PlannedSpan& span) const {
@@ -126,8 +127,7 @@ void SpanEndsPlanner::planLoop(SpanEnds& ends, PlannedSpan& span) const {
   const Frame leadIn = span.leadIn;
   span.leadIn = span.tail = ends.limit = 0;
   span.asHeard = span.ringsOut = false;
-  ends.fadeIn = ends.fadeOut = 0;
-  ends.extent.silence = ends.extent.leadIn = 0;
+  ends.extent.leadIn = 0;
   ends.extent.isLoop = true;
   switch (loop.asked.way) {
     case LoopWay::Fold: span.tail = framesOf(kMaxFoldSeconds, session_.rate); break;
@@ -175,15 +175,30 @@ void SpanEndsPlanner::checkLoop(SpanEnds& ends, const PlannedSpan& span) const {
                            "The loop has no length. Give its region one, or its body"});
 }
 
+/// What is counted in frames of the file.
+SpanEnds SpanEndsPlanner::converted(SpanEnds ends, const PlannedSpan& span, int rate) {
+  const Ends& asked = ends.asked;
+  const int sessionRate = ends.extent.sessionRate;
+  ends.extent.rate = rate;
+  ends.extent.exact = asked.exactSeconds > 0 ? std::max<Frame>(1, framesOf(asked.exactSeconds, rate)) : 0;
+  const bool isLap = ends.loop.isLap();
+  ends.extent.silence = isLap ? 0 : framesOf(asked.silenceSeconds, rate);
+  ends.fadeIn = isLap ? 0 : framesOf(asked.fadeInMs / 1000, rate);
+  ends.fadeOut = isLap ? 0 : framesOf(asked.fadeOutMs / 1000, rate);
+  if (ends.loop.asked.way == LoopWay::Overlap) {  // what is played over and over keeps its edges
+    ends.fadeIn = std::min(ends.fadeIn, atRate(span.leadIn, sessionRate, rate));
+    ends.fadeOut = std::min(ends.fadeOut, atRate(span.tail, sessionRate, rate));
+  }
+  return ends;
+}
+
 SpanEnds SpanEndsPlanner::plan(const Brief& brief, const OwnEnds& own, const OwnLoop& ownLoop,
-                               PlannedSpan& span) const {
+                               const std::vector<int>& rates, PlannedSpan& span) const {
   SpanEnds ends;
   ends.asked = endsWith(brief.ends, own);
   ends.loop.asked = loopWith(brief.loop, ownLoop);
   const Loop& loop = ends.loop.asked;
-  const int rate = brief.files.rate > 0 ? brief.files.rate : session_.rate;
   ends.extent.sessionRate = session_.rate;
-  ends.extent.rate = rate;
   if (ends.loop.isThere()) span.length = bodyOf(loop, span);
   span.loop = {loop.way, loop.way == LoopWay::InnerLap ? std::max(2, loop.laps) : 1,
                loop.way == LoopWay::InnerLap && loop.keepIntro};
@@ -192,17 +207,10 @@ SpanEnds SpanEndsPlanner::plan(const Brief& brief, const OwnEnds& own, const Own
   ends.loop.isLengthKept = loop.hasLength();
   if (ends.loop.isThere() && !tempo_.empty()) ends.loop.beats = tempo_.beatsBetween(span.start, span.end());
   planTails(ends, span);
-  span.context = ends.loop.isLap() ? 0 : contextOf(session_.rate, rate);
-  ends.fadeIn = framesOf(ends.asked.fadeInMs / 1000, rate);
-  ends.fadeOut = framesOf(ends.asked.fadeOutMs / 1000, rate);
-  if (loop.way == LoopWay::Overlap) {  // what is played over and over keeps its edges
-    ends.fadeIn = std::min(ends.fadeIn, atRate(span.leadIn, session_.rate, rate));
-    ends.fadeOut = std::min(ends.fadeOut, atRate(span.tail, session_.rate, rate));
-  }
+  span.context = ends.loop.isLap() ? 0 : contextOf(session_.rate, rates);
+  ends = converted(std::move(ends), span, rates.front());
   ends.extent.first = span.first();
   ends.extent.body = span.length;
-  if (ends.asked.exactSeconds > 0)
-    ends.extent.exact = std::max<Frame>(1, framesOf(ends.asked.exactSeconds, rate));
   if (ends.asked.pictureFrames) ends.extent.picture = session_.pictureRate;
   checkEnds(ends, span);
   checkLoop(ends, span);

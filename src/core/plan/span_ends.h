@@ -58,8 +58,11 @@ class SpanEndsPlanner {
   /// Keeps a reference.
   explicit SpanEndsPlanner(const Session& session) : session_(session), tempo_(session.tempo, session.rate) {}
 
-  /// Sets lead-in, tail and context of the span too.
-  SpanEnds plan(const Brief& brief, const OwnEnds& own, const OwnLoop& ownLoop, PlannedSpan& span) const;
+  /// Of files at the first of these rates. Sets lead-in, tail and context of the span too, for all of them.
+  SpanEnds plan(const Brief& brief, const OwnEnds& own, const OwnLoop& ownLoop, const std::vector<int>& rates,
+                PlannedSpan& span) const;
+  /// The same of files at another rate, once nothing else changes any more.
+  static SpanEnds converted(SpanEnds ends, const PlannedSpan& span, int rate);
   /// Laps are so many; of an inner lap.
   void setLaps(SpanEnds& ends, PlannedSpan& span, int laps) const;
   /// The body gets another length, as its variations have.

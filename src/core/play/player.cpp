@@ -31,6 +31,8 @@ FinishPlan finishOf(const Sheet& sheet, const Row& row) {
   plan.fadeIn = {frames(ends.asked.fadeInMs), ends.asked.fadeInShape};
   plan.fadeOut = {frames(ends.asked.fadeOutMs), ends.asked.fadeOutShape};
   plan.form = {row.channels, 32, false, {}, row.file};
+  plan.folded = row.folded;
+  plan.part = row.part;
   if (!ends.loop.isLap()) return plan;
   plan.loop = lapPlanOf(sheet, row);
   plan.tail = sheet.spanOf(row).tail;

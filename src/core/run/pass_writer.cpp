@@ -156,8 +156,8 @@ void PassWriter::take(TapSource& source, Frame at, Frame frames) {
 }
 
 void PassWriter::takeOne(Output& output, TapSource& source, Frame at, Frame frames) {
-  const Frame skipped = std::clamp<Frame>(-before_ - at, 0, frames);
-  output.row->take(source.tap(output.tap).after(skipped), frames - skipped);
+  const Frame skipped = std::clamp<Frame>(-output.row->framesBefore(before_) - at, 0, frames);
+  if (skipped < frames) output.row->take(source.tap(output.tap).after(skipped), frames - skipped);
   if (!output.tail) return;
   if (const auto tail = tails_.decided(*output.tail))
     output.row->decide(*tail);

@@ -17,7 +17,7 @@ Result<> RowOutput::open() {
 void RowOutput::begin(Frame latency, Frame before) {
   keep(open());
   if (error_) return;
-  before_ = before;
+  before_ = framesBefore(before);
   const EncodingInfo& encoding = encodingInfo(row().encoding);
   const SpanEnds& ends = sheet_.endsOf(row());
   const PlannedSpan& span = sheet_.spanOf(row());
@@ -28,12 +28,14 @@ void RowOutput::begin(Frame latency, Frame before) {
   const RungOut& heard = sheet_.briefOf(row()).rungOut[sheet_.soundOf(row()).span];
   plan.isDecided = !span.ringsOut || heard.isKnown;
   plan.tail = heard.isKnown ? heard.tail : ends.limit;
-  plan.context = span.context;
-  plan.before = before;
+  plan.context = row().rate == sheet_.rate ? 0 : span.context;
+  plan.before = before_;
   plan.trimDb = ends.asked.trimDb;
   plan.fadeIn = {ends.fadeIn, ends.asked.fadeInShape};
   plan.fadeOut = {ends.fadeOut, ends.asked.fadeOutShape};
   plan.form = {row().channels, encoding.bits, encoding.isInteger, key_, row().file};
+  plan.folded = row().folded;
+  plan.part = row().part;
   if (ends.loop.isLap()) {
     plan.loop = lapPlanOf(sheet_, row());
     plan.isDecided = span.loop.way != LoopWay::Fold;

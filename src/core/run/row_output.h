@@ -58,6 +58,8 @@ class RowOutput {
   RowResult finish(const Fingerprint& fingerprint);
   /// Frames of the session, from the file's first one on, that change the file, at most.
   Frame framesWanted() const { return chain_ ? chain_->soundFrames() - before_ : 0; }
+  /// Frames before its first one that it has to be given, of `before` that are played: those at another rate.
+  Frame framesBefore(Frame before) const { return row().rate == sheet_.rate ? 0 : before; }
 
   const Row& row() const { return sheet_.rows[index_]; }
   /// Frames of its sound that have come.

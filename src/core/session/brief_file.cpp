@@ -11,36 +11,51 @@
 
 namespace octaphon {
 
-std::string writeBriefs(const std::vector<Brief>& briefs) {
-  nlohmann::ordered_json list = nlohmann::ordered_json::array();
-  for (Brief brief : briefs) {
+BriefFile briefFileOf(const Session& session, std::vector<Brief> briefs) {
+  for (Brief& brief : briefs) {
     brief.heldBack.clear();
-    list.push_back(nlohmann::ordered_json::parse(writeBrief(brief)));
+    brief.rowExceptions.clear();
+    brief.accepted.clear();
   }
-  const nlohmann::ordered_json root{{"format", kBriefFormatName}, {"version", "1.0"}, {"briefs", list}};
+  ThingNames names = namesIn(session, briefs);
+  return {std::move(briefs), std::move(names)};
+}
+
+std::string writeBriefs(const BriefFile& file) {
+  nlohmann::ordered_json list = nlohmann::ordered_json::array();
+  for (const Brief& brief : file.briefs) list.push_back(nlohmann::ordered_json::parse(writeBrief(brief)));
+  nlohmann::ordered_json root{{"format", kBriefFormatName}, {"version", "1.0"}, {"briefs", list}};
+  if (!file.names.empty()) root["names"] = file.names;
   return root.dump(1, ' ', false, nlohmann::ordered_json::error_handler_t::replace) + "\n";
 }
 
-Result<std::vector<Brief>> readBriefs(std::string_view text, const std::string& file) {
+Result<BriefFile> readBriefs(std::string_view text, const std::string& file) {
   if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
   OCTAPHON_ASSIGN(const nlohmann::json root, parseStrictJson(text, file));
   OCTAPHON_TRY(checkFormat(root, kBriefFormatName, "brief", file));
   ReadContext context(file);
   Fields fields(root, "", context);
-  std::vector<Brief> briefs;
-  fields.each("briefs", [&](Fields& object) { briefs.push_back(readObject<Brief>(object)); });
+  BriefFile read;
+  fields.each("briefs", [&](Fields& object) { read.briefs.push_back(readObject<Brief>(object)); });
+  read.names = fields.textMaps("names");
   if (context.error()) return tl::unexpected(*context.error());
-  return briefs;
+  return read;
 }
 
-bool applyBrief(Session& session, Brief brief) {
+AppliedBrief applyBrief(Session& session, Brief brief, const ThingNames& names) {
+  AppliedBrief applied;
+  applied.missing = aimAnew(brief, names, session);
   const auto same = std::find_if(session.briefs.begin(), session.briefs.end(),
                                  [&](const Brief& there) { return there.name == brief.name; });
-  if (same != session.briefs.end()) {
+  applied.isReplaced = same != session.briefs.end();
+  if (applied.isReplaced) {
     brief.id = same->id;
+    brief.isOn = same->isOn;
     brief.heldBack = same->heldBack;
+    brief.rowExceptions = same->rowExceptions;
+    brief.accepted = same->accepted;
     *same = std::move(brief);
-    return true;
+    return applied;
   }
   const auto isTaken = [&](const std::string& id) {
     return std::any_of(session.briefs.begin(), session.briefs.end(),
@@ -48,7 +63,7 @@ bool applyBrief(Session& session, Brief brief) {
   };
   for (int number = 1; isTaken(brief.id); ++number) brief.id = "brief-" + std::to_string(number);
   session.briefs.push_back(std::move(brief));
-  return false;
+  return applied;
 }
 
 }  // namespace octaphon

@@ -6,20 +6,31 @@
 #include <vector>
 
 #include "base/result.h"
-#include "session/session.h"
+#include "session/thing_names.h"
 
 namespace octaphon {
 
 inline constexpr std::string_view kBriefFormatName = "octaphon-brief";
 inline constexpr std::uint64_t kMaxBriefBytes = 64ull << 20;
 
-/// As they stand in their session, but for rows that are held back, which are the session's.
-std::string writeBriefs(const std::vector<Brief>& briefs);
-/// Errors name the place (`briefs[0].tail`) behind `file`. Keys it does not know are kept.
-Result<std::vector<Brief>> readBriefs(std::string_view text, const std::string& file);
+struct BriefFile {
+  std::vector<Brief> briefs;
+  ThingNames names;  ///< of what they name by id, where they come from; empty in files of first versions
+};
 
-/// Puts a brief into a session: in the place of the one of its name, whose id and held-back rows stay, or
-/// behind the others, with an id that is free. True where it replaced one.
-bool applyBrief(Session& session, Brief brief);
+/// As they stand in their session, but for what belongs to its rows: held back, exceptions, accepted.
+BriefFile briefFileOf(const Session& session, std::vector<Brief> briefs);
+std::string writeBriefs(const BriefFile& file);
+/// Errors name the place (`briefs[0].tail`) behind `file`. Keys it does not know are kept.
+Result<BriefFile> readBriefs(std::string_view text, const std::string& file);
+
+struct AppliedBrief {
+  bool isReplaced = false;            ///< one of its name was there
+  std::vector<MissingThing> missing;  ///< what it names and the session does not have
+};
+
+/// Puts a brief into a session: in the place of the one of its name, whose id and rows stay, or behind the
+/// others, with an id that is free. Ids go by `names`, as aimAnew().
+AppliedBrief applyBrief(Session& session, Brief brief, const ThingNames& names);
 
 }  // namespace octaphon

@@ -227,6 +227,19 @@ constexpr auto describe(const ClipSet*) {
 }
 static_assert(isDescribedWhole<ClipSet>());
 
+struct JsonKind {};  ///< text: an object that is kept as it is
+
+constexpr auto describe(const Preset*) {
+  return description(
+      "preset",  //
+      field<&Preset::name>("name", TextKind{"Give it a name"}).always(),
+      field<&Preset::phrase>("phrase", TextKind{"Say which phrase it is for"},
+                             "of the sentence that it is for: `tail`, `format` …")
+          .always(),
+      field<&Preset::values>("values", JsonKind{}, "keys of a brief, and their values").always());
+}
+static_assert(isDescribedWhole<Preset>());
+
 constexpr auto describe(const Session*) {
   using S = Session;
   return description(
@@ -253,7 +266,8 @@ constexpr auto describe(const Session*) {
                                "long forms and what the filter `short` makes of them"),
       field<&S::pathFacts>("path_facts", TextMapsKind{},
                            "facts of everything below a path: `{ \"Winch\": { \"place\": \"quay\" } }`"),
-      field<&S::briefs>("briefs", ListKind<Brief>{}).always());
+      field<&S::briefs>("briefs", ListKind<Brief>{}).always(),
+      field<&S::presets>("presets", ListKind<Preset>{}, "settings of phrases, by name"));
 }
 static_assert(isDescribedWhole<Session>(2));  // unknownKeys, and the file, which is where it lies
 

@@ -114,6 +114,21 @@ void put(Fields& from, const char* key, const RunUpKind&, RunUp& runUp) {
   if (!runUp.fromStart) runUp.seconds = from.number(key, runUp.seconds, 0, kMaxRunUpSeconds);
 }
 
+void put(Fields& from, const char* key, const OutputChannelsKind&, OutputChannels& channels) {
+  if (isNothing(from, key)) return;
+  const json& value = *from.raw(key);
+  if (!value.is_number_integer()) return put(from, key, ChoiceKind<OutputChannels>{}, channels);
+  for (const Choice<OutputChannels>& choice : kChoices<OutputChannels>)
+    if (channelsOf(choice.value) == value) return void(channels = choice.value);
+  from.wrong(key, "it cannot be " + value.dump(), "Use one of 0 (as tapped), 1, 2, 4, 6, 8");
+}
+
+void put(Fields& from, const char* key, const JsonKind&, std::string& object) {
+  if (isNothing(from, key)) return;
+  if (!from.raw(key)->is_object()) return from.wrong(key, "an object is needed");
+  object = from.raw(key)->dump();
+}
+
 void put(Fields& from, const char* key, const PictureRateKind&, PictureRate& rate) {
   if (const auto parsed = parsePictureRate(from.text(key, pictureRateText(rate))))
     rate = *parsed;
@@ -134,9 +149,14 @@ void put(Fields& from, const char* key, const TimecodeKind&, Frame& picture) {
 
 namespace octaphon {
 
-void settleOldKeys(const Fields& from, Brief& brief) {
+void settleOldKeys(Fields& from, Brief& brief) {
   const bool isLong = brief.ends.tailSeconds > 0 || brief.ends.tailBars > 0;
   if (!from.has("tail") && isLong) brief.ends.tail = Tail::Fixed;
+  std::vector<Output> more;
+  reading::put(from, "more_outputs", ListKind<Output>{kMaxOutputs - 1}, more);
+  if (more.empty() || !brief.files.outputs.empty()) return;
+  brief.files.outputs = brief.outputs();
+  brief.files.outputs.insert(brief.files.outputs.end(), more.begin(), more.end());
 }
 
 }  // namespace octaphon

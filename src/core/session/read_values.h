@@ -35,6 +35,8 @@ void put(Fields& from, const char* key, const TextMapsKind&, std::map<std::strin
 void put(Fields& from, const char* key, const SelectionKind&, Selection& selection);
 void put(Fields& from, const char* key, const ReachKind&, Reach& reach);
 void put(Fields& from, const char* key, const RunUpKind&, RunUp& runUp);
+void put(Fields& from, const char* key, const OutputChannelsKind&, OutputChannels& channels);
+void put(Fields& from, const char* key, const JsonKind&, std::string& object);
 void put(Fields& from, const char* key, const PictureRateKind&, PictureRate& rate);
 void put(Fields& from, const char* key, const TimecodeKind&, Frame& picture);
 
@@ -99,7 +101,7 @@ void put(Fields& from, const char*, const InlineKind<T>&, T& thing) {
 }  // namespace reading
 
 /// What first versions of the format said with fewer keys.
-void settleOldKeys(const Fields& from, Brief& brief);
+void settleOldKeys(Fields& from, Brief& brief);
 
 template <class T>
 T readObject(Fields& from) {

@@ -69,6 +69,15 @@ Json typeOf(const ReachKind&) {
 Json typeOf(const RunUpKind&) {
   return {{"oneOf", {{{"const", "start"}}, typeOf(NumberKind{0, kMaxRunUpSeconds})}}};
 }
+Json typeOf(const JsonKind&) { return {{"type", "object"}}; }
+Json typeOf(const OutputChannelsKind&) {
+  Json values = Json::array({nullptr});
+  for (const Choice<OutputChannels>& choice : kChoices<OutputChannels>) {
+    values.push_back(choice.name);
+    values.push_back(channelsOf(choice.value));
+  }
+  return {{"enum", values}};
+}
 Json typeOf(const PictureRateKind&) {
   Json rates = Json::array();
   for (const std::string_view rate : kPictureRates) rates.push_back(rate);
@@ -180,7 +189,7 @@ template <class Visit>
 void forEachPart(const Visit& visit) {
   forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
                OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Pick, TimeSpan, Overrides, TrackException,
-               SumSource, Output>(visit);
+               SumSource, Output, RowException, AcceptedRemark, Preset>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
@@ -222,6 +231,7 @@ std::string rangeOf(const ReachKind&) {
 std::string rangeOf(const RunUpKind&) {
   return rangeOf(NumberKind{0, kMaxRunUpSeconds, "s"}) + ", or `\"start\"`";
 }
+std::string rangeOf(const JsonKind&) { return "object"; }
 template <class Kind>
 std::string rangeOf(const Kind& kind) {
   if constexpr (requires { typeOf(kind); }) {
@@ -297,6 +307,37 @@ std::string tableNamed(std::string_view name) {
 
 }  // namespace
 
+namespace {
+
+template <class T>
+void addPart(Json& parts, const T* thing) {
+  if constexpr (requires { T{}.unknownKeys; } || std::is_same_v<T, TimeSpan>)
+    parts[describe(thing).name] = objectType<T>();
+}
+
+}  // namespace
+
+std::string briefFileSchema() {
+  Json schema{
+      {"$schema", "https://json-schema.org/draft/2020-12/schema"},
+      {"title", "Octaphon briefs, format 1"},
+      {"description",
+       "Briefs of a session in a file of their own. `names` says what the things are called that they "
+       "name by id, by kind and id: another session has other ids. Keys that are not described here "
+       "are kept by the program."},
+      {"type", "object"}};
+  schema["properties"]["format"] = {{"const", "octaphon-brief"}};
+  schema["properties"]["version"] = {{"type", "string"}, {"pattern", "^1\\.[0-9]{1,5}$"}};
+  schema["properties"]["briefs"] = typeOf(ListKind<Brief>{});
+  schema["properties"]["names"] = typeOf(TextMapsKind{});
+  schema["required"] = {"format", "version", "briefs"};
+  Json parts = Json::object();
+  forEachThing<Brief, Pick, TimeSpan, Overrides, TrackException, SumSource, Loop, OwnLoop, Output,
+               RowException, AcceptedRemark>([&](const auto* thing) { addPart(parts, thing); });
+  schema["$defs"] = std::move(parts);
+  return schema.dump(2) + "\n";
+}
+
 std::string sessionSchema() {
   Json schema{
       {"$schema", "https://json-schema.org/draft/2020-12/schema"},
@@ -314,11 +355,7 @@ std::string sessionSchema() {
   schema["properties"]["version"].erase("default");
   schema["required"] = {"format", "version", "rate"};
   Json parts = Json::object();
-  forEachPart([&](const auto* thing) {
-    using T = std::remove_cvref_t<decltype(*thing)>;
-    if constexpr (requires { T{}.unknownKeys; } || std::is_same_v<T, TimeSpan>)
-      parts[describe(thing).name] = objectType<T>();
-  });
+  forEachPart([&](const auto* thing) { addPart(parts, thing); });
   addRules(parts);
   schema["$defs"] = std::move(parts);
   return schema.dump(2) + "\n";

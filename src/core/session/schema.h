@@ -9,6 +9,9 @@ namespace octaphon {
 /// JSON Schema (draft 2020-12) of a session file, with a line break at its end.
 std::string sessionSchema();
 
+/// The same of a file of briefs.
+std::string briefFileSchema();
+
 /// The page with the tables between `<!-- fields: NAME -->` and `<!-- end -->` written anew; NAME is a
 /// description's. A name that no description has leaves its table empty.
 std::string withFieldTables(std::string_view page);

@@ -17,6 +17,7 @@
 #include "base/time_span.h"
 #include "base/timecode.h"
 #include "brief/brief.h"
+#include "brief/preset.h"
 #include "session/inserts.h"
 
 namespace octaphon {
@@ -199,6 +200,7 @@ struct Session {
   std::map<std::string, std::string> abbreviations;  ///< long form to short form, for names
   std::map<std::string, Facts> pathFacts;            ///< facts of all regions and clip sets below a path
   std::vector<Brief> briefs;
+  std::vector<Preset> presets;
   std::string unknownKeys;
   std::filesystem::path file;  ///< where it was read from; empty when it was never saved
 

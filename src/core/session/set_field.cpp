@@ -36,9 +36,12 @@ Result<Brief> readBrief(const json& object, const std::string& key) {
   return brief;
 }
 
+constexpr const char* kOldOutputs = "more_outputs";  // of first versions: besides the brief's own
+
 /// The brief's JSON with a value at a key. A length of a tail says that there is one.
 json withValue(const Brief& brief, const std::string& key, json value) {
   json object = json::parse(writeBrief(brief));
+  if (key == kOldOutputs) object.erase("outputs");
   if ((key == "tail_seconds" || key == "tail_bars") && brief.ends.tail == Tail::None) object.erase("tail");
   const std::size_t point = key.find('.');
   if (point == std::string::npos) {
@@ -61,7 +64,7 @@ std::vector<std::string> briefKeys() {
 
 Result<> setField(Brief& brief, const std::string& key, const std::string& value) {
   const std::vector<std::string> keys = briefKeys();
-  if (std::find(keys.begin(), keys.end(), key) == keys.end()) {
+  if (key != kOldOutputs && std::find(keys.begin(), keys.end(), key) == keys.end()) {
     const std::string_view near = nearestWord(key, {keys.begin(), keys.end()});
     return fail(ErrorCode::UnknownName, "--set " + printable(key, 60), "a brief has no such key",
                 near.empty() ? "docs/session-format.md lists the keys of briefs"

@@ -45,6 +45,8 @@ Json valueOf(const ReachKind&, const Reach& reach) { return reachName(reach); }
 Json valueOf(const RunUpKind&, const RunUp& runUp) {
   return runUp.fromStart ? Json("start") : Json(runUp.seconds);
 }
+Json valueOf(const OutputChannelsKind&, const OutputChannels& channels) { return nameOf(channels); }
+Json valueOf(const JsonKind&, const std::string& object) { return Json::parse(object, nullptr, false); }
 Json valueOf(const PictureRateKind&, const PictureRate& rate) { return pictureRateText(rate); }
 template <class E>
 Json valueOf(const ChoiceKind<E>&, const E& value) {

@@ -1,0 +1,114 @@
+#include "app/sheet/sheet_columns.h"
+
+#include "app/work/text.h"
+#include "base/remark_info.h"
+
+namespace octaphon::app {
+namespace {
+
+QString tr(const char* words) { return QCoreApplication::translate("Sheet", words); }
+
+/// Short: the tip says what rings out.
+QString tailText(const Sheet& sheet, const Row& row) {
+  if (row.isMeasured) return sheet.spanOf(row).ringsOut ? tr("rings out") : tr("trimmed");
+  const double seconds = static_cast<double>(row.extent.tail) / row.rate;
+  if (seconds >= 60) return text(timeText(row.extent.tail, row.rate));
+  const QString words = seconds == 0 ? QString() : tr("%1 s").arg(seconds, 0, 'f', 3);
+  const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
+  return sheet.spanOf(row).ringsOut && heard.isKept && heard.byLimit ? words + tr(", limit") : words;
+}
+
+template <class Visit>
+void forEachRemark(const Sheet& sheet, const Row& row, const Visit& visit) {
+  for (const Remark& remark : sheet.soundOf(row).remarks) visit(remark);
+  for (const Remark& remark : row.remarks) visit(remark);
+}
+
+}  // namespace
+
+QString SheetColumns::title(int column) {
+  switch (column) {
+    case File: return tr("File");
+    case BriefName: return tr("Brief");
+    case Region: return tr("Region");
+    case Source: return tr("Source");
+    case Heard: return tr("Heard");
+    case Start: return tr("Start");
+    case LeadIn: return tr("Lead-in");
+    case Tail: return tr("Tail");
+    case Length: return tr("Length");
+    case Rate: return tr("Rate");
+    case Channels: return tr("Channels");
+    case Format: return tr("Format");
+    case State: return tr("State");
+    case RemarkText: return tr("Remark");
+    default: return {};
+  }
+}
+
+QString SheetColumns::textOf(const Sheet& sheet, const Row& row, int column) {
+  switch (column) {
+    case File: return row.file.empty() ? tr("(no name)") : text(row.file);
+    case BriefName: return text(sheet.briefOf(row).brief.name);
+    case Region: return text(sheet.spanOf(row).name);
+    case Source: return text(sheet.sourceOf(row).name);
+    case Heard: {  // short, where it is the usual way
+      const std::string_view heard = sheet.sourceOf(row).heard;
+      return text(heard.starts_with("through ") ? heard.substr(8) : heard);
+    }
+    case Start: return text(timeText(row.start, sheet.rate));
+    case LeadIn: return row.extent.leadIn == 0 ? QString() : text(timeText(row.extent.leadIn, row.rate));
+    case Tail: return tailText(sheet, row);
+    case Length: return text(sheet.lengthText(row));
+    case Rate: return tr("%1 kHz").arg(row.rate / 1000.0);
+    case Channels:
+      return row.part > 0 ? text(channelName(row.folded, row.part)) : text(channelText(row.channels));
+    case Format: return text(encodingInfo(row.encoding).text);
+    case State: return text(rowStateText(row.state));
+    case RemarkText: return remarkSummary(sheet, row);
+    default: return {};
+  }
+}
+
+std::optional<Frame> SheetColumns::numberOf(const Sheet& sheet, const Row& row, int column) {
+  switch (column) {
+    case Start: return row.start;
+    case LeadIn: return atRate(row.extent.leadIn, row.rate, sheet.rate);
+    case Tail: return atRate(row.extent.tail, row.rate, sheet.rate);
+    case Length: return atRate(row.frames(), row.rate, sheet.rate);
+    case Rate: return row.rate;
+    case Channels: return row.channels;
+    case State: return static_cast<Frame>(row.state);
+    default: return std::nullopt;
+  }
+}
+
+bool SheetColumns::isRight(int column) {
+  return column == Start || column == Length || column == LeadIn || column == Tail || column == Rate;
+}
+
+const Remark* gravestOf(const Sheet& sheet, const Row& row) {
+  const Remark* gravest = nullptr;
+  bool counts = false;
+  forEachRemark(sheet, row, [&](const Remark& remark) {
+    const bool isCounted = sheet.acceptedOf(row, remark) == nullptr;
+    if (gravest != nullptr &&
+        (counts > isCounted || (counts == isCounted && gravest->severity >= remark.severity)))
+      return;
+    gravest = &remark;
+    counts = isCounted;
+  });
+  return gravest;
+}
+
+QString remarkSummary(const Sheet& sheet, const Row& row) {
+  const Remark* gravest = gravestOf(sheet, row);
+  if (gravest == nullptr) return {};
+  QString words = text(remarkName(gravest->code));
+  words.replace('-', ' ');
+  if (sheet.acceptedOf(row, *gravest) != nullptr) return tr("accepted: %1").arg(words);
+  const std::size_t all = sheet.soundOf(row).remarks.size() + row.remarks.size();
+  return all > 1 ? words + QString(" +%1").arg(all - 1) : words;
+}
+
+}  // namespace octaphon::app

@@ -1,0 +1,153 @@
+#include "app/sheet/sheet_lines.h"
+
+#include <algorithm>
+#include <map>
+#include <unordered_map>
+
+#include "app/sheet/sheet_columns.h"
+#include "app/work/text.h"
+#include "base/remark_info.h"
+
+namespace octaphon::app {
+namespace {
+
+using Columns = SheetColumns;
+
+QString tr(const char* words) { return QCoreApplication::translate("Sheet", words); }
+
+/// `> 2` of a column of numbers, in the seconds, channels or kHz that it shows.
+std::optional<bool> compares(const Sheet& sheet, const Row& row, int column, const QString& word) {
+  const bool isLess = word.startsWith('<'), isMore = word.startsWith('>');
+  if ((!isLess && !isMore) || column == Columns::State) return std::nullopt;
+  const auto number = column < 0 ? std::nullopt : Columns::numberOf(sheet, row, column);
+  bool isNumber = false;
+  const double limit = word.mid(1).toDouble(&isNumber);
+  if (!number || !isNumber) return std::nullopt;
+  const double unit = column == Columns::Channels ? 1 : column == Columns::Rate ? 1000 : sheet.rate;
+  const double value = static_cast<double>(*number) / unit;
+  return isLess ? value < limit : value > limit;
+}
+
+bool has(const Sheet& sheet, const Row& row, int column, const QString& word) {
+  if (const auto compared = compares(sheet, row, column, word)) return *compared;
+  if (column >= 0) return Columns::textOf(sheet, row, column).contains(word, Qt::CaseInsensitive);
+  for (const int each : {Columns::File, Columns::BriefName, Columns::Region, Columns::Source, Columns::State,
+                         Columns::RemarkText})
+    if (Columns::textOf(sheet, row, each).contains(word, Qt::CaseInsensitive)) return true;
+  return false;
+}
+
+std::vector<std::size_t> fitting(const Sheet& sheet, const SheetOrder& order) {
+  std::vector<std::size_t> rows;
+  rows.reserve(sheet.rows.size());
+  for (std::size_t i = 0; i < sheet.rows.size(); ++i)
+    if (std::all_of(order.words.begin(), order.words.end(),
+                    [&](const QString& word) { return has(sheet, sheet.rows[i], order.column, word); }))
+      rows.push_back(i);
+  return rows;
+}
+
+template <class Key>
+void sortBy(std::vector<std::size_t>& rows, const std::vector<Key>& keys, Qt::SortOrder order) {
+  std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
+    return order == Qt::AscendingOrder ? keys[a] < keys[b] : keys[b] < keys[a];
+  });
+}
+
+void sort(const Sheet& sheet, std::vector<std::size_t>& rows, const SheetOrder& order) {
+  if (order.sortColumn < 0 || rows.empty()) return;
+  const int column = order.sortColumn;
+  if (Columns::numberOf(sheet, sheet.rows.front(), column)) {
+    std::vector<Frame> keys(sheet.rows.size());
+    for (const std::size_t row : rows) keys[row] = *Columns::numberOf(sheet, sheet.rows[row], column);
+    return sortBy(rows, keys, order.sortOrder);
+  }
+  std::vector<QString> keys(sheet.rows.size());
+  for (const std::size_t row : rows)
+    keys[row] = Columns::textOf(sheet, sheet.rows[row], column).toCaseFolded();
+  sortBy(rows, keys, order.sortOrder);
+}
+
+/// What rows of one heading have in common.
+std::uint64_t groupOf(const Sheet& sheet, const Row& row, GroupBy by) {
+  const TappedSound& sound = sheet.soundOf(row);
+  const std::uint64_t brief = std::uint64_t{sound.brief} << 32;
+  switch (by) {
+    case GroupBy::Brief: return brief;
+    case GroupBy::Span: return brief | sound.span;
+    case GroupBy::Source: return brief | sound.source;
+    case GroupBy::State: return static_cast<std::uint64_t>(row.state);
+    case GroupBy::Remark: {
+      const Remark* gravest = gravestOf(sheet, row);
+      if (gravest == nullptr) return 1000;
+      return sheet.acceptedOf(row, *gravest) != nullptr ? 999 : static_cast<std::uint64_t>(gravest->code);
+    }
+    case GroupBy::Nothing: break;
+  }
+  return 0;
+}
+
+/// A heading, with what puts it in order.
+using Heading = std::pair<std::int64_t, QString>;
+
+Heading headingOf(const Sheet& sheet, const Row& row, GroupBy by) {
+  switch (by) {
+    case GroupBy::Brief: return {sheet.soundOf(row).brief, text(sheet.briefOf(row).brief.name)};
+    case GroupBy::Span: return {sheet.spanOf(row).start, text(sheet.spanOf(row).name)};
+    case GroupBy::Source: return {sheet.soundOf(row).source, text(sheet.sourceOf(row).name)};
+    case GroupBy::State: return {static_cast<int>(row.state), text(rowStateText(row.state))};
+    case GroupBy::Remark: {
+      const Remark* gravest = gravestOf(sheet, row);
+      if (gravest == nullptr) return {2, tr("No remarks")};
+      if (sheet.acceptedOf(row, *gravest) != nullptr) return {1, tr("Accepted")};
+      return {-static_cast<int>(gravest->severity), text(remarkInfo(gravest->code).title)};
+    }
+    case GroupBy::Nothing: break;
+  }
+  return {};
+}
+
+}  // namespace
+
+SheetLines::SheetLines(const Sheet& sheet, const SheetOrder& order, const std::set<QString>& closed) {
+  std::vector<std::size_t> rows = fitting(sheet, order);
+  sort(sheet, rows, order);
+  shown_ = rows.size();
+  if (order.groupBy == GroupBy::Nothing) {
+    lines_.assign(rows.begin(), rows.end());
+    return;
+  }
+  std::unordered_map<std::uint64_t, std::vector<std::size_t>*> byGroup;
+  std::map<Heading, std::vector<std::size_t>> byHeading;
+  for (const std::size_t row : rows) {
+    auto& under = byGroup[groupOf(sheet, sheet.rows[row], order.groupBy)];
+    if (under == nullptr) under = &byHeading[headingOf(sheet, sheet.rows[row], order.groupBy)];
+    under->push_back(row);
+  }
+  for (auto& [heading, under] : byHeading) {
+    lines_.push_back(-1 - static_cast<std::int64_t>(groups_.size()));
+    const bool isOpen = !closed.contains(heading.second);
+    if (isOpen) lines_.insert(lines_.end(), under.begin(), under.end());
+    groups_.push_back({heading.second, std::move(under), isOpen});
+  }
+}
+
+const SheetLines::Group* SheetLines::groupAt(std::size_t line) const {
+  return lines_[line] < 0 ? &groups_[static_cast<std::size_t>(-1 - lines_[line])] : nullptr;
+}
+
+std::optional<std::size_t> SheetLines::rowAt(std::size_t line) const {
+  return lines_[line] < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(lines_[line]));
+}
+
+std::vector<std::size_t> SheetLines::rowsAt(std::size_t line) const {
+  if (const Group* group = groupAt(line)) return group->rows;
+  return {static_cast<std::size_t>(lines_[line])};
+}
+
+int SheetLines::lineOf(std::size_t row) const {
+  const auto found = std::find(lines_.begin(), lines_.end(), static_cast<std::int64_t>(row));
+  return found == lines_.end() ? -1 : static_cast<int>(found - lines_.begin());
+}
+
+}  // namespace octaphon::app

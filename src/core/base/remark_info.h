@@ -1,0 +1,17 @@
+// What remarks mean, for people: what a list groups them under, and why it matters.
+#pragma once
+
+#include "base/remark.h"
+
+namespace octaphon {
+
+struct RemarkInfo {
+  RemarkCode code;
+  std::string_view name;     ///< in JSON and in sessions: `missing-medium`
+  std::string_view title;    ///< what has happened, in a few words
+  std::string_view meaning;  ///< what follows from it, in a sentence
+};
+
+const RemarkInfo& remarkInfo(RemarkCode code);
+
+}  // namespace octaphon

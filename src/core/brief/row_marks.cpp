@@ -1,0 +1,83 @@
+#include "brief/row_marks.h"
+
+#include <algorithm>
+#include <set>
+#include <unordered_set>
+
+namespace octaphon {
+namespace {
+
+/// Keys without the brief's id, of those that are its.
+std::vector<std::string> ownKeys(const Brief& brief, const std::vector<std::string>& keys) {
+  const std::string head = brief.id + "/";
+  std::vector<std::string> own;
+  for (const std::string& key : keys)
+    if (key.starts_with(head)) own.push_back(key.substr(head.size()));
+  return own;
+}
+
+}  // namespace
+
+void setHeldBack(Brief& brief, const std::vector<std::string>& keys, bool on) {
+  std::set<std::string> held(brief.heldBack.begin(), brief.heldBack.end());
+  for (const std::string& key : ownKeys(brief, keys)) {
+    if (on)
+      held.insert(key);
+    else
+      held.erase(key);
+  }
+  if (held.size() != brief.heldBack.size()) brief.heldBack.assign(held.begin(), held.end());
+}
+
+void changeException(Brief& brief, const std::string& key, const std::function<void(RowException&)>& change) {
+  for (const std::string& row : ownKeys(brief, {key})) {
+    auto& all = brief.rowExceptions;
+    auto found =
+        std::find_if(all.begin(), all.end(), [&](const RowException& one) { return one.row == row; });
+    if (found == all.end()) {
+      all.push_back({row});
+      found = all.end() - 1;
+    }
+    change(*found);
+    if (found->isNone()) all.erase(found);
+  }
+}
+
+RowException exceptionOfRow(const Brief& brief, const std::string& key) {
+  for (const std::string& row : ownKeys(brief, {key}))
+    for (const RowException& exception : brief.rowExceptions)
+      if (exception.row == row) return exception;
+  return {};
+}
+
+void dropExceptions(Brief& brief, const std::vector<std::string>& keys) {
+  const std::vector<std::string> own = ownKeys(brief, keys);
+  const std::unordered_set<std::string> dropped(own.begin(), own.end());
+  std::erase_if(brief.rowExceptions,
+                [&](const RowException& exception) { return dropped.contains(exception.row); });
+}
+
+void acceptRemarks(Brief& brief, const std::string& code, const std::vector<std::string>& keys,
+                   const std::string& reason) {
+  const std::vector<std::string> own = ownKeys(brief, keys);
+  if (own.empty()) return;
+  takeBackAccepted(brief, code, keys);
+  const auto same =
+      std::find_if(brief.accepted.begin(), brief.accepted.end(),
+                   [&](const AcceptedRemark& one) { return one.code == code && one.reason == reason; });
+  if (same == brief.accepted.end())
+    brief.accepted.push_back({code, reason, own});
+  else
+    same->rows.insert(same->rows.end(), own.begin(), own.end());
+}
+
+void takeBackAccepted(Brief& brief, const std::string& code, const std::vector<std::string>& keys) {
+  const std::vector<std::string> own = ownKeys(brief, keys);
+  const std::unordered_set<std::string> back(own.begin(), own.end());
+  for (AcceptedRemark& accepted : brief.accepted)
+    if (accepted.code == code)
+      std::erase_if(accepted.rows, [&](const std::string& row) { return back.contains(row); });
+  std::erase_if(brief.accepted, [](const AcceptedRemark& one) { return one.rows.empty(); });
+}
+
+}  // namespace octaphon
