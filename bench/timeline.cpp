@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "app/look/theme.h"
+#include "app/sheet/remark_causes.h"
 #include "app/sheet/sheet_view.h"
 #include "app/window/main_window.h"
 #include "edit/clips.h"
@@ -120,5 +121,27 @@ int main(int argc, char** argv) {
   });
   report("sorting the sheet", 5,
          [&](int i) { sheetView.model().sort(0, i % 2 ? Qt::AscendingOrder : Qt::DescendingOrder); });
+  sheetView.model().sort(-1, Qt::AscendingOrder);
+  std::printf("rows %zu\n", sheetView.model().sheet().rows.size());
+  for (const auto& [name, by] : {std::pair("headings by span", app::GroupBy::Span),
+                                 std::pair("headings by source", app::GroupBy::Source),
+                                 std::pair("headings by state", app::GroupBy::State),
+                                 std::pair("headings by remark", app::GroupBy::Remark)})
+    report(name, 3, [&, by = by](int) {
+      sheetView.model().groupBy(app::GroupBy::Nothing);
+      sheetView.model().groupBy(by);
+      sheet.viewport()->repaint();
+    });
+  report("scrolling under headings", 200, [&](int i) {
+    sheet.verticalScrollBar()->setValue(i * 13);
+    sheet.viewport()->repaint();
+  });
+  sheetView.model().groupBy(app::GroupBy::Nothing);
+  report("filtering the sheet", 3, [&](int i) {
+    sheetView.model().setFilter(i % 2 == 0 ? "1" : "10", app::SheetModel::File);
+    sheet.viewport()->repaint();
+  });
+  sheetView.model().setFilter({});
+  report("remarks by their causes", 5, [&](int) { (void)app::causesOf(sheetView.model().sheet()); });
   return 0;
 }

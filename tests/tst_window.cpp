@@ -338,8 +338,9 @@ class WindowTest : public QObject {
     const auto before = o.now()->briefs;
     PhraseEditor* editor = o.openPhrase(PhraseKind::Encoding);
     QVERIFY(editor != nullptr);
-    for (QRadioButton* button : editor->findChildren<QRadioButton*>())
-      if (button->text().contains("16 bit")) button->setFocus(), key(button, Qt::Key_Return);
+    auto* format = test::fieldNamed<QComboBox>(*editor, "Format of file 1");
+    format->setFocus();
+    QTest::keyClicks(format, "WAV 16");
     QCOMPARE(o.work.document().undoStack().count(), steps + 1);
     for (const std::size_t brief : {0u, 1u, 2u})
       QVERIFY(o.now()->briefs[brief].files.encoding == Encoding::Pcm16);

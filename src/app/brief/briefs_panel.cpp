@@ -113,7 +113,10 @@ BriefsPanel::BriefsPanel(Work& work, Commands& commands, QWidget* parent)
   layout->setSpacing(0);
   layout->addWidget(list_);
   layout->addWidget(pages_, 1);
-  layout->addWidget(notes_);
+  auto* notes = new QVBoxLayout;
+  notes->setContentsMargins(16, 4, 12, 10);
+  notes->addWidget(notes_);
+  layout->addLayout(notes);
   connectAll();
   reload();
 }
@@ -159,7 +162,7 @@ void BriefsPanel::makeNotes() {
   notes_->setPlaceholderText(tr("Notes on the brief"));
   notes_->setAccessibleName(tr("Notes on the brief"));
   notes_->setTabChangesFocus(true);
-  notes_->setFixedHeight(52);
+  notes_->setFixedHeight(46);
   useSessionUndo(notes_);
   connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
     const Brief* brief = work_.briefs().current();

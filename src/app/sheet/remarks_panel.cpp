@@ -47,6 +47,8 @@ void RemarksPanel::layOut() {
   tree_->setColumnCount(Columns);
   tree_->setHeaderLabels({tr("Cause"), tr("Rows")});
   tree_->setUniformRowHeights(true);
+  tree_->headerItem()->setTextAlignment(Count, Qt::AlignRight | Qt::AlignVCenter);
+  tree_->header()->setSectionResizeMode(Count, QHeaderView::ResizeToContents);
   tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   tree_->header()->setStretchLastSection(false);
   tree_->header()->setSectionResizeMode(What, QHeaderView::Stretch);
@@ -71,10 +73,8 @@ void RemarksPanel::layOut() {
   column->setSpacing(6);
   column->addWidget(title_);
   column->addWidget(meaning_, 1);
-  auto* row = new QHBoxLayout;
-  row->addWidget(showRows_);
-  row->addWidget(cure_, 1);
-  column->addLayout(row);
+  column->addWidget(showRows_);
+  column->addWidget(cure_);
   column->addWidget(reason_);
   column->addWidget(accept_);
   auto* body = new QHBoxLayout;

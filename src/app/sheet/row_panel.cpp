@@ -48,7 +48,7 @@ void RowPanel::layOut(Commands& commands) {
   body_ = new QWidget(pane);
   auto* columns = new QHBoxLayout(body_);
   columns->setContentsMargins(0, 0, 0, 0);
-  columns->setSpacing(24);
+  columns->setSpacing(14);
   columns->addWidget(fileFields(commands), 0, Qt::AlignTop);
   columns->addWidget(ownFields(tr("Ends of its own"), &RowException::ends, editableOwnEnds(), ends_), 0,
                      Qt::AlignTop);
@@ -76,7 +76,7 @@ QComboBox* RowPanel::addCombo(QVBoxLayout* layout, const QString& label, const Q
 
 QWidget* RowPanel::fileFields(Commands& commands) {
   auto* column = new QWidget(this);
-  column->setFixedWidth(230);
+  column->setFixedWidth(190);
   QVBoxLayout* layout = columnIn(column);
   name_ = new QLineEdit(column);
   name_->setFont(Theme::mono());
@@ -125,7 +125,7 @@ QWidget* RowPanel::ownFields(const QString& title, Own RowException::*member,
                              const std::vector<EditableField<Own>>& fields,
                              std::unique_ptr<FieldControls>& controls) {
   auto* column = new QWidget(this);
-  column->setFixedWidth(230);
+  column->setFixedWidth(218);
   QVBoxLayout* layout = columnIn(column);
   auto* heading = new QLabel(title, column);
   heading->setFont(Theme::strong());

@@ -146,7 +146,7 @@ void SheetView::connectHead() {
 }
 
 void SheetView::connectTable() {
-  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &SheetView::tellSelection);
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, &SheetView::followUser);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &SheetView::tellSelection);
   connect(table_, &QTableView::activated, this, [this](const QModelIndex& index) {
     if (model_->groupAt(index.row()) != nullptr) return;
@@ -271,7 +271,13 @@ void SheetView::tellSelection() {
   if (isLoading_) return;
   const std::vector<std::size_t> rows = selectedRows();
   work_.rows().choose(model_->shared(), rows);
-  if (table_->hasFocus()) work_.inStep().followRows(model_->sheet(), rows);
+}
+
+/// Who works in the table itself has the regions of the rows selected.
+void SheetView::followUser() {
+  if (isLoading_) return;
+  tellSelection();
+  if (table_->hasFocus()) work_.inStep().followRows(model_->sheet(), selectedRows());
 }
 
 void SheetView::selectAgain(const std::vector<std::string>& keys, const std::string& current) {

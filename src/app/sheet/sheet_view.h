@@ -42,6 +42,7 @@ class SheetView : public QWidget {
   void showAll(const std::vector<std::size_t>& rows);
   void selectAgain(const std::vector<std::string>& keys, const std::string& current);
   void tellSelection();
+  void followUser();
   void takeName(std::size_t row, const QString& name);
   void showMenu(const QPoint& at);
   void showColumns(const QPoint& at);
