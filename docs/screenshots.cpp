@@ -11,12 +11,15 @@
 #include <QStandardPaths>
 #include <QTest>
 
+#include "app/brief/brief_table.h"
 #include "app/brief/sentence_view.h"
 #include "app/look/theme.h"
 #include "app/prepare/names_panel.h"
+#include "app/sheet/sheet_view.h"
 #include "app/signal/signal_panel.h"
 #include "app/window/main_window.h"
-#include "edit/spans.h"
+#include "brief/row_marks.h"
+#include "edit/regions.h"
 #include "session/session_file.h"
 
 namespace octaphon::app {
@@ -38,11 +41,6 @@ class Photographer {
     window.resize(1280, 800);
     window.show();
     take(window, "first-start");
-    Session empty;
-    empty.title = "A new one";
-    (void)saveSession(empty, (demo_ + "/empty.octaphon").toStdString());
-    window.sessions().open(demo_ + "/empty.octaphon");
-    take(window, "empty");
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     makeGameSounds(window);
@@ -61,7 +59,6 @@ class Photographer {
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     takeWorking(window);
-    takeBringingIn(window);
   }
 
  private:
@@ -154,33 +151,13 @@ class Photographer {
     QTest::qWait(400);
     view<SignalPanel>().line().setCurrent(3);
     take(window, "signal");
-    takePhrase(window, PhraseKind::Overrides, "phrase-overrides");
     view<TimelineView>().revealTrack(Strip(0));
     work_->selected().clear();
     window.panels().show("sheet");
   }
 
-  /// Marking, naming, details, checks and the search, as the guide shows them.
+  /// Naming and checks, as the guide shows them.
   void takePreparing(MainWindow& window) {
-    work_->document().edit("Forget the crane's regions", [](Session& session) {
-      std::erase_if(session.regions, [](const Region& region) { return region.name.starts_with("Crane"); });
-    });
-    view<TimelineView>().showSpan(48000 * 33, 48000 * 60);
-    Ids clips;
-    for (const Track& track : work_->document().session()->tracks)
-      for (const Clip& clip : track.clips)
-        if (clip.start >= 48000 * 34 && clip.end() < 48000 * 59) clips.insert(clip.id);
-    work_->selected().set(Thing::Clip, clips);
-    window.panels().show("mark");
-    window.findChild<QComboBox*>("markRule")->setCurrentIndex(static_cast<int>(SpanRule::Islands));
-    QTest::qWait(300);
-    take(window, "mark");
-    work_->document().undoStack().undo();
-    view<TimelineView>().showSpan(48000 * 34, 48000 * 49);
-    work_->selected().set(Thing::ClipSet, {work_->document().session()->clipSets[0].id});
-    window.panels().show("details");
-    QTest::qWait(300);
-    take(window, "clip-sets");
     window.panels().show("names");
     RenameRequest request;
     request.find = "Start";
@@ -198,22 +175,6 @@ class Photographer {
     take(window, "check");
     work_->document().undoStack().undo();
     window.panels().show("sheet");
-    work_->document().undoStack().setClean();
-  }
-
-  /// A folder of recordings, as a newcomer drops it.
-  void takeBringingIn(MainWindow& window) {
-    for (int i = 1; i <= 20; ++i)
-      for (const char* layer : {"Body", "Click"}) {
-        QDir(demo_).mkpath(QString("Hatch/") + layer);
-        const QString target = demo_ + QString("/Hatch/%1/Hatch %2.wav").arg(layer).arg(i);
-        if (!QFile::exists(target))
-          QFile::copy(demo_ + (layer[0] == 'B' ? "/media/gear.wav" : "/media/chain.wav"), target);
-      }
-    work_->document().undoStack().setClean();
-    window.sessions().makeFrom({demo_ + "/Hatch"});
-    QTest::qWait(1500);
-    take(window, "brought-in");
     work_->document().undoStack().setClean();
   }
 
@@ -264,8 +225,54 @@ class Photographer {
     window.panels().show("folder");
     take(window, "folder");
     window.panels().show("sheet");
-    work_->document().undoStack().undo();
+    takeDeciding(window);
+    while (work_->document().undoStack().canUndo()) work_->document().undoStack().undo();
     work_->document().undoStack().setClean();
+  }
+
+  /// Rows under headings, what was noticed, rows of their own, briefs as a table, the last look.
+  void takeDeciding(MainWindow& window) {
+    auto* groups = view<SheetView>().findChild<QComboBox*>();
+    groups->setCurrentIndex(static_cast<int>(GroupBy::State));
+    take(window, "sheet-groups");
+    groups->setCurrentIndex(0);
+    const std::string brief = work_->session()->briefs[0].id;
+    work_->document().edit("Decide", [&](Session& session) {
+      Brief& game = session.briefs[0];
+      acceptRemarks(game, "renamed-file",
+                    {brief + "/region:r02/track:gear/wav/all", brief + "/region:r02/track:chain/wav/all"},
+                    "The game goes by our list of names");
+      changeException(game, brief + "/region:r01/mix/wav/all", [](RowException& own) {
+        own.name = "winch_start_first";
+        own.channels = OutputChannels::Mono;
+      });
+      changeException(game, brief + "/region:r03/track:gear/wav/all",
+                      [](RowException& own) { own.ends.tailSeconds = 2; });
+    });
+    settle(window);
+    window.panels().show("remarks");
+    take(window, "remarks");
+    work_->rows().show(brief + "/region:r01/mix/wav/all");
+    window.panels().show("row");
+    view<SentenceView>().openEditor(PhraseKind::Rows);
+    QTest::qWait(300);
+    take(window, "row");
+    view<SentenceView>().closeEditor();
+    window.panels().show("table");
+    auto& table = *view<BriefTable>().findChild<QTableView*>();
+    const int folder = BriefTableModel::kFixed + static_cast<int>(PhraseKind::Tail) - 1;
+    table.setCurrentIndex(table.model()->index(0, folder));
+    table.selectionModel()->select(
+        QItemSelection(table.model()->index(0, folder), table.model()->index(2, folder)),
+        QItemSelectionModel::ClearAndSelect);
+    QTest::keyClick(&table, Qt::Key_Return);
+    QTest::qWait(300);
+    take(window, "brief-table");
+    window.panels().show("sheet");
+    work_->maker().makeDue();
+    wait([&] { return work_->maker().look() != nullptr; });
+    take(window, "last-look");
+    work_->maker().leave();
   }
 
   template <class View>

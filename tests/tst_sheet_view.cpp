@@ -86,7 +86,7 @@ class SheetViewTest : public QObject {
     key(o.window.focusWidget(), Qt::Key_Delete);
     key(o.window.focusWidget(), Qt::Key_Down);
     // Three names of their own.
-    for (int line = 0; line < 3; ++line) {
+    for (const int line : {0, 1, 3}) {  // the third is held back
       o.table().setCurrentIndex(o.model().index(line, 0));
       key(&o.table(), Qt::Key_F2);
       auto* editor = test::fieldNamed<QLineEdit>(o.window, "Name of its own");
@@ -135,7 +135,7 @@ class SheetViewTest : public QObject {
     o.goOn();
     o.waitForRun();
     QTRY_COMPARE(o.count(RowState::UpToDate), 4000);
-    QVERIFY2(QFile::exists(o.dir.filePath("out/Best/hit 2.wav")),
+    QVERIFY2(QFile::exists(o.dir.filePath("out/Best/hit 3.wav")),
              qPrintable(QDir(o.dir.filePath("out")).entryList().mid(0, 6).join(' ')));
   }
 

@@ -340,7 +340,7 @@ class WindowTest : public QObject {
     QVERIFY(editor != nullptr);
     auto* format = test::fieldNamed<QComboBox>(*editor, "Format of file 1");
     format->setFocus();
-    QTest::keyClicks(format, "WAV 16");
+    key(format, Qt::Key_Up);
     QCOMPARE(o.work.document().undoStack().count(), steps + 1);
     for (const std::size_t brief : {0u, 1u, 2u})
       QVERIFY(o.now()->briefs[brief].files.encoding == Encoding::Pcm16);

@@ -44,10 +44,8 @@ Json asJson(const Sheet& sheet, const Row& row) {
       {"state", rowStateName(row.state)},
       {"edition", editionJson(sheet.briefOf(row))},
       {"output", row.output},
-      {"name_of_its_own", nullptr},
+      {"name_of_its_own", ownNameJson(sheet, row)},
       {"remarks", remarksJson(sheet, row, sheet.remarksOf(row))}};
-  if (const RowException* own = sheet.exceptionOf(row); own != nullptr && !own->name.empty())
-    json["name_of_its_own"] = own->name;
   if (row.state == RowState::Renamed) json["from"] = row.from;
   if (row.isMeasured) {
     json["frames"] = json["tail"] = nullptr;

@@ -50,6 +50,11 @@ Json editionJson(const PlannedBrief& brief, bool isBegun) {
   return {{"date", dateText(brief.edition.date)}, {"version", brief.edition.version}};
 }
 
+Json ownNameJson(const Sheet& sheet, const Row& row) {
+  const RowException* own = sheet.exceptionOf(row);
+  return own == nullptr || own->name.empty() ? Json(nullptr) : Json(own->name);
+}
+
 Json asJson(const SheetFolder& folder) {
   Json leftOver = Json::array();
   for (const SheetFolder::LeftOver& file : folder.leftOver) leftOver.push_back(file.file);
@@ -151,6 +156,8 @@ void Reporter::printRow(const RowOutcome& outcome, const Row& row, const std::ve
             {"key", sheet_.keyOf(row)},
             {"brief", sheet_.briefOf(row).brief.name},
             {"edition", editionJson(sheet_.briefOf(row), outcome.result.has_value())},
+            {"output", row.output},
+            {"name_of_its_own", ownNameJson(sheet_, row)},
             {"result", resultName(outcome)},
             {"frames", row.isMeasured ? Json(nullptr) : Json(row.frames())}};
   if (outcome.deed == Deed::Renamed) json["from"] = row.from;

@@ -41,5 +41,7 @@ class Reporter {
 Json asJson(const SheetFolder& folder);
 /// `{"date": …, "version": …}`; null before the first run. `isBegun`: by now.
 Json editionJson(const PlannedBrief& brief, bool isBegun = false);
+/// The name that was given to a row alone; null where it has none.
+Json ownNameJson(const Sheet& sheet, const Row& row);
 
 }  // namespace octaphon::cli

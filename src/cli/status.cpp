@@ -31,7 +31,9 @@ void printSheetJson(const Sheet& sheet, bool isUpToDate) {
               {"brief", sheet.briefOf(row).brief.name},
               {"file", row.file},
               {"state", rowStateName(row.state)},
-              {"edition", editionJson(sheet.briefOf(row))}};
+              {"edition", editionJson(sheet.briefOf(row))},
+              {"output", row.output},
+              {"name_of_its_own", ownNameJson(sheet, row)}};
     if (row.state == RowState::Renamed) json["from"] = row.from;
     rows.push_back(json);
   }

@@ -2,8 +2,8 @@
 
 namespace octaphon::app {
 
-InStep::InStep(Selected& selected, SheetKeeper& sheets, QObject* parent)
-    : QObject(parent), selected_(selected), sheets_(sheets) {
+InStep::InStep(Document& document, Selected& selected, SheetKeeper& sheets, QObject* parent)
+    : QObject(parent), document_(document), selected_(selected), sheets_(sheets) {
   connect(&selected_, &Selected::changed, this, &InStep::followThings);
 }
 
@@ -20,6 +20,7 @@ void InStep::followRows(const Sheet& sheet, const std::vector<std::size_t>& rows
     selected_.set(Thing::Region, std::move(regions));
   else if (!sets.empty())
     selected_.set(Thing::ClipSet, std::move(sets));
+  selected_.prune(*document_.session());  // the sheet may be older
   isFollowing_ = false;
 }
 

@@ -5,6 +5,7 @@
 #include <QObject>
 #include <vector>
 
+#include "app/work/document.h"
 #include "app/work/selection.h"
 #include "app/work/sheet_keeper.h"
 
@@ -13,7 +14,7 @@ namespace octaphon::app {
 class InStep : public QObject {
   Q_OBJECT
  public:
-  InStep(Selected& selected, SheetKeeper& sheets, QObject* parent = nullptr);
+  InStep(Document& document, Selected& selected, SheetKeeper& sheets, QObject* parent = nullptr);
 
   /// Someone chose these rows on the sheet itself.
   void followRows(const Sheet& sheet, const std::vector<std::size_t>& rows);
@@ -24,6 +25,7 @@ class InStep : public QObject {
  private:
   void followThings();
 
+  Document& document_;
   Selected& selected_;
   SheetKeeper& sheets_;
   bool isFollowing_ = false;

@@ -9,7 +9,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
       briefs_(document_),
       sheets_(cache),
       rows_(sheets_),
-      inStep_(selected_, sheets_),
+      inStep_(document_, selected_, sheets_),
       namesAhead_(document_, sheets_),
       overviews_(cache),
       transport_(cache, &pluginPasses_, std::move(open)),
