@@ -146,7 +146,7 @@ class SheetViewTest : public QObject {
     QTest::newRow("brief") << static_cast<int>(GroupBy::Brief) << 1 << "All  5000 rows";
     QTest::newRow("span") << static_cast<int>(GroupBy::Span) << 1000 << "Hit/1000  5 rows";
     QTest::newRow("source") << static_cast<int>(GroupBy::Source) << 5 << "Gear  1000 rows";
-    QTest::newRow("state") << static_cast<int>(GroupBy::State) << 1 << "to make  5000 rows";
+    QTest::newRow("state") << static_cast<int>(GroupBy::State) << 1 << "To make  5000 rows";
     QTest::newRow("remark") << static_cast<int>(GroupBy::Remark) << 2
                             << "A clip is longer than its sound  800 rows";
   }

@@ -34,14 +34,16 @@ void BriefTable::layOut(Commands& commands) {
   table_->setShowGrid(false);
   table_->setWordWrap(false);
   table_->setTabKeyNavigation(false);
-  table_->setEditTriggers(QAbstractItemView::EditKeyPressed);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   table_->setToolTip({});
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(26);
+  table_->verticalHeader()->setDefaultSectionSize(26);  // names stay while phrases scroll
+  table_->verticalHeader()->setFixedWidth(170);
+  table_->verticalHeader()->setSectionsClickable(false);
+  table_->verticalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setHighlightSections(false);
   table_->horizontalHeader()->setSectionsMovable(true);
   for (int column = 0; column < model_->columnCount(); ++column) table_->setColumnWidth(column, 150);
-  table_->setColumnWidth(BriefTableModel::Name, 170);
+  table_->setColumnWidth(BriefTableModel::On, 34);
   table_->setColumnWidth(BriefTableModel::Files, 52);
   commands.listenIn(table_, {"brief.delete"});
   const auto key = [this](const QKeySequence& keys, void (BriefTable::*act)()) {
@@ -65,6 +67,16 @@ void BriefTable::layOut(Commands& commands) {
   setFocusProxy(table_);
 }
 
+void BriefTable::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  model_->setLive(true);
+}
+
+void BriefTable::hideEvent(QHideEvent* event) {
+  QWidget::hideEvent(event);
+  model_->setLive(false);
+}
+
 std::vector<std::string> BriefTable::selectedIn(int column) const {
   std::vector<std::string> ids;
   for (const QModelIndex& index : table_->selectionModel()->selectedIndexes())
@@ -86,7 +98,10 @@ void BriefTable::openEditor(const QModelIndex& index) {
   closeEditor();
   chooseSelected();
   const PhraseKind kind = model_->phraseOf(index.column());
-  if (kind == PhraseKind::Plain) return table_->edit(model_->index(index.row(), BriefTableModel::Name));
+  if (index.column() == BriefTableModel::On) {
+    const std::string id = model_->briefOf(index.row());
+    return work_.briefs().setTicked(id, !work_.briefs().isTicked(id));
+  }
   editor_ = makePhraseEditor(kind, work_, side_);
   if (editor_ == nullptr) return;
   connect(editor_, &PhraseEditor::done, this, [this] {

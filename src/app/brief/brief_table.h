@@ -17,6 +17,10 @@ class BriefTable : public QWidget {
  public:
   BriefTable(Work& work, Commands& commands, QWidget* parent = nullptr);
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
+
  private:
   void layOut(Commands& commands);
   void openEditor(const QModelIndex& index);

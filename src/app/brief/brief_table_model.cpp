@@ -11,12 +11,17 @@ BriefTableModel::BriefTableModel(Work& work, QObject* parent) : QAbstractTableMo
   connect(&work.document(), &Document::opened, this, &BriefTableModel::reload);
   connect(&work.document(), &Document::changed, this, &BriefTableModel::reload);
   connect(&work.sheets(), &SheetKeeper::sheetChanged, this, [this] {
-    if (rowCount() > 0) emit dataChanged(index(0, Files), index(rowCount() - 1, Files));
+    if (isLive_ && rowCount() > 0) emit dataChanged(index(0, Files), index(rowCount() - 1, Files));
   });
+}
+
+void BriefTableModel::setLive(bool on) {
+  isLive_ = on;
   reload();
 }
 
 void BriefTableModel::reload() {
+  if (!isLive_) return;
   std::vector<std::vector<Phrase>> sentences;
   for (const Brief& brief : work_.session()->briefs) sentences.push_back(sentenceOf(brief, *work_.session()));
   const bool same = sentences.size() == sentences_.size();
@@ -61,11 +66,10 @@ QVariant BriefTableModel::data(const QModelIndex& index, int role) const {
   const auto& briefs = work_.session()->briefs;
   const auto at = static_cast<std::size_t>(index.row());
   if (at >= briefs.size() || at >= sentences_.size()) return {};
-  if (index.column() == Name) {
-    if (role == Qt::DisplayRole || role == Qt::EditRole || role == Qt::ToolTipRole)
-      return text(briefs[at].name);
+  if (index.column() == On) {
     if (role == Qt::CheckStateRole) return briefs[at].isOn ? Qt::Checked : Qt::Unchecked;
-    return role == Qt::FontRole ? QVariant(Theme::strong()) : QVariant();
+    if (role == Qt::AccessibleTextRole) return text(briefs[at].name);
+    return {};
   }
   if (index.column() == Files) {
     if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignRight | Qt::AlignVCenter);
@@ -87,10 +91,14 @@ QVariant BriefTableModel::data(const QModelIndex& index, int role) const {
 }
 
 QVariant BriefTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
-  if (orientation != Qt::Horizontal) return {};
+  if (orientation == Qt::Vertical) {
+    const auto& briefs = work_.session()->briefs;
+    const auto at = static_cast<std::size_t>(section);
+    return role == Qt::DisplayRole && at < briefs.size() ? QVariant(text(briefs[at].name)) : QVariant();
+  }
   if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter);
   if (role != Qt::DisplayRole) return {};
-  if (section == Name) return tr("Brief");
+  if (section == On) return tr("On");
   if (section == Files) return tr("Files");
   const QString name = text(phraseInfo(phraseOf(section)).name);
   return QString(name.left(1).toUpper() + name.mid(1));
@@ -98,20 +106,13 @@ QVariant BriefTableModel::headerData(int section, Qt::Orientation orientation, i
 
 Qt::ItemFlags BriefTableModel::flags(const QModelIndex& index) const {
   const Qt::ItemFlags usual = QAbstractTableModel::flags(index);
-  return index.column() == Name ? usual | Qt::ItemIsEditable | Qt::ItemIsUserCheckable : usual;
+  return index.column() == On ? usual | Qt::ItemIsUserCheckable : usual;
 }
 
 bool BriefTableModel::setData(const QModelIndex& index, const QVariant& value, int role) {
-  if (index.column() != Name) return false;
-  const std::string id = briefOf(index.row());
-  if (role == Qt::CheckStateRole) {
-    work_.briefs().setTicked(id, value.toInt() == Qt::Checked);
-    return true;
-  }
-  const std::string name = value.toString().toStdString();
-  if (role == Qt::EditRole)
-    work_.document().editBriefs({id}, tr("Rename brief"), [&](Brief& brief) { brief.name = name; });
-  return role == Qt::EditRole;
+  if (index.column() != On || role != Qt::CheckStateRole) return false;
+  work_.briefs().setTicked(briefOf(index.row()), value.toInt() == Qt::Checked);
+  return true;
 }
 
 }  // namespace octaphon::app

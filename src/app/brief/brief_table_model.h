@@ -13,10 +13,12 @@ namespace octaphon::app {
 class BriefTableModel : public QAbstractTableModel {
   Q_OBJECT
  public:
-  enum Fixed { Name, Files, kFixed };  ///< columns before the phrases
+  enum Fixed { On, Files, kFixed };  ///< columns before the phrases
 
   BriefTableModel(Work& work, QObject* parent);
 
+  /// While it is not looked at, it follows nothing.
+  void setLive(bool on);
   /// Of a column; Plain: it is none.
   PhraseKind phraseOf(int column) const;
   std::string briefOf(int row) const;  ///< id
@@ -33,6 +35,7 @@ class BriefTableModel : public QAbstractTableModel {
   const Phrase* phraseAt(const QModelIndex& index) const;
 
   Work& work_;
+  bool isLive_ = false;
   std::vector<std::vector<Phrase>> sentences_;  // by brief
 };
 

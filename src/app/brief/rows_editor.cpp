@@ -23,7 +23,7 @@ class RowsEditor : public PhraseEditor {
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setFixedHeight(150);
     list_->setTextElideMode(Qt::ElideMiddle);
-    list_->setColumnWidth(0, 160);
+    list_->setColumnWidth(0, 140);
     layout_->addWidget(list_);
     back_ = new QPushButton(tr("As the brief says again"), this);
     back_->setObjectName("quiet");
@@ -43,13 +43,13 @@ class RowsEditor : public PhraseEditor {
   void refresh() override {
     PhraseEditor::refresh();
     const Brief& brief = briefs_.now();
+    const std::vector<QString> files = filesOf(brief);
     list_->clear();
-    for (const RowException& own : brief.rowExceptions) {
+    for (std::size_t i = 0; i < brief.rowExceptions.size(); ++i) {
+      const RowException& own = brief.rowExceptions[i];
       const std::string key = brief.id + "/" + own.row;
-      const Sheet& sheet = *work_.sheets().sheet();
-      const auto row = sheet.find(key);
       auto* item = new QTreeWidgetItem(
-          list_, {row ? text(sheet.rows[*row].file) : tr("%1 (not there now)").arg(text(own.row)),
+          list_, {files[i].isEmpty() ? tr("%1 (not there now)").arg(text(own.row)) : files[i],
                   text(exceptionText(own))});
       item->setData(0, kKeyRole, text(key));
       item->setToolTip(0, item->text(0));
@@ -59,6 +59,16 @@ class RowsEditor : public PhraseEditor {
   }
 
  private:
+  /// Of its exceptions, as far as the sheet has them.
+  std::vector<QString> filesOf(const Brief& brief) const {
+    std::vector<QString> files(brief.rowExceptions.size());
+    const Sheet& sheet = *work_.sheets().sheet();
+    for (const Row& row : sheet.rows)
+      if (row.exception && *row.exception < files.size() && sheet.briefOf(row).brief.id == brief.id)
+        files[*row.exception] = text(row.file);
+    return files;
+  }
+
   void showButton() {
     const auto chosen = list_->selectedItems().size();
     back_->setEnabled(list_->topLevelItemCount() > 0);

@@ -35,7 +35,9 @@ bool belongsTo(const QWidget* widget, const QWidget* other) {
 /// The remarks of the brief, and of its rows' faults the first of each kind, with the number of rows it
 /// stands on.
 std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
-  std::vector<Remark> remarks = brief.remarks;
+  std::vector<Remark> remarks;
+  for (const Remark& remark : brief.remarks)
+    if (sheet.acceptedOf(brief, remark) == nullptr) remarks.push_back(remark);
   std::map<RemarkCode, std::pair<Remark, int>> faults;
   for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i)
     for (const Remark& remark : sheet.remarksOf(sheet.rows[i]))

@@ -65,21 +65,27 @@ void RemarksPanel::layOut() {
   accept_ = new QPushButton(this);
   accept_->setObjectName("accept");
   cure_ = new QPushButton(this);
-  showRows_ = new QPushButton(tr("Show on the sheet"), this);
+  showRows_ = new QPushButton(tr("On the sheet"), this);
   auto* side = new QWidget(this);
-  side->setFixedWidth(268);
+  side->setMinimumWidth(236);
+  side->setMaximumWidth(300);
   auto* column = new QVBoxLayout(side);
   column->setContentsMargins(8, 0, 0, 8);
   column->setSpacing(6);
   column->addWidget(title_);
   column->addWidget(meaning_, 1);
-  column->addWidget(showRows_);
-  column->addWidget(cure_);
-  column->addWidget(reason_);
-  column->addWidget(accept_);
+  const auto addRow = [column](QWidget* first, QWidget* second) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(first, 1);
+    row->addWidget(second, 1);
+    column->addLayout(row);
+  };
+  addRow(showRows_, cure_);
+  addRow(reason_, accept_);
   auto* body = new QHBoxLayout;
-  body->addWidget(tree_, 1);
-  body->addWidget(side);
+  body->addWidget(tree_, 3);
+  body->addWidget(side, 2);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 0);
   layout->addWidget(words_);
@@ -203,13 +209,13 @@ void RemarksPanel::showCause() {
   const std::size_t count = chosenKeys().size();
   reason_->setVisible(!shown->isAccepted && shown->severity != Severity::Fault);
   accept_->setVisible(shown->isAccepted || shown->severity != Severity::Fault);
-  accept_->setText(shown->isAccepted ? tr("Let %1 count again").arg(count) : tr("Accept %1").arg(count));
+  accept_->setText(shown->isAccepted ? tr("Count %1 again").arg(count) : tr("Accept %1").arg(count));
   showRows_->setEnabled(!shown->rows.empty());
   const PhraseKind phrase = phraseOf(shown->code);
   const bool isMedium =
       shown->code == RemarkCode::MissingMedium || shown->code == RemarkCode::DifferentMedium;
   cure_->setVisible(isMedium || phrase != PhraseKind::Plain);
-  cure_->setText(isMedium ? tr("Find the sound …") : tr("Change the %1").arg(text(phraseInfo(phrase).name)));
+  cure_->setText(isMedium ? tr("Find the sound …") : tr("Change %1").arg(text(phraseInfo(phrase).name)));
 }
 
 void RemarksPanel::goTo(const QTreeWidgetItem* item) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <QHBoxLayout>
+#include <unordered_map>
 
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
@@ -76,7 +77,7 @@ QComboBox* RowPanel::addCombo(QVBoxLayout* layout, const QString& label, const Q
 
 QWidget* RowPanel::fileFields(Commands& commands) {
   auto* column = new QWidget(this);
-  column->setFixedWidth(190);
+  column->setFixedWidth(176);
   QVBoxLayout* layout = columnIn(column);
   name_ = new QLineEdit(column);
   name_->setFont(Theme::mono());
@@ -125,7 +126,7 @@ QWidget* RowPanel::ownFields(const QString& title, Own RowException::*member,
                              const std::vector<EditableField<Own>>& fields,
                              std::unique_ptr<FieldControls>& controls) {
   auto* column = new QWidget(this);
-  column->setFixedWidth(218);
+  column->setFixedWidth(236);
   QVBoxLayout* layout = columnIn(column);
   auto* heading = new QLabel(title, column);
   heading->setFont(Theme::strong());
@@ -154,12 +155,20 @@ void RowPanel::change(const QString& words, const std::function<void(RowExceptio
       property.isEmpty() ? QString() : mergeKey("row/" + property, {keys.begin(), keys.end()}));
 }
 
+void RowPanel::showEvent(QShowEvent* event) {
+  QScrollArea::showEvent(event);
+  reload();
+}
+
 void RowPanel::reload() {
+  if (!isVisible()) return;
   keys_ = work_.rows().keys();
-  const auto ownOf = [this](const std::string& key) {
-    for (const Brief& brief : work_.session()->briefs)
-      if (RowException own = exceptionOfRow(brief, key); !own.row.empty()) return own;
-    return RowException();
+  std::unordered_map<std::string, const RowException*> owns;
+  for (const Brief& brief : work_.session()->briefs)
+    for (const RowException& own : brief.rowExceptions) owns.emplace(brief.id + "/" + own.row, &own);
+  const auto ownOf = [&](const std::string& key) {
+    const auto found = owns.find(key);
+    return found == owns.end() ? RowException() : *found->second;
   };
   now_ = keys_.empty() ? RowException() : ownOf(work_.rows().current());
   bool isMixed = false;

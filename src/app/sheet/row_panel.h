@@ -18,6 +18,9 @@ class RowPanel : public QScrollArea {
  public:
   RowPanel(Work& work, Commands& commands, QWidget* parent = nullptr);
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
   void layOut(Commands& commands);
   QWidget* fileFields(Commands& commands);

@@ -95,7 +95,10 @@ Heading headingOf(const Sheet& sheet, const Row& row, GroupBy by) {
     case GroupBy::Brief: return {sheet.soundOf(row).brief, text(sheet.briefOf(row).brief.name)};
     case GroupBy::Span: return {sheet.spanOf(row).start, text(sheet.spanOf(row).name)};
     case GroupBy::Source: return {sheet.soundOf(row).source, text(sheet.sourceOf(row).name)};
-    case GroupBy::State: return {static_cast<int>(row.state), text(rowStateText(row.state))};
+    case GroupBy::State: {
+      const QString state = text(rowStateText(row.state));
+      return {static_cast<int>(row.state), state.left(1).toUpper() + state.mid(1)};
+    }
     case GroupBy::Remark: {
       const Remark* gravest = gravestOf(sheet, row);
       if (gravest == nullptr) return {2, tr("No remarks")};

@@ -254,17 +254,18 @@ void SheetView::updateCaption() {
 
 /// With all rows under headings that are selected.
 std::vector<std::size_t> SheetView::selectedRows() const {
-  std::set<std::size_t> rows;
-  for (const QModelIndex& index : table_->selectionModel()->selectedRows())
-    for (const std::size_t row : model_->rowsAt(index.row())) rows.insert(row);
-  std::vector<std::size_t> ordered;
+  std::vector<std::size_t> rows;
+  for (const QItemSelectionRange& range : table_->selectionModel()->selection())
+    for (int line = range.top(); line <= range.bottom(); ++line)
+      for (const std::size_t row : model_->rowsAt(line)) rows.push_back(row);
+  std::sort(rows.begin(), rows.end());
+  rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
   const QModelIndex current = table_->currentIndex();
   if (current.isValid() && table_->selectionModel()->isRowSelected(current.row(), {})) {
-    const std::size_t first = model_->rowsAt(current.row()).front();
-    if (rows.erase(first) > 0) ordered.push_back(first);
+    const auto first = std::find(rows.begin(), rows.end(), model_->rowsAt(current.row()).front());
+    if (first != rows.end()) std::rotate(rows.begin(), first, first + 1);
   }
-  ordered.insert(ordered.end(), rows.begin(), rows.end());
-  return ordered;
+  return rows;
 }
 
 void SheetView::tellSelection() {
@@ -276,8 +277,9 @@ void SheetView::tellSelection() {
 /// Who works in the table itself has the regions of the rows selected.
 void SheetView::followUser() {
   if (isLoading_) return;
-  tellSelection();
-  if (table_->hasFocus()) work_.inStep().followRows(model_->sheet(), selectedRows());
+  const std::vector<std::size_t> rows = selectedRows();
+  work_.rows().choose(model_->shared(), rows);
+  if (table_->hasFocus()) work_.inStep().followRows(model_->sheet(), rows);
 }
 
 void SheetView::selectAgain(const std::vector<std::string>& keys, const std::string& current) {

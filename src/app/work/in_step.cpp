@@ -29,12 +29,16 @@ void InStep::followThings() {
   if (isFollowing_ || (regions.empty() && sets.empty() && tracks.empty())) return;
   const Sheet& sheet = *sheets_.sheet();
   std::vector<std::size_t> rows;
-  for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
-    const PlannedSpan& span = sheet.spanOf(sheet.rows[i]);
-    const bool isIn = (span.kind == PlannedSpan::Kind::Region && regions.contains(span.id)) ||
-                      (span.kind == PlannedSpan::Kind::ClipSet && sets.contains(span.id)) ||
-                      tracks.contains(sheet.sourceOf(sheet.rows[i]).id);
-    if (isIn) rows.push_back(i);
+  for (const PlannedBrief& brief : sheet.briefs) {
+    std::vector<char> isSpan, isSource;  // far fewer than rows
+    for (const PlannedSpan& span : brief.spans)
+      isSpan.push_back((span.kind == PlannedSpan::Kind::Region && regions.contains(span.id)) ||
+                       (span.kind == PlannedSpan::Kind::ClipSet && sets.contains(span.id)));
+    for (const PlannedSource& source : brief.sources) isSource.push_back(tracks.contains(source.id));
+    for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
+      const TappedSound& sound = sheet.soundOf(sheet.rows[i]);
+      if (isSpan[sound.span] != 0 || isSource[sound.source] != 0) rows.push_back(i);
+    }
   }
   if (!rows.empty()) emit rowsWanted(rows);
 }
