@@ -45,10 +45,14 @@ int list(const Session& session, const Options& options) {
   Json all = Json::array();
   for (const Brief& brief : *briefs) {
     const std::string sentence = sentenceText(brief, session);
-    all.push_back(
-        {{"id", brief.id}, {"name", brief.name}, {"sentence", sentence}, {"folder", brief.delivery.folder}});
+    all.push_back({{"id", brief.id},
+                   {"name", brief.name},
+                   {"on", brief.isOn},
+                   {"sentence", sentence},
+                   {"folder", brief.delivery.folder}});
     if (!options.json)
-      std::printf("%s\n  %s\n", printable(brief.name).c_str(), printable(sentence, 2000).c_str());
+      std::printf("%s%s\n  %s\n", printable(brief.name).c_str(), brief.isOn ? "" : " (off)",
+                  printable(sentence, 2000).c_str());
   }
   if (options.json) printJson({{"briefs", all}});
   return kWell;

@@ -79,24 +79,31 @@ void printSheetJson(const Sheet& sheet, const Session& session) {
   std::printf("],\"briefs\":%s}\n", jsonText(briefs).c_str());
 }
 
-void printRemarks(const std::vector<Remark>& remarks, const char* indent) {
-  for (const Remark& remark : remarks)
-    std::printf("%s%s: %s\n", indent, std::string(severityName(remark.severity)).c_str(),
-                printable(remark.text, 600).c_str());
+template <class Whose>
+void printRemarks(const Sheet& sheet, const Whose& whose, const std::vector<Remark>& remarks,
+                  const char* indent) {
+  for (const Remark& remark : remarks) {
+    const AcceptedRemark* accepted = sheet.acceptedOf(whose, remark);
+    const std::string kind = accepted == nullptr ? std::string(severityName(remark.severity))
+                             : accepted->reason.empty()
+                                 ? "accepted"
+                                 : "accepted (" + printable(accepted->reason, 120) + ")";
+    std::printf("%s%s: %s\n", indent, kind.c_str(), printable(remark.text, 600).c_str());
+  }
 }
 
 void printText(const Sheet& sheet, const Session& session) {
   for (const PlannedBrief& brief : sheet.briefs) {
     std::printf("%s\n  %s\n", printable(brief.brief.name).c_str(),
                 printable(sentenceText(brief.brief, session), 2000).c_str());
-    printRemarks(brief.remarks, "  ");
+    printRemarks(sheet, brief, brief.remarks, "  ");
     for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
       const Row& row = sheet.rows[i];
       std::printf("  %-44s %18s  %-6s  %-10s  %s\n",
                   row.file.empty() ? "(no name)" : printable(row.file, 3000).c_str(),
                   sheet.lengthText(row).c_str(), channelText(row.channels).c_str(),
                   std::string(rowStateText(row.state)).c_str(), printable(sheet.sourceOf(row).heard).c_str());
-      printRemarks(sheet.remarksOf(row), "      ");
+      printRemarks(sheet, row, sheet.remarksOf(row), "      ");
     }
   }
   std::printf("%s\n", countText(sheet).c_str());

@@ -125,16 +125,17 @@ void RemarksPanel::reload() {
   causes_ = causesOf(*sheet_);
   const QSignalBlocker quiet(tree_);
   tree_->clear();
-  std::size_t open = 0, accepted = 0;
+  std::size_t open = 0, accepted = 0, causes = 0;
   for (std::size_t i = 0; i < causes_.size(); ++i) {
     addCause(i);
     (causes_[i].isAccepted ? accepted : open) += causes_[i].count();
+    causes += causes_[i].isAccepted ? 0 : 1;
     if (wanted && *wanted == std::pair(causes_[i].code, causes_[i].isAccepted))
       tree_->setCurrentItem(tree_->topLevelItem(static_cast<int>(i)));
   }
   if (tree_->currentItem() == nullptr && !causes_.empty()) tree_->setCurrentItem(tree_->topLevelItem(0));
   QString words = open == 0 ? tr("Nothing to remark") : text(counted(open, "remark"));
-  if (open > 0) words += tr(" of %1").arg(text(counted(causes_.size(), "cause")));
+  if (open > 0) words += tr(" of %1").arg(text(counted(causes, "cause")));
   if (accepted > 0) words += tr(", %1 accepted").arg(accepted);
   words_->setText(words);
   showCause();
