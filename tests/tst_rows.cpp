@@ -153,7 +153,9 @@ class RowsTest : public QObject {
     QTest::newRow("numbers") << "outputs"
                              << R"([{"encoding":"pcm16","channels":1}])" << 1;
     QTest::newRow("null") << "outputs"
-                          << R"([{"encoding":"pcm16","channels":null}])" << 1;
+                          << R"([{"encoding":"pcm16","channels":null,"rate":null}])" << 1;
+    QTest::newRow("words") << "outputs"
+                           << R"([{"encoding":"pcm16","channels":"as tapped"}])" << 1;
     QTest::newRow("none") << "outputs"
                           << "[]" << 1;
     QTest::newRow("of first versions")

@@ -6,6 +6,11 @@ namespace octaphon::reading {
 
 using nlohmann::json;
 
+bool isNothing(Fields& from, const char* key) {
+  const json* value = from.raw(key);
+  return value == nullptr || value->is_null();
+}
+
 void put(Fields& from, const char* key, const IdKind&, std::string& id) { id = from.reference(key, true); }
 
 void put(Fields& from, const char* key, const ReferenceKind& kind, std::string& id) {
@@ -29,11 +34,6 @@ void put(Fields& from, const char* key, const NumberKind& kind, double& number) 
   number = from.number(key, number, kind.least, kind.most);
 }
 
-bool isNothing(Fields& from, const char* key) {
-  const json* value = from.raw(key);
-  return value == nullptr || value->is_null();
-}
-
 void put(Fields& from, const char* key, const OptionalNumberKind& kind, std::optional<double>& number) {
   if (!isNothing(from, key)) number = from.number(key, 0, kind.number.least, kind.number.most);
 }
@@ -45,6 +45,7 @@ void put(Fields& from, const char* key, const IntegerKind& kind, int& number) {
 }
 
 void put(Fields& from, const char* key, const OneOfKind& kind, int& number) {
+  if (kind.zeroWords != nullptr && from.has(key) && isNothing(from, key)) return;
   number = from.integer(key, number, kind.zeroWords != nullptr ? 0 : kind.values.front(),
                         *std::max_element(kind.values.begin(), kind.values.end()));
   if (number == 0 && kind.zeroWords != nullptr) return;
@@ -117,6 +118,7 @@ void put(Fields& from, const char* key, const RunUpKind&, RunUp& runUp) {
 void put(Fields& from, const char* key, const OutputChannelsKind&, OutputChannels& channels) {
   if (isNothing(from, key)) return;
   const json& value = *from.raw(key);
+  if (value == "as tapped") return void(channels = OutputChannels::AsTapped);
   if (!value.is_number_integer()) return put(from, key, ChoiceKind<OutputChannels>{}, channels);
   for (const Choice<OutputChannels>& choice : kChoices<OutputChannels>)
     if (channelsOf(choice.value) == value) return void(channels = choice.value);

@@ -41,7 +41,7 @@ Json typeOf(const IntegerKind& kind) {
 }
 Json typeOf(const OneOfKind& kind) {
   Json values = Json::array();
-  if (kind.zeroWords != nullptr) values.push_back(0);
+  if (kind.zeroWords != nullptr) values = Json::array({0, nullptr});
   for (const int value : kind.values)
     if (value != 0) values.push_back(value);
   return {{"enum", values}};
@@ -71,7 +71,7 @@ Json typeOf(const RunUpKind&) {
 }
 Json typeOf(const JsonKind&) { return {{"type", "object"}}; }
 Json typeOf(const OutputChannelsKind&) {
-  Json values = Json::array({nullptr});
+  Json values = Json::array({nullptr, "as tapped"});
   for (const Choice<OutputChannels>& choice : kChoices<OutputChannels>) {
     values.push_back(choice.name);
     values.push_back(channelsOf(choice.value));
@@ -232,6 +232,7 @@ std::string rangeOf(const RunUpKind&) {
   return rangeOf(NumberKind{0, kMaxRunUpSeconds, "s"}) + ", or `\"start\"`";
 }
 std::string rangeOf(const JsonKind&) { return "object"; }
+std::string rangeOf(const OutputChannelsKind&) { return "`as-tapped mono stereo quad 5.1 7.1`, or how many"; }
 template <class Kind>
 std::string rangeOf(const Kind& kind) {
   if constexpr (requires { typeOf(kind); }) {
