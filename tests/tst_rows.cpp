@@ -1,7 +1,6 @@
 // What a brief decides about single files: several outputs of a sound, rows of their own, remarks that were
 // accepted, briefs in files of their own.
 #include <QtTest>
-#include <random>
 
 #include "brief/row_marks.h"
 #include "edit/aimed_brief.h"
@@ -265,9 +264,12 @@ class RowsTest : public QObject {
     YardOfOne yard;
     changeException(yard.brief(), "b1/region:rA/track:Gear/wav/all",
                     [](RowException& own) { own.ends.tailSeconds = 1; });
+    QStringList verdicts;
     for (const QJsonObject& event : yard.render())
-      if (event["event"] == "sum" && event["span"] == "A")
-        QCOMPARE(event["verdict"], QJsonValue("not-judged"));
+      if (event["event"] == "sum") verdicts << event["span"].toString() + " " + event["verdict"].toString();
+    verdicts.sort();
+    QVERIFY2(verdicts.contains("A not-judged"), qPrintable(verdicts.join(", ")));
+    QVERIFY2(verdicts.contains("B adds-up"), qPrintable(verdicts.join(", ")));
   }
 
   void exceptionsAreChangedAndDropped() {
@@ -300,7 +302,6 @@ class RowsTest : public QObject {
 
   void acceptedRemarksDoNotCount() {
     YardOfOne yard;
-    const auto before = rowsOf(yard);
     const QString code = "beyond-medium";
     yard.make.clip("Gear", "a", 400, 400, 29900);
     Rows rows = rowsOf(yard);
@@ -320,7 +321,6 @@ class RowsTest : public QObject {
     rows = rowsOf(yard);
     QVERIFY(codesOf(rows.at("A_mix.wav"), false).contains(code));
     QVERIFY(codesOf(rows.at("A_Gear.wav"), true).contains(code));
-    QVERIFY(before != rows);
   }
 
   void aFaultIsNotAccepted() {

@@ -219,6 +219,54 @@ class SheetViewTest : public QObject {
     QCOMPARE(o.work.rows().count(), 1u);
   }
 
+  // Who goes to the place of one row has that row chosen, not all of its region.
+  void aRowStaysChosenAtItsPlace() {
+    Opened o;
+    o.open();
+    auto& table = o.view<SheetView>().table();
+    table.setFocus();
+    table.setCurrentIndex(o.view<SheetView>().model().index(4, 0));
+    const std::string chosen = o.work.rows().current();
+    test::key(&table, Qt::Key_Return);
+    QCOMPARE(o.work.rows().count(), 1u);
+    QCOMPARE(o.work.rows().current(), chosen);
+    o.work.selected().clear();
+    o.window.setFocus();
+    o.work.places().goToRow(chosen);  // as from the remarks, or the search
+    QVERIFY(!o.work.selected().regions().empty());
+    QCOMPARE(o.work.rows().current(), chosen);
+    QCOMPARE(o.work.rows().count(), 1u);
+  }
+
+  // All rows of a cause, also where another remark is graver, whatever the filter hides.
+  void theRowsOfACauseAreShown() {
+    Thousands o;
+    o.work.document().edit("Mute", [](Session& session) { session.briefs[0].names.format = "same"; });
+    o.settle();  // every row has a fault now
+    o.filter().setText("no such row");
+    o.run("panel.remarks");
+    auto* tree = o.view<RemarksPanel>().findChild<QTreeWidget*>();
+    const auto found = tree->findItems("A clip is longer than its sound", Qt::MatchExactly);
+    QCOMPARE(found.size(), 1);
+    tree->setCurrentItem(found[0]);
+    QVERIFY(test::press(o.view<RemarksPanel>(), "On the sheet"));
+    QCOMPARE(o.work.rows().count(), 800u);
+    QCOMPARE(o.model().rowCount(), 5000);
+  }
+
+  void aClosedHeadingStaysChosen() {
+    Thousands o;
+    o.groups().setCurrentIndex(static_cast<int>(GroupBy::Source));
+    o.table().setFocus();
+    o.table().setCurrentIndex(o.model().index(0, 0));
+    key(&o.table(), Qt::Key_Left);
+    key(&o.table(), Qt::Key_Backspace, Qt::ControlModifier);
+    QTRY_COMPARE(o.count(RowState::HeldBack), 1000);
+    QCOMPARE(o.work.rows().count(), 1000u);
+    key(&o.table(), Qt::Key_Backspace, Qt::ControlModifier);
+    QTRY_COMPARE(o.count(RowState::HeldBack), 0);
+  }
+
   void columnsAreRemembered() {
     {
       Opened o;

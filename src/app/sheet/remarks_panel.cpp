@@ -5,7 +5,6 @@
 #include <QVBoxLayout>
 
 #include "app/look/theme.h"
-#include "app/sheet/sheet_lines.h"
 #include "app/work/text.h"
 #include "base/remark_info.h"
 #include "base/unicode.h"
@@ -106,9 +105,9 @@ void RemarksPanel::connectAll() {
   connect(cure_, &QPushButton::clicked, this, &RemarksPanel::cure);
   connect(showRows_, &QPushButton::clicked, this, [this] {
     if (const RemarkCause* shown = cause()) {
-      QString words = text(remarkName(shown->code));
-      work_.rows().wantGroups(static_cast<int>(GroupBy::Nothing), words.replace('-', ' '));
+      const std::vector<std::size_t> rows = shown->rows;  // of the newest sheet
       work_.showPanel("sheet");
+      work_.rows().showAll(rows, true);
     }
   });
 }

@@ -167,11 +167,14 @@ void SheetView::connectTable() {
 void SheetView::connectWork() {
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &SheetView::showSheet);
   connect(&work_.rows(), &RowChoice::wanted, this, &SheetView::show);
-  connect(&work_.rows(), &RowChoice::groupsWanted, this, [this](int by, const QString& words) {
-    filter_->setText(words);
-    groups_->setCurrentIndex(by);
-  });
-  connect(&work_.inStep(), &InStep::rowsWanted, this, &SheetView::showAll);
+  connect(&work_.rows(), &RowChoice::allWanted, this,
+          [this](const std::vector<std::size_t>& rows, bool isSought) {
+            if (isSought) {
+              filter_->clear();
+              groups_->setCurrentIndex(0);
+            }
+            showAll(rows);
+          });
   model_->setNamesAhead(&work_.namesAhead());
   connect(&work_.namesAhead(), &NamesAhead::changed, this, [this] {
     if (const auto [first, last] = table_->linesOnView(); first <= last) model_->tellNames(first, last);
@@ -287,13 +290,20 @@ void SheetView::selectAgain(const std::vector<std::string>& keys, const std::str
   QItemSelection selection;
   QModelIndex first;
   const Sheet& sheet = model_->sheet();
-  for (int line = 0; line < model_->rowCount(); ++line) {
-    if (model_->groupAt(line) != nullptr) continue;
-    const std::string key = sheet.keyOf(sheet.rows[model_->sheetRow(line)]);
-    if (!wanted.contains(key)) continue;
+  const auto take = [&](int line, std::size_t row) {
+    const std::string key = sheet.keyOf(sheet.rows[row]);
+    if (!wanted.contains(key)) return false;
     const QModelIndex index = model_->index(line, 0);
     selection.select(index, index);
     if (key == current) first = index;
+    return true;
+  };
+  for (int line = 0; line < model_->rowCount(); ++line) {
+    const SheetLines::Group* group = model_->groupAt(line);
+    if (group == nullptr)
+      take(line, model_->sheetRow(line));
+    else if (!group->isOpen)  // stands for what it hides
+      std::any_of(group->rows.begin(), group->rows.end(), [&](std::size_t row) { return take(line, row); });
   }
   table_->selectionModel()->select(selection,
                                    QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);

@@ -2,8 +2,8 @@
 
 namespace octaphon::app {
 
-InStep::InStep(Document& document, Selected& selected, SheetKeeper& sheets, QObject* parent)
-    : QObject(parent), document_(document), selected_(selected), sheets_(sheets) {
+InStep::InStep(Document& document, Selected& selected, RowChoice& rows, QObject* parent)
+    : QObject(parent), document_(document), selected_(selected), rows_(rows) {
   connect(&selected_, &Selected::changed, this, &InStep::followThings);
 }
 
@@ -15,19 +15,19 @@ void InStep::followRows(const Sheet& sheet, const std::vector<std::size_t>& rows
     if (span.kind == PlannedSpan::Kind::Region) regions.insert(span.id);
     if (span.kind == PlannedSpan::Kind::ClipSet) sets.insert(span.id);
   }
-  isFollowing_ = true;
+  const Pause pause(*this);
   if (!regions.empty())
     selected_.set(Thing::Region, std::move(regions));
   else if (!sets.empty())
     selected_.set(Thing::ClipSet, std::move(sets));
   selected_.prune(*document_.session());  // the sheet may be older
-  isFollowing_ = false;
 }
 
 void InStep::followThings() {
   const Ids &regions = selected_.regions(), &sets = selected_.clipSets(), &tracks = selected_.tracks();
   if (isFollowing_ || (regions.empty() && sets.empty() && tracks.empty())) return;
-  const Sheet& sheet = *sheets_.sheet();
+  const auto kept = rows_.sheet();
+  const Sheet& sheet = *kept;
   std::vector<std::size_t> rows;
   for (const PlannedBrief& brief : sheet.briefs) {
     std::vector<char> isSpan, isSource;  // far fewer than rows
@@ -40,7 +40,7 @@ void InStep::followThings() {
       if (isSpan[sound.span] != 0 || isSource[sound.source] != 0) rows.push_back(i);
     }
   }
-  if (!rows.empty()) emit rowsWanted(rows);
+  if (!rows.empty()) rows_.showAll(rows, false);
 }
 
 }  // namespace octaphon::app

@@ -45,8 +45,14 @@ bool isThere(const Session& session, Thing thing, const std::string& id) {
 
 }  // namespace
 
-Places::Places(Document& document, Selected& selected, RowChoice& rows, Listener& listener, QObject* parent)
-    : QObject(parent), document_(document), selected_(selected), rows_(rows), listener_(listener) {}
+Places::Places(Document& document, Selected& selected, RowChoice& rows, InStep& inStep, Listener& listener,
+               QObject* parent)
+    : QObject(parent),
+      document_(document),
+      selected_(selected),
+      rows_(rows),
+      inStep_(inStep),
+      listener_(listener) {}
 
 std::vector<const Region*> Places::byTime(const Session& session) {
   std::vector<const Region*> regions;
@@ -107,6 +113,7 @@ void Places::goToRow(const std::string& key) {
   const auto row = sheet->find(key);
   if (!row) return;
   const Row& chosen = sheet->rows[*row];
+  const InStep::Pause pause(inStep_);
   goTo(sheet->spanOf(chosen));
   emit trackWanted(sheet->sourceOf(chosen).id);
 }

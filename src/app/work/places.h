@@ -4,6 +4,7 @@
 #include <QObject>
 
 #include "app/work/document.h"
+#include "app/work/in_step.h"
 #include "app/work/row_choice.h"
 #include "app/work/selection.h"
 #include "edit/findings.h"
@@ -15,7 +16,7 @@ class Listener;
 class Places : public QObject {
   Q_OBJECT
  public:
-  Places(Document& document, Selected& selected, RowChoice& rows, Listener& listener,
+  Places(Document& document, Selected& selected, RowChoice& rows, InStep& inStep, Listener& listener,
          QObject* parent = nullptr);
 
   /// Things that have gone meanwhile are passed over.
@@ -24,7 +25,7 @@ class Places : public QObject {
   void goTo(const Finding& finding);
   /// The first clip that plays it.
   void goToMedium(const std::string& id);
-  /// The span and the track of a row of the newest sheet.
+  /// The span and the track of a row of the newest sheet; which rows are chosen stays as it is.
   void goToRow(const std::string& key);
   /// The next region in time (or the one before); the first, or last, where none is selected.
   void stepRegion(int step);
@@ -46,6 +47,7 @@ class Places : public QObject {
   Document& document_;
   Selected& selected_;
   RowChoice& rows_;
+  InStep& inStep_;
   Listener& listener_;
 };
 

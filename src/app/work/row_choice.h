@@ -35,13 +35,13 @@ class RowChoice : public QObject {
   std::shared_ptr<const Sheet> sheet() const { return sheets_.sheet(); }
   /// Asks the sheet's view to select a row and to show it.
   void show(const std::string& key) { emit wanted(key); }
-  /// Asks it for headings (a GroupBy of the sheet) and for rows with these words.
-  void wantGroups(int by, const QString& words) { emit groupsWanted(by, words); }
+  /// Asks it to select rows of the newest sheet, in its order. `isSought`: what hides them gives way.
+  void showAll(const std::vector<std::size_t>& rows, bool isSought) { emit allWanted(rows, isSought); }
 
  signals:
   void changed();
   void wanted(const std::string& key);
-  void groupsWanted(int by, const QString& words);
+  void allWanted(const std::vector<std::size_t>& rows, bool isSought);
 
  private:
   SheetKeeper& sheets_;
