@@ -21,7 +21,7 @@ namespace fs = std::filesystem;
 
 void writeNoise(const fs::path& path) {
   auto file = PendingFile::beside(path);
-  auto encoder = openEncoder(*file, Encoding::Float32, 2, 48000);
+  auto encoder = openEncoder(*file, {Encoding::Float32, 2, 48000}, {}, {});
   std::minstd_rand random(1);
   std::vector<float> samples(4096);
   const float* channels[]{samples.data(), samples.data()};

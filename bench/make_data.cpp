@@ -43,7 +43,8 @@ class Pink {
 Result<> writeNoise(const SafeFolder& folder, const std::string& name, Frame frames, std::uint64_t seed) {
   if (folder.openFile(name)) return {};
   OCTAPHON_ASSIGN(PendingFile file, folder.create(name));
-  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer, openEncoder(file, Encoding::Pcm24, 2, 48000));
+  OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer,
+                  openEncoder(file, {Encoding::Pcm24, 2, 48000}, {}, {}));
   Pink left(seed * 2 + 1);
   Pink right(seed * 2 + 2);
   std::vector<std::int32_t> sides[2]{std::vector<std::int32_t>(48000), std::vector<std::int32_t>(48000)};

@@ -14,11 +14,13 @@
 namespace octaphon::demo {
 namespace {
 
+const FileData kPlain{true};
+
 Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const Sound sound = synthesise(recording);
   OCTAPHON_ASSIGN(PendingFile file, folder.create(recording.file));
   OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer,
-                  openEncoder(file, Encoding::Pcm24, sound.channels, sound.rate));
+                  openEncoder(file, {Encoding::Pcm24, sound.channels, sound.rate}, kPlain, {}));
   std::vector<std::int32_t> sides[2];
   for (std::size_t i = 0; i < sound.samples.size(); ++i)
     sides[i % static_cast<std::size_t>(sound.channels)].push_back(
@@ -26,7 +28,7 @@ Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
   const auto frames = static_cast<Frame>(sides[0].size());
   OCTAPHON_TRY(writer->write(channels, frames));
-  OCTAPHON_TRY(writer->finish({}));
+  OCTAPHON_TRY(writer->finish(kPlain));
   return file.publish(true);
 }
 

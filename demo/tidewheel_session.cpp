@@ -43,6 +43,7 @@ class Builder {
     addSignal();
     addOwnEnds();
     addLoops();
+    addFacts();
     addBriefs();
     return std::move(session_);
   }
@@ -387,6 +388,47 @@ class Builder {
     loops.names.format = "{region}";
     loops.names.letterCase = LetterCase::Snake;
     loops.delivery.folder = "Deliveries/Loops";
+    addHandOverBrief(loops);
+  }
+
+  /// The same for three receivers, from one pass: to edit, for the game, to listen to. Not ticked.
+  void addHandOverBrief(Brief loops) {
+    loops.id = "hand-over";
+    loops.name = "Loops for three receivers";
+    loops.isOn = false;
+    loops.delivery.folder = "Deliveries/Receivers";
+    Output game{Encoding::Flac24}, small{Encoding::Opus};
+    game.folder = "Game";
+    small.folder = "Listen";
+    small.coding.bitRate = 96;
+    loops.files.outputs = {{Encoding::Pcm24}, game, small};
+    loops.data.loopComments = true;
+    loops.data.credit = "© {edition.date:yyyy} {author}";
+    session_.briefs.push_back(std::move(loops));
+  }
+
+  /// What sounds are, by their paths, and where some of them are heard.
+  void addFacts() {
+    session_.vocabulary = {
+        {"category",
+         "what kind of sound it is",
+         {{"machine", "wheels, chains, motors"},
+          {"bell", ""},
+          {"bird", ""},
+          {"ambience", "a place without events"},
+          {"music", ""}}},
+        {"place", "where it is heard", {{"quay", ""}, {"tower", ""}, {"breakwater", "outside"}}}};
+    const std::pair<const char*, const char*> categories[]{
+        {"Winch", "machine"},     {"Crane", "machine"}, {"Bell", "bell"}, {"Gull", "bird"},
+        {"Ambience", "ambience"}, {"Music", "music"},   {"Tour", "music"}};
+    for (const auto& [path, category] : categories) session_.pathFacts[path] = {{"category", category}};
+    for (Region& region : session_.regions) {
+      if (region.name.starts_with("Winch/")) region.facts["place"] = "quay";
+      if (region.name.starts_with("Bell/")) region.facts["place"] = "tower";
+      if (region.name.starts_with("Loop/"))
+        region.facts["category"] =
+            region.name.ends_with("A") || region.name.ends_with("B") ? "music" : "ambience";
+    }
   }
 
   Session session_;

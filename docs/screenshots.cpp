@@ -11,7 +11,6 @@
 #include <QStandardPaths>
 #include <QTest>
 
-#include "app/brief/brief_table.h"
 #include "app/brief/sentence_view.h"
 #include "app/look/theme.h"
 #include "app/prepare/names_panel.h"
@@ -52,6 +51,7 @@ class Photographer {
     Theme::instance().setLook(Look::Day);
     takePhrase(window, PhraseKind::Template, "phrase-template");
     takeRules(window);
+    takeData(window);
     takeEnds(window);
     takeSeam(window);
     takeSignal(window);
@@ -115,6 +115,21 @@ class Photographer {
     takePhrase(window, PhraseKind::Regions, "phrase-regions");
     work_->document().undoStack().undo();
     settle(window);
+  }
+
+  /// What files say of themselves, and facts out of a vocabulary.
+  void takeData(MainWindow& window) {
+    const auto sheet = work_->sheets().sheet();
+    work_->rows().show(sheet->keyOf(sheet->rows.front()));
+    window.panels().show("data");
+    view<SentenceView>().openEditor(PhraseKind::Data);
+    QTest::qWait(600);
+    take(window, "data");
+    view<SentenceView>().closeEditor();
+    window.panels().show("facts");
+    QTest::qWait(200);
+    take(window, "facts");
+    window.panels().show("sheet");
   }
 
   /// The level over the tail of a row.
@@ -222,9 +237,6 @@ class Photographer {
     view<TimelineView>().showSpan(0, 48000 * 58);
     work_->places().go(Thing::Region, work_->session()->regions[0].id);
     take(window, "states");
-    window.panels().show("folder");
-    take(window, "folder");
-    window.panels().show("sheet");
     takeDeciding(window);
     while (work_->document().undoStack().canUndo()) work_->document().undoStack().undo();
     work_->document().undoStack().setClean();
@@ -258,16 +270,6 @@ class Photographer {
     QTest::qWait(300);
     take(window, "row");
     view<SentenceView>().closeEditor();
-    window.panels().show("table");
-    auto& table = *view<BriefTable>().findChild<QTableView*>();
-    const int folder = BriefTableModel::kFixed + static_cast<int>(PhraseKind::Tail) - 1;
-    table.setCurrentIndex(table.model()->index(0, folder));
-    table.selectionModel()->select(
-        QItemSelection(table.model()->index(0, folder), table.model()->index(2, folder)),
-        QItemSelectionModel::ClearAndSelect);
-    QTest::keyClick(&table, Qt::Key_Return);
-    QTest::qWait(300);
-    take(window, "brief-table");
     window.panels().show("sheet");
     work_->maker().makeDue();
     wait([&] { return work_->maker().look() != nullptr; });

@@ -431,6 +431,41 @@ def shares_under_slurm():
     return "as one run" if made == right else f"{len(made)} files instead of {len(right)}, or other bytes"
 
 
+@case("RF64, read by two others, its tags written anew")
+def rf64_beyond_4_gb():
+    """16 000 s of float stereo with a click at its end: ds64 by bytes (EBU Tech 3306), lengths by ffprobe and libsndfile."""
+    yard = Yard("rf64", 1)
+    session = json.load(open(yard.session, encoding="utf-8"))
+    frames = 16_000 * RATE
+    track = session["tracks"][0]
+    track["clips"] = [{**track["clips"][0], "start": frames - 4800, "length": 4800}]
+    session["tracks"] = [track]
+    session["regions"] = [{"id": "r0", "name": "long", "start": 0, "length": frames}]
+    session["briefs"][0].update({"tracks": [], "encoding": "float32", "existing": "replace"})
+    json.dump(session, open(yard.session, "w", encoding="utf-8"))
+    if yard.render("--no-sync")[0] != 0:
+        return "not made"
+    made = os.path.join(yard.folder, "out", "long_mix.wav")
+    with open(made, "rb") as file:
+        head = file.read(64)
+    size = os.path.getsize(made)
+    riff, data, count = struct.unpack("<QQQ", head[20:44])
+    if head[:4] != b"RF64" or head[12:16] != b"ds64" or (riff, data, count) != (size - 8, frames * 8, frames):
+        return f"another head: {head[:16]!r} {riff} {data} {count}"
+    probed = subprocess.run(["ffprobe", "-v", "error", "-show_entries", "stream=duration_ts", "-of", "csv=p=0", made],
+                            capture_output=True, text=True).stdout.strip()
+    listed = subprocess.run(["sndfile-info", made], capture_output=True, text=True).stdout
+    if probed != str(frames) or f"Frames      : {frames}" not in listed:
+        return f"others read {probed} frames"
+    tail = subprocess.run(["ffmpeg", "-v", "error", "-ss", "15999.9", "-i", made, "-f", "f32le", "-"], capture_output=True).stdout
+    if not any(tail):
+        return "its end is silent"
+    session["author"] = "another"
+    json.dump(session, open(yard.session, "w", encoding="utf-8"))
+    done = json.loads(yard.render("--no-sync", "--json")[1].splitlines()[-1])
+    return "RF64, read by two others, its tags written anew" if done["rewritten"] == 1 else f"rewritten {done['rewritten']}"
+
+
 def main():
     chosen = [one for one in CASES if len(sys.argv) < 3 or any(word in one[0] for word in sys.argv[2:])]
     print(f"{'case':<40} {'expected':<62} found")

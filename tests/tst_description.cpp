@@ -155,7 +155,7 @@ Session full() {
   brief.id = "b1";
   brief.what.sums = {{"su", "Sum", {"t1"}, false, {}}};
   brief.heard.exceptions = {{"t1", {}, {}}};
-  brief.files.outputs = {{Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"}};
+  brief.files.outputs = {{Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "small"}};
   brief.rowExceptions = {{"region:r1/mix/wav/all"}};
   brief.accepted = {{"clipped", "loud", {"region:r1/mix/wav/all"}}};
   brief.what.groups.picks = {{true, PickBy::Tag, "draft"}};

@@ -7,7 +7,7 @@
 #include "exchange/find_media.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
-#include "formats/wav_marks.h"
+#include "formats/file_facts.h"
 #include "session/session_file.h"
 #include "support.h"
 
@@ -49,7 +49,7 @@ void writeBytes(const QString& file, const QByteArray& bytes) {
   out.write(bytes);
 }
 
-Result<WavMarks> marksOf(const QByteArray& bytes) {
+Result<FileFacts> marksOf(const QByteArray& bytes) {
   ByteSource source;
   source.size = static_cast<std::uint64_t>(bytes.size());
   source.read = [&](std::uint64_t at, void* to, std::size_t size) {
@@ -57,7 +57,7 @@ Result<WavMarks> marksOf(const QByteArray& bytes) {
     std::memcpy(to, bytes.constData() + at, size);
     return true;
   };
-  return readWavMarks(source, "test.wav");
+  return readFileFacts(source, "test.wav");
 }
 
 QByteArray midiTrack(const QByteArray& events) {
@@ -142,7 +142,7 @@ class ExchangeTest : public QObject {
     QCOMPARE(marks->loops.size(), std::size_t{1});
     QCOMPARE(marks->loops[0].start, Frame{200});
     QCOMPARE(marks->loops[0].end, Frame{800});
-    QCOMPARE(*marks->timeStamp, (Frame{1} << 32) + 2);
+    QCOMPARE(*marks->timeReference, (Frame{1} << 32) + 2);
   }
 
   // The same written by another program: libsndfile's cue points, instrument and broadcast chunk.
@@ -174,9 +174,9 @@ class ExchangeTest : public QObject {
       const std::vector<float> silence(2 * 22050);
       sf_writef_float(out, silence.data(), 22050);
       sf_close(out);
-      const auto marks = readWavMarks(std::filesystem::path(file.constData()));
+      const auto marks = readFileFacts(std::filesystem::path(file.constData()));
       QVERIFY(marks.has_value());
-      QCOMPARE(*marks->timeStamp, Frame{158'760'000});
+      QCOMPARE(*marks->timeReference, Frame{158'760'000});
       if (format != SF_FORMAT_WAV) continue;
       QCOMPARE(marks->marks.size(), std::size_t{2});
       QCOMPARE(marks->marks[1].at, Frame{8820});

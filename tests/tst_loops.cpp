@@ -891,13 +891,13 @@ class LoopsTest : public QObject {
   }
 
   void manyMarksComeBack() {
-    std::vector<WavMark> marks;
+    std::vector<FileMark> marks;
     for (int i = 0; i < 5000; ++i)
       marks.push_back({i * 100,
                        i % 7,
                        "Mark " + std::to_string(i) + std::string(static_cast<std::size_t>(i % 5), 'x'),
                        {}});
-    const std::string chunks = wavMarkChunks(marks, WavLoop{10, 4000}, kRate);
+    const std::string chunks = wavMarkChunks(marks, FileLoop{10, 4000}, kRate);
     QByteArray fmt("fmt \x10\0\0\0\x01\0\x01\0\x80\xBB\0\0\0\x77\x01\0\x02\0\x10\0", 24);
     QByteArray data("data");
     data += QByteArray("\x40\x42\x0F\0", 4) + QByteArray(1'000'000, 1);
@@ -911,7 +911,7 @@ class LoopsTest : public QObject {
                               std::memcpy(to, wav.constData() + at, count);
                               return true;
                             }};
-    const auto read = readWavMarks(source, "made.wav");
+    const auto read = readFileFacts(source, "made.wav");
     QVERIFY(read.has_value());
     QCOMPARE(read->marks.size(), marks.size());
     for (std::size_t i = 0; i < marks.size(); ++i) {

@@ -287,6 +287,7 @@ class ManyTest : public QObject {
     fits("names", {"names", session, "--template", "{region}{n}", "--json"});
     fits("plan", {"plan", session, "--json"});
     fits("status", {"status", session, "--json"});
+    fits("inspect", {"inspect", yard.dir.filePath("media/a.wav"), "--json"});
     fits("measure", {"measure", session, "--write", yard.dir.filePath("m"), "--json"});
     fits("render", {"render", session});
     yard.region("rB").name = "New";

@@ -375,8 +375,8 @@ class NamesViewTest : public QObject {
       brief.heard.counts = Counts::EverythingHeard;
       brief.what.tracks = {"t1", "t2", "t3", "t4"};
       brief.files.outputs = {{Encoding::Pcm24},
-                             {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "a"},
-                             {Encoding::Float32, 0, OutputChannels::AsTapped, false, "", "b"}};
+                             {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "a"},
+                             {Encoding::Float32, 0, OutputChannels::AsTapped, false, false, "", "b"}};
       session.briefs = {brief};
     });
     o.settle();

@@ -584,7 +584,7 @@ class PlanTest : public QObject {
     Brief& brief = bare.make.brief("B");
     brief.names.format = "{region}_{n.name:2}";
     brief.files.outputs = {{Encoding::Pcm24},
-                           {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"}};
+                           {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "small"}};
     const Sheet sheet = bare.plan();
     QCOMPARE(sheet.sounds.size(), 3u);
     QCOMPARE(files(sheet), (QStringList{"R_01.wav", "small/R_01.wav", "R_02.wav", "small/R_02.wav",
@@ -595,7 +595,7 @@ class PlanTest : public QObject {
     QVERIFY(bare.fingerprint(0).form != bare.fingerprint(1).form);
     QCOMPARE(countText(sheet), std::string("6 files = 3 regions × 1 source × 2 outputs"));
     bare.make.session.briefs[0].files.outputs.push_back(
-        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "again"});
+        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "again"});
     const Sheet three = bare.plan();
     QVERIFY(three.keyOf(three.rows[2]) != three.keyOf(three.rows[1]));
     bare.make.session.briefs[0].files.outputs.pop_back();

@@ -283,8 +283,8 @@ class RenderTest : public QObject {
     Small small;
     small.make.session.briefs[0].files.outputs = {
         {Encoding::Pcm24},
-        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"},
-        {Encoding::Float32, 0, OutputChannels::AsTapped, false, "", "float"}};
+        {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "small"},
+        {Encoding::Float32, 0, OutputChannels::AsTapped, false, false, "", "float"}};
     const QString session = small.save();
     const auto events = test::renderOf(session, {"--out", small.out()});
     QCOMPARE(events.back()["written"].toInt(), 24);

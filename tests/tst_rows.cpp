@@ -60,10 +60,11 @@ class RowsTest : public QObject {
     yard.session.briefs.resize(1);
     yard.render();
     const auto alone = test::contentsOf(yard.out());
-    yard.brief().files.outputs = {{Encoding::Pcm24},
-                                  {Encoding::Pcm16, 44100, OutputChannels::Mono, false, "_small", "Small"},
-                                  {Encoding::Float32, 96000, OutputChannels::AsTapped, true},
-                                  {Encoding::Float32, 0, OutputChannels::Stereo, false, "", "Wide"}};
+    yard.brief().files.outputs = {
+        {Encoding::Pcm24},
+        {Encoding::Pcm16, 44100, OutputChannels::Mono, false, false, "_small", "Small"},
+        {Encoding::Float32, 96000, OutputChannels::AsTapped, true},
+        {Encoding::Float32, 0, OutputChannels::Stereo, false, false, "", "Wide"}};
     const Rows rows = rowsOf(yard);
     QCOMPARE(rows.at("A_mix.wav")["key"].toString(), QString("b1/region:rA/mix/wav/all"));
     QCOMPARE(rows.at("Small/A_mix_small.wav")["key"].toString(), QString("b1/region:rA/mix/pcm16/all"));
@@ -90,9 +91,9 @@ class RowsTest : public QObject {
 
   void channelsAreThoseOfTheWhole() {
     YardOfOne yard;
-    yard.brief().files.outputs = {{Encoding::Float32, 0, OutputChannels::AsTapped, false, "", "whole"},
-                                  {Encoding::Float32, 0, OutputChannels::AsTapped, true, "", "split"},
-                                  {Encoding::Float32, 0, OutputChannels::Mono, false, "", "mono"}};
+    yard.brief().files.outputs = {{Encoding::Float32, 0, OutputChannels::AsTapped, false, false, "", "whole"},
+                                  {Encoding::Float32, 0, OutputChannels::AsTapped, true, false, "", "split"},
+                                  {Encoding::Float32, 0, OutputChannels::Mono, false, false, "", "mono"}};
     yard.render();
     const Samples whole = test::readSound(yard.out("whole/A_mix.wav"));
     const Samples left = test::readSound(yard.out("split/A_mix_L.wav"));
@@ -113,7 +114,7 @@ class RowsTest : public QObject {
 
   void channelInTheNameWhereTheTemplateSaysSo() {
     YardOfOne yard;
-    yard.brief().files.outputs = {{Encoding::Pcm24, 0, OutputChannels::AsTapped, true, "-x"}};
+    yard.brief().files.outputs = {{Encoding::Pcm24, 0, OutputChannels::AsTapped, true, false, "-x"}};
     yard.brief().names.format = "<{channel}->{source}_{region}";
     const Rows rows = rowsOf(yard);
     QVERIFY(rows.contains("L-mix_A-x.wav") && rows.contains("R-mix_A-x.wav"));
@@ -192,7 +193,7 @@ class RowsTest : public QObject {
     QVERIFY(read.has_value());
     QVERIFY((read->briefs[0].files.outputs ==
              std::vector<Output>{{Encoding::Float32},
-                                 {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, "", "small"}}));
+                                 {Encoding::Pcm16, 0, OutputChannels::AsTapped, false, false, "", "small"}}));
     QVERIFY(writeSession(*read).find("more_outputs") == std::string::npos);
   }
 

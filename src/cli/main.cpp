@@ -13,6 +13,7 @@
 #include "clean.h"
 #include "common.h"
 #include "info.h"
+#include "inspect.h"
 #include "measure.h"
 #include "media.h"
 #include "names.h"
@@ -22,6 +23,7 @@
 #include "render.h"
 #include "seam.h"
 #include "status.h"
+#include "vocabulary.h"
 
 namespace octaphon::cli {
 namespace {
@@ -68,7 +70,7 @@ int run(int count, char** arguments) {
   app.footer(kExitText);
   int exit = kWell;
   for (const auto add : {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus,
-                         addMeasure, addBriefs, addClean, addSeam, addCache})
+                         addMeasure, addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

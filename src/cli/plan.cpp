@@ -41,6 +41,7 @@ Json asJson(const Sheet& sheet, const Row& row) {
       {"layout", channelText(row.channels)},
       {"loop", loopJson(sheet, row, row.extent, !row.isMeasured || !sheet.endsOf(row).isCutByHearing())},
       {"encoding", encodingInfo(row.encoding).name},
+      {"container", containerName(sheet.formOf(row).container())},
       {"state", rowStateName(row.state)},
       {"edition", editionJson(sheet.briefOf(row))},
       {"output", row.output},

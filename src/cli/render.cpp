@@ -13,6 +13,7 @@
 #include "plan.h"
 #include "progress_line.h"
 #include "reporter.h"
+#include "run/adopt.h"
 #include "run/live_sheet.h"
 #include "run/runner.h"
 #include "run/worker_passes.h"
@@ -33,6 +34,7 @@ struct Options {
   std::string newEdition;  // a version; empty: the next
   Share share;
   bool merge = false;
+  bool adopt = false;
   bool tellsProgress = false;
   std::vector<std::string> measured;  // files
 };
@@ -280,6 +282,21 @@ int joinOnly(const Opened& opened, const PlanRequest& request, const Options& op
   return kWell;
 }
 
+/// What files say of themselves goes into receipts that do not know them. False where it is told why not.
+bool adopt(const Opened& opened, const PlanRequest& request, const Options& options) {
+  const auto adopted = adoptFiles(*opened.session, *opened.facts, request, opened.plugins.get());
+  if (!adopted) {
+    printError(adopted.error(), options.brief.json);
+    return false;
+  }
+  for (const Adopted& one : *adopted)
+    if (options.brief.json)
+      printJson(
+          {{"event", "adopted"}, {"file", one.file}, {"key", one.key}, {"as_planned", one.isAsPlanned}});
+  if (!options.brief.json) std::printf("%s adopted\n", counted(adopted->size(), "file").c_str());
+  return true;
+}
+
 int run(Options options) {
   options.brief.json = !options.isText && (options.brief.json || !::isatty(STDOUT_FILENO));
   MediaCache cache(MediaCache::defaultFolder());
@@ -291,8 +308,9 @@ int run(Options options) {
                   "Do that first, in a run of its own"},
                  kWrongUsage, options.brief.json);
   if (!options.share.isAll()) return makeShare(*opened, cache, options);
-  const auto request = requestFor(*opened, options);
+  auto request = requestFor(*opened, options);
   if (!request) return kWrongUsage;
+  if (options.adopt && !adopt(*opened, *request, options)) return kFailed;
   if (options.merge) return joinOnly(*opened, *request, options);
   const auto sheet = planOf(*opened, *request, options.brief.json);
   return sheet == nullptr ? kFailed : make(*opened, *request, cache, sheet, options);
@@ -321,6 +339,11 @@ void addRender(CLI::App& app, int& exit) {
       ->add_flag("--merge", options->merge,
                  "Only join what shares wrote into the receipt; a run without --shard does that too")
       ->excludes("--shard", "--new-edition", "--number-again", "--all", "--only");
+  command
+      ->add_flag("--adopt", options->adopt,
+                 "Before that, enter files into the receipt that it does not know, and that say themselves "
+                 "which row they are of")
+      ->excludes("--shard", "--new-edition", "--merge");
   command->add_flag("--progress", options->tellsProgress, "With JSON, tell how far it is every second");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->add_flag("--text", options->isText,

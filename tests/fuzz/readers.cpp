@@ -14,7 +14,7 @@
 #include "base/unicode.h"
 #include "exchange/midi_file.h"
 #include "exchange/region_table.h"
-#include "formats/wav_marks.h"
+#include "formats/file_facts.h"
 #include "ledger/receipt.h"
 #include "naming/expand.h"
 #include "naming/file_name.h"
@@ -111,7 +111,7 @@ void timecode(std::string_view text) {
   }
 }
 
-void wavMarks(std::string_view bytes) {
+void fileFacts(std::string_view bytes) {
   ByteSource source;
   source.size = bytes.size();
   source.read = [&](std::uint64_t at, void* to, std::size_t size) {
@@ -119,10 +119,10 @@ void wavMarks(std::string_view bytes) {
     bytes.copy(static_cast<char*>(to), size, at);
     return true;
   };
-  const auto marks = readWavMarks(source, "fuzz");
+  const auto marks = readFileFacts(source, "fuzz");
   if (!marks) return require(!marks.error().describe().empty());
-  for (const WavMark& mark : marks->marks) require(mark.at >= 0 && mark.length >= 0);
-  for (const WavLoop& loop : marks->loops) require(loop.start < loop.end);
+  for (const FileMark& mark : marks->marks) require(mark.at >= 0 && mark.length >= 0);
+  for (const FileLoop& loop : marks->loops) require(loop.start < loop.end);
 }
 
 void midi(std::string_view bytes) {
@@ -156,7 +156,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     case 'r': receipt(text); break;
     case 'b': briefs(text); break;
     case 't': timecode(text); break;
-    case 'w': wavMarks(text); break;
+    case 'w': fileFacts(text); break;
     case 'm': midi(text); break;
     case 'c': table(text); break;
     default: break;

@@ -117,6 +117,7 @@ PhraseEditor* makePhraseEditor(PhraseKind kind, Work& work, QWidget* parent) {
     case PhraseKind::Regions: editor = makeSpansEditor(work, parent); break;
     case PhraseKind::Overrides: editor = makeOverridesEditor(work, parent); break;
     case PhraseKind::Encoding: editor = makeOutputsEditor(work, parent); break;
+    case PhraseKind::Data: editor = makeDataEditor(work, parent); break;
     case PhraseKind::Rows: editor = makeRowsEditor(work, parent); break;
     default: editor = new FieldsEditor(kind, work, parent);
   }

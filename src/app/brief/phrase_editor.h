@@ -54,6 +54,7 @@ PhraseEditor* makeSpansEditor(Work& work, QWidget* parent);
 PhraseEditor* makeOverridesEditor(Work& work, QWidget* parent);
 PhraseEditor* makeTemplateEditor(Work& work, QWidget* parent);
 PhraseEditor* makeOutputsEditor(Work& work, QWidget* parent);
+PhraseEditor* makeDataEditor(Work& work, QWidget* parent);
 PhraseEditor* makeRowsEditor(Work& work, QWidget* parent);
 
 }  // namespace octaphon::app

@@ -42,7 +42,7 @@ PresetsLine::PresetsLine(PhraseKind kind, Work& work, QWidget* parent)
   connect(shared, &QPushButton::clicked, this, [this] { keep(true); });
 }
 
-/// Those of the session, then one's own; then what can be done with them.
+/// Those that are there from the start, those of the session, one's own; then what can be done with them.
 void PresetsLine::fillMenu() {
   QMenu* menu = button_->menu();
   menu->clear();
@@ -58,9 +58,12 @@ void PresetsLine::fillMenu() {
                             [&](Session& session) { std::erase(session.presets, preset); });
     });
   };
+  for (const Preset& preset : ourPresets())
+    if (preset.phrase == phrase) menu->addAction(text(preset.name), this, [this, preset] { use(preset); });
+  if (!menu->isEmpty()) menu->addSeparator();
   for (const Preset& preset : work_.session()->presets) add(preset, true);
   for (const Preset& preset : presets::all()) add(preset, false);
-  const bool isNone = menu->isEmpty();
+  const bool isNone = forget->isEmpty();
   if (!isNone) menu->addSeparator();
   menu->addAction(tr("Keep what it says now …"), this, [this] {
     keeping_->show();

@@ -162,13 +162,20 @@ void DetailsPanel::build() {
         [](T& thing, const double& value) { thing.skipLevels = static_cast<int>(value); });
     right.pathFacts();
     right.flag(tr("Clips may finish after its end"), &T::finish);
+    right.choice(
+        tr("Channels"),
+        {{tr("as tapped"), 0},
+         {tr("mono"), 1},
+         {tr("stereo"), 2},
+         {tr("quad"), 4},
+         {tr("5.1"), 6},
+         {tr("7.1"), 8}},
+        [](const T& thing) { return thing.channels; },
+        [](T& thing, const int& value) { thing.channels = value; });
   }
   if constexpr (std::is_same_v<T, Region>) right.flag(tr("Its length is fixed"), &T::fixed);
   if constexpr (std::is_same_v<T, ClipSet>) {
     right.flag(tr("Muted: printed by no brief"), &T::mute);
-    right.choice(
-        tr("Channels"), {{tr("as tapped"), 0}, {tr("mono"), 1}, {tr("stereo"), 2}},
-        [](const T& set) { return set.channels; }, [](T& set, const int& value) { set.channels = value; });
   }
   addLevels(right);
   right.flag(tr("Locked"), &T::lock, true);

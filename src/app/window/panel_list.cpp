@@ -8,9 +8,11 @@
 #include "app/outline/outline_view.h"
 #include "app/prepare/checks_panel.h"
 #include "app/prepare/details_panel.h"
+#include "app/prepare/facts_panel.h"
 #include "app/prepare/mark_panel.h"
 #include "app/prepare/names_panel.h"
 #include "app/seam/seam_panel.h"
+#include "app/sheet/data_panel.h"
 #include "app/sheet/remarks_panel.h"
 #include "app/sheet/row_panel.h"
 #include "app/sheet/sheet_view.h"
@@ -45,6 +47,8 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        kBelow, 0, kLower, [&](QWidget* parent) { return new RemarksPanel(work, commands, parent); }},
       {"row", QObject::tr("R&ow"), QObject::tr("What the selected rows have of their own"), kBelow, 0, kLower,
        [&](QWidget* parent) { return new RowPanel(work, commands, parent); }},
+      {"data", QObject::tr("Data"), QObject::tr("What the file of the selected row says of itself"), kBelow,
+       0, kLower, [&](QWidget* parent) { return new DataPanel(work, parent); }},
       {"table", QObject::tr("T&able"), QObject::tr("Briefs down, phrases across"), kBelow, 0, kLower,
        [&](QWidget* parent) { return new BriefTable(work, commands, parent); }},
       {"mark", QObject::tr("&Mark"), QObject::tr("Regions and clip sets out of the selection"), kBelow,
@@ -53,6 +57,8 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        Qt::Key_3, kLower, [&](QWidget* parent) { return new NamesPanel(work, parent); }},
       {"details", QObject::tr("&Details"), QObject::tr("What the selected things have"), kBelow, Qt::Key_4,
        kLower, [&](QWidget* parent) { return new DetailsPanel(work, parent); }},
+      {"facts", QObject::tr("&Facts"), QObject::tr("Facts of regions, chosen from a vocabulary"), kBelow, 0,
+       kLower, [&](QWidget* parent) { return new FactsPanel(work, parent); }},
       {"check", QObject::tr("&Check"), QObject::tr("What would go wrong later"), kBelow, Qt::Key_5, kLower,
        [&](QWidget* parent) {
          auto* panel = new ChecksPanel(work, parent);

@@ -16,7 +16,7 @@ LastLook lastLookAt(const Sheet& sheet, const std::vector<std::size_t>& rows) {
       ++look.renamed;
       continue;
     }
-    look.bytes += dataBytes(row.encoding, row.frames(), row.channels);
+    look.bytes += dataBytes(sheet.formOf(row), row.frames());
     look.replaced += row.state == RowState::ToMake ? 0 : 1;
   }
   for (const Row& row : sheet.rows) look.heldBack += row.isHeldBack ? 1 : 0;

@@ -2,6 +2,7 @@
 
 #include <chrono>
 #include <cstdio>
+#include <cstdlib>
 #include <ctime>
 
 #include <unicode/gregocal.h>
@@ -45,10 +46,26 @@ std::string dateText(const Date& date) {
   return text;
 }
 
+/// What stands for now where the same bytes are wanted on any day (reproducible-builds.org,
+/// SOURCE_DATE_EPOCH).
+static std::optional<std::time_t> timeSaid() {
+  const char* said = std::getenv("SOURCE_DATE_EPOCH");
+  if (said == nullptr || *said == '\0') return std::nullopt;
+  char* end = nullptr;
+  const long long seconds = std::strtoll(said, &end, 10);
+  constexpr long long kMost = 253'402'300'799;  // the end of 9999
+  return *end == '\0' && seconds >= 0 && seconds <= kMost ? std::optional<std::time_t>(seconds)
+                                                          : std::nullopt;
+}
+
 Date today() {
-  const std::time_t now = std::time(nullptr);
+  const std::optional<std::time_t> said = timeSaid();
+  const std::time_t now = said.value_or(std::time(nullptr));
   std::tm local{};
-  localtime_r(&now, &local);
+  if (said)
+    gmtime_r(&now, &local);
+  else
+    localtime_r(&now, &local);
   return {local.tm_year + 1900, local.tm_mon + 1, local.tm_mday};
 }
 

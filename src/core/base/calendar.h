@@ -17,7 +17,7 @@ struct Date {
 std::optional<Date> parseDate(std::string_view text);
 std::string dateText(const Date& date);
 
-/// Where the system's clock and zone are now.
+/// Where the system's clock and zone are now; where SOURCE_DATE_EPOCH is set, what that says (UTC).
 Date today();
 
 /// A date as a pattern of calendar letters says (Unicode UTS #35, Date Format Patterns), in English:

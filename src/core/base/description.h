@@ -46,7 +46,7 @@ struct IntegerKind {
 };
 /// One of a few whole numbers, in their order; unused places are 0.
 struct OneOfKind {
-  std::array<int, 8> values;
+  std::array<int, 16> values;
   const char* zeroWords = nullptr;  ///< set: 0 is allowed too, and means this
   const char* unit = "";            ///< as people write it
 };

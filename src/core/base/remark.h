@@ -41,7 +41,16 @@ enum class RemarkCode {
   ReturnsTwice,       ///< note: returns are in the layers and files of their own
   MediumChannels,     ///< warning: a medium has other channels than its track
   BeyondMedium,       ///< warning: a clip is longer than what its medium has
-  TooLong,            ///< fault: more than a WAV file holds
+  TooLong,            ///< fault: more than its format holds
+  RateRefused,        ///< fault: its format does not have the rate
+  ChannelsRefused,    ///< fault: its format does not have so many channels
+  BitRateRefused,     ///< fault: its format does not have the bit rate
+  NotSeamless,        ///< fault: a loop in a format that cannot be played without a gap
+  BadDataTemplate,    ///< fault: a text of what files say cannot be understood
+  WholeNumbers,       ///< warning: some programs refuse 32 bit whole numbers
+  LossyLayer,         ///< warning: what will be mixed is written in a lossy format
+  NotCarried,         ///< note: its format has no place for something that it would say
+  OutsideVocabulary,  ///< warning: a fact has a value that the vocabulary does not
   EmptySpan,          ///< fault: a region without length
   CrossesStart,       ///< note: a clip began before the span
   StartsAtEnd,        ///< warning: a clip begins in the last 50 ms and goes on

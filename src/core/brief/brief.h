@@ -9,6 +9,7 @@
 #include "base/choices.h"
 #include "base/time_span.h"
 #include "brief/ends.h"
+#include "brief/inside_data.h"
 #include "brief/loop.h"
 #include "brief/output.h"
 #include "brief/reach.h"
@@ -143,6 +144,7 @@ struct Brief {
   Ends ends;
   Loop loop;
   Files files;
+  InsideData data;
   Names names;
   Delivery delivery;
   std::vector<std::string> heldBack;  ///< keys of rows that were taken out by hand, without the brief's id

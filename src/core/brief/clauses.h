@@ -147,12 +147,30 @@ inline std::string rate(const Brief& brief) {
   return brief.files.rate > 0 ? plainNumber(brief.files.rate / 1000.0) + " kHz" : "the session's rate";
 }
 
+/// `Ogg Vorbis, quality 6`, `MP3, 192 kbit/s on average`; what is usual is not said.
+inline std::string coding(const Output& output) {
+  const Coding usual, &asked = output.coding;
+  switch (output.encoding) {
+    case Encoding::Flac16:
+    case Encoding::Flac24: return asked.level == usual.level ? "" : ", level " + std::to_string(asked.level);
+    case Encoding::Vorbis: return ", quality " + plainNumber(asked.quality);
+    case Encoding::Opus:
+    case Encoding::Mp3: {
+      const bool isVariable = asked.variable && output.encoding == Encoding::Mp3;
+      if (asked.bitRate == 0) return isVariable ? ", bit rate as needed" : "";
+      return ", " + std::to_string(asked.bitRate) + " kbit/s" + (isVariable ? " on average" : "");
+    }
+    default: return "";
+  }
+}
+
 /// `WAV 16 bit at 44.1 kHz, mono, split, with _small into Small`
 inline std::string output(const Output& output) {
-  std::string text(choiceOf(output.encoding).words);
+  std::string text = std::string(choiceOf(output.encoding).words) + coding(output);
   if (output.rate > 0) text += " at " + plainNumber(output.rate / 1000.0) + " kHz";
   if (output.channels != OutputChannels::AsTapped)
     text += " in " + std::string(choiceOf(output.channels).words);
+  if (output.together) text += ", all sources in one file";
   if (output.split) text += ", a file for each channel";
   if (!output.suffix.empty()) text += " with '" + output.suffix + "'";
   if (!output.folder.empty()) text += " into " + output.folder;
@@ -163,6 +181,17 @@ inline std::string outputs(const Brief& brief) {
   std::vector<std::string> texts;
   for (const Output& one : brief.outputs()) texts.push_back(output(one));
   return listed(texts);
+}
+
+inline std::string data(const Brief& brief) {
+  const InsideData& data = brief.data;
+  if (data.isPlain) return "nothing inside but the sound";
+  if (data == InsideData{}) return "the usual data inside";
+  std::string text = "data of its own inside";
+  if (!data.facts.empty()) text += ", " + counted(data.facts.size(), "fact");
+  if (!data.marks) text += ", no cue points";
+  if (data.loopComments) text += ", loops as comments too";
+  return text;
 }
 
 inline std::string rows(const Brief& brief) {

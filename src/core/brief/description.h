@@ -144,8 +144,25 @@ constexpr auto describe(const OwnLoop*) {
 }
 static_assert(isDescribedWhole<Loop>() && isDescribedWhole<OwnLoop>());
 
-inline constexpr OneOfKind kFileRateKind{
-    {44100, 48000, 88200, 96000, 176400, 192000}, "as the brief says", "Hz"};
+constexpr OneOfKind fileRateKind(const char* zeroWords) {
+  OneOfKind kind{{}, zeroWords, "Hz"};
+  for (std::size_t i = 0; i < kFileRates.size(); ++i) kind.values[i] = kFileRates[i];
+  return kind;
+}
+inline constexpr OneOfKind kFileRateKind = fileRateKind("as the brief says");
+
+constexpr auto describe(const Coding*) {
+  return description(
+      "coding",  //
+      field<&Coding::level>("level", IntegerKind{0, kMostFlacLevel}, "of FLAC: 0 is quick, 8 is small"),
+      field<&Coding::quality>("quality", NumberKind{kLeastVorbisQuality, kMostVorbisQuality, "", 1},
+                              "of Vorbis"),
+      field<&Coding::bitRate>(
+          "bit_rate", IntegerKind{0, kMostBitRate},
+          "of Opus and MP3, in kbit/s of all channels; 0: 64 a channel in Opus, 96 in MP3"),
+      field<&Coding::variable>("variable", FlagKind{}, "of MP3: as needed, `bit_rate` on average"));
+}
+static_assert(isDescribedWhole<Coding>(0));
 
 constexpr auto describe(const Output*) {
   return description(
@@ -155,11 +172,58 @@ constexpr auto describe(const Output*) {
       field<&Output::channels>("channels", OutputChannelsKind{}, "also as a number, 0 as tapped")
           .labelled("Channels"),
       field<&Output::split>("split", FlagKind{}, "a file for each channel, named by it").labelled("Split"),
+      field<&Output::together>(
+          "together", FlagKind{},
+          "one file of all sources of a span, their channels as tapped, behind each other"),
       field<&Output::suffix>("suffix", TextKind{}, "behind the name, before the ending").labelled("Suffix"),
       field<&Output::folder>("folder", TextKind{}, "below the brief's folder; empty: in it")
-          .labelled("Folder"));
+          .labelled("Folder"),
+      field<&Output::coding>("", InlineKind<Coding>{}));
 }
 static_assert(isDescribedWhole<Output>());
+
+constexpr auto describe(const DataFact*) {
+  return description("fact",  //
+                     field<&DataFact::name>("name", TextKind{"Name the fact"}).always(),
+                     field<&DataFact::value>("value", TextKind{}, "a template").always());
+}
+static_assert(isDescribedWhole<DataFact>());
+
+constexpr auto describe(const InsideData*) {
+  using D = InsideData;
+  return description(
+      "data",  //
+      field<&D::isPlain>("plain", FlagKind{}, "nothing is said but sound, loop and marks")
+          .labelled("Sound alone"),
+      field<&D::title>("title", TextKind{}, "a template, as all texts here").labelled("Title"),
+      field<&D::artist>("artist", TextKind{}).labelled("Artist"),
+      field<&D::album>("album", TextKind{}, "or library").labelled("Album"),
+      field<&D::number>("number", TextKind{}, "on the album").labelled("Number on it"),
+      field<&D::credit>("credit", TextKind{}).labelled("Credit"),
+      field<&D::comment>("comment", TextKind{}).labelled("Comment"),
+      field<&D::keywords>("keywords", TextKind{}).labelled("Keywords"),
+      field<&D::category>("category", TextKind{}).labelled("Category"),
+      field<&D::tempo>("tempo", TextKind{}, "quarter notes a minute").labelled("Tempo"),
+      field<&D::key>("key", TextKind{}, "of the music: `Dm`").labelled("Key"),
+      field<&D::isrc>("isrc", TextKind{}, "recording code (ISO 3901)").labelled("ISRC"),
+      field<&D::description>("description", TextKind{}, "of `bext`: 256 letters of ASCII")
+          .labelled("Description"),
+      field<&D::originator>("originator", TextKind{}, "of `bext`: 32 letters").labelled("Originator"),
+      field<&D::reference>("reference", TextKind{}, "of `bext`: 32 letters; empty: the row's mark")
+          .labelled("Reference"),
+      field<&D::project>("project", TextKind{}, "of `iXML`").labelled("Project"),
+      field<&D::scene>("scene", TextKind{}, "of `iXML`").labelled("Scene"),
+      field<&D::note>("note", TextKind{}, "of `iXML`").labelled("Note"),
+      field<&D::facts>("facts", ListKind<DataFact>{kMaxDataFacts}, "free ones"),
+      field<&D::regionFacts>("region_facts", FlagKind{}, "and all facts of the region or clip set")
+          .labelled("All facts of the region"),
+      field<&D::marks>("marks", FlagKind{}, "regions and markers that lie in the file, as cue points")
+          .labelled("Regions and markers inside as cue points"),
+      field<&D::loopComments>("loop_comments", FlagKind{},
+                              "loops as `LOOPSTART` and `LOOPLENGTH` too, where a format has comments")
+          .labelled("Loops as comments too"));
+}
+static_assert(isDescribedWhole<InsideData>());
 
 constexpr auto describe(const RowException*) {
   using R = RowException;
@@ -335,9 +399,8 @@ constexpr auto lengthsAndRate() {
                                           "what is quieter at head and end is trimmed off; null: kept"),
            "Trim what is under", "Change the trimming", clauses::trim),
       said(PhraseKind::Rate,
-           field<&B::files, &B::Files::rate>(
-               "rate", OneOfKind{{44100, 48000, 88200, 96000, 176400, 192000}, "the session's", "Hz"},
-               "of the files, in Hz; 0: the session's"),
+           field<&B::files, &B::Files::rate>("rate", fileRateKind("the session's"),
+                                             "of the files, in Hz; 0: the session's"),
            "Sample rate", "Choose the rate", clauses::rate));
 }
 
@@ -363,7 +426,7 @@ constexpr auto filesNamesDelivery() {
           .always(),
       said(PhraseKind::Encoding,
            field<&B::files, &B::Files::encoding>("encoding", ChoiceKind<octaphon::Encoding>{},
-                                                 "all WAV; where there are no `outputs`"),
+                                                 "where there are no `outputs`"),
            "", "Choose the format", clauses::outputs)
           .always(),
       said(Existing,
@@ -418,6 +481,11 @@ constexpr auto moreSpansSourcesReach() {
                "each source carries its share of the returns; `out`; or `files` "
                "of their own"),
            "What becomes of returns", "Choose what becomes of returns", clauses::withReturns));
+}
+
+/// In files an object of its own; people see its fields one by one (dataPhrase()).
+constexpr auto data() {
+  return std::tuple(field<&Brief::data>("data", ObjectKind<InsideData>{}, "what files say of themselves"));
 }
 
 /// What is changed on the way, and how it is played.
@@ -485,6 +553,20 @@ constexpr auto loopPhrase() {
       describe(static_cast<const Loop*>(nullptr)).fields);
 }
 
+/// The fields of what files say, as fields of the brief.
+constexpr auto dataPhrase() {
+  return std::apply(
+      [](const auto&... fields) {
+        return std::tuple([&] {
+          auto said = octaphon::said(PhraseKind::Data, inside<&Brief::data>(fields), fields.label,
+                                     "Change what files say");
+          if (isField<&InsideData::isPlain>(fields)) said.clause = clauses::data;
+          return said;
+        }()...);
+      },
+      describe(static_cast<const InsideData*>(nullptr)).fields);
+}
+
 }  // namespace fields
 
 constexpr auto describe(const Brief*) {
@@ -492,7 +574,7 @@ constexpr auto describe(const Brief*) {
       "brief", std::tuple_cat(
                    fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
                    fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
-                   fields::lengthsAndRate(),
+                   fields::lengthsAndRate(), fields::data(),
                    std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
                                                       "keys of rows taken out by hand, without the "
                                                       "brief's id"),

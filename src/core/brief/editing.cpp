@@ -170,8 +170,10 @@ template <class Owner>
 std::vector<EditableField<Owner>> collected() {
   std::vector<EditableField<Owner>> found;
   forEachField<Owner>([&](const auto& field) { collect(found, field); });
-  if constexpr (std::is_same_v<Owner, Brief>)
+  if constexpr (std::is_same_v<Owner, Brief>) {
     std::apply([&](const auto&... loop) { (collect(found, loop), ...); }, fields::loopPhrase());
+    std::apply([&](const auto&... data) { (collect(found, data), ...); }, fields::dataPhrase());
+  }
   return found;
 }
 

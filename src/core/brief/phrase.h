@@ -27,6 +27,7 @@ enum class PhraseKind {
   Trim,
   Encoding,
   Rate,
+  Data,
   Template,
   Case,
   Folder,
@@ -45,7 +46,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 21> kPhrases{
+inline constexpr std::array<PhraseInfo, 22> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -77,6 +78,9 @@ inline constexpr std::array<PhraseInfo, 21> kPhrases{
      {PhraseKind::Trim, "silence", "Silence at head and end"},
      {PhraseKind::Encoding, "format", "As what"},
      {PhraseKind::Rate, "rate", "At which rate", "A higher rate than the session's gains nothing."},
+     {PhraseKind::Data, "data", "What the files say of themselves",
+      "Each text is made like a name, of fields in braces. The panel Data shows what comes of it in the "
+      "selected row."},
      {PhraseKind::Template, "template", "Template of the names"},
      {PhraseKind::Case, "letters", "Letters of the whole name"},
      {PhraseKind::Folder, "folder", "Into which folder", "Below the session's folder."},

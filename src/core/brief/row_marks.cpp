@@ -1,6 +1,7 @@
 #include "brief/row_marks.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 #include <unordered_set>
 
@@ -55,6 +56,39 @@ void dropExceptions(Brief& brief, const std::vector<std::string>& keys) {
   const std::unordered_set<std::string> dropped(own.begin(), own.end());
   std::erase_if(brief.rowExceptions,
                 [&](const RowException& exception) { return dropped.contains(exception.row); });
+}
+
+namespace {
+
+/// The format in the key of a row, between the last two slashes.
+std::pair<std::size_t, std::size_t> formatIn(const std::string& row) {
+  const std::size_t end = row.rfind('/');
+  if (end == std::string::npos || end == 0) return {0, 0};
+  const std::size_t begin = row.rfind('/', end - 1) + 1;
+  return {begin, end - begin};
+}
+
+}  // namespace
+
+void changeOutputs(Brief& brief, std::vector<Output> outputs,
+                   const std::vector<std::optional<std::size_t>>& from) {
+  const std::vector<std::string> before = outputKeys(brief.outputs());
+  const bool isPlain = outputs.size() == 1 && outputs.front() == Output{outputs.front().encoding};
+  if (isPlain) brief.files.encoding = outputs.front().encoding;
+  const std::vector<std::string> after = outputKeys(outputs);
+  brief.files.outputs = isPlain ? std::vector<Output>() : std::move(outputs);
+  std::map<std::string, std::string> renamed;
+  for (std::size_t i = 0; i < from.size() && i < after.size(); ++i)
+    if (from[i] && *from[i] < before.size()) renamed[before[*from[i]]] = after[i];
+  const auto rename = [&](std::string& row) {
+    const auto [begin, length] = formatIn(row);
+    const auto found = renamed.find(row.substr(begin, length));
+    if (length > 0 && found != renamed.end()) row.replace(begin, length, found->second);
+  };
+  for (std::string& row : brief.heldBack) rename(row);
+  for (RowException& exception : brief.rowExceptions) rename(exception.row);
+  for (AcceptedRemark& accepted : brief.accepted)
+    for (std::string& row : accepted.rows) rename(row);
 }
 
 void acceptRemarks(Brief& brief, const std::string& code, const std::vector<std::string>& keys,

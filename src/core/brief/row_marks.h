@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -19,6 +20,11 @@ void changeException(Brief& brief, const std::string& key, const std::function<v
 RowException exceptionOfRow(const Brief& brief, const std::string& key);
 /// Rows are as the brief says again.
 void dropExceptions(Brief& brief, const std::vector<std::string>& keys);
+
+/// Gives a brief other files of each sound. What it says of rows stays with their files, whose format is part
+/// of their keys: `from[i]` is the index that output i had before; none: it is new.
+void changeOutputs(Brief& brief, std::vector<Output> outputs,
+                   const std::vector<std::optional<std::size_t>>& from);
 
 /// Remarks of a code about rows do not count any more; an earlier reason for the same rows goes. The key of
 /// the brief as a whole is its id and a slash.

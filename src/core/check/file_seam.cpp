@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <array>
 
-#include "formats/wav_marks.h"
+#include "formats/file_facts.h"
 #include "media/sound_file.h"
 
 namespace octaphon {
@@ -36,9 +36,9 @@ Result<> readInto(HeardLoop& heard, SoundFile& file, const std::string& name) {
 }
 
 std::optional<LoopPlace> loopNamedBy(const std::filesystem::path& file) {
-  const Result<WavMarks> marks = readWavMarks(file);
+  const Result<FileFacts> marks = readFileFacts(file);
   if (!marks || marks->loops.empty()) return std::nullopt;
-  const WavLoop& loop = marks->loops.front();
+  const FileLoop& loop = marks->loops.front();
   return LoopPlace{loop.start, loop.end - loop.start};
 }
 

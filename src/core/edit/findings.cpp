@@ -15,6 +15,7 @@
 #include "edit/tracks.h"
 #include "naming/file_name.h"
 #include "routing/track_tree.h"
+#include "session/vocabulary.h"
 
 namespace octaphon {
 namespace {
@@ -42,6 +43,7 @@ class Checker {
     regions();
     outsideRegions();
     monoOnWide();
+    outsideVocabulary();
     std::stable_sort(findings_.begin(), findings_.end(),
                      [](const Finding& a, const Finding& b) { return a.kind < b.kind; });
     return std::move(findings_);
@@ -51,6 +53,20 @@ class Checker {
   void add(FindingKind kind, Severity severity, PlaceKind placeKind, const std::string& place,
            std::string text, std::string cure) {
     findings_.push_back({kind, severity, placeKind, place, std::move(text), std::move(cure)});
+  }
+
+  void outsideVocabulary() {
+    if (session_.vocabulary.empty()) return;
+    const auto look = [&](const auto& things, PlaceKind kind) {
+      for (const auto& thing : things) {
+        const Facts facts = session_.factsOf(thing.name, thing.facts);
+        if (const std::string text = octaphon::outsideVocabulary(session_, facts); !text.empty())
+          add(FindingKind::OutsideVocabulary, Severity::Warning, kind, thing.id,
+              "Of " + printable(thing.name, 60) + ", " + text, "");
+      }
+    };
+    look(session_.regions, PlaceKind::Region);
+    look(session_.clipSets, PlaceKind::ClipSet);
   }
 
   void missingMedia() {
@@ -248,6 +264,7 @@ std::string_view findingTitle(FindingKind kind) {
     case FindingKind::OutsideRegions: return "Clips outside all regions";
     case FindingKind::OutsideGroup: return "Clips outside the region's group";
     case FindingKind::MonoOnWide: return "Mono on wide tracks";
+    case FindingKind::OutsideVocabulary: return "Facts outside the vocabulary";
     case FindingKind::DifferentMedium: return "Media that are not what they were";
     case FindingKind::MissingMedium: return "Missing media";
   }

@@ -11,15 +11,16 @@
 namespace octaphon {
 
 enum class FindingKind {
-  DefaultName,      ///< a name is empty, or the one the program gave
-  DuplicateName,    ///< regions or clip sets of one name
-  SilentSource,     ///< a track without clips, a group without any below it, an unfed return
-  EmptyRegion,      ///< no clip sounds in a region
-  OutsideRegions,   ///< clips that lie in no region and no clip set
-  OutsideGroup,     ///< clips in a region whose path names another group
-  MonoOnWide,       ///< only mono files on a stereo or wider track
-  DifferentMedium,  ///< a file is of another length or rate than the session knows
-  MissingMedium,    ///< a file is not there or cannot be read
+  DefaultName,        ///< a name is empty, or the one the program gave
+  DuplicateName,      ///< regions or clip sets of one name
+  SilentSource,       ///< a track without clips, a group without any below it, an unfed return
+  EmptyRegion,        ///< no clip sounds in a region
+  OutsideRegions,     ///< clips that lie in no region and no clip set
+  OutsideGroup,       ///< clips in a region whose path names another group
+  MonoOnWide,         ///< only mono files on a stereo or wider track
+  OutsideVocabulary,  ///< a fact has a value that the vocabulary does not
+  DifferentMedium,    ///< a file is of another length or rate than the session knows
+  MissingMedium,      ///< a file is not there or cannot be read
 };
 inline constexpr int kFindingKinds = static_cast<int>(FindingKind::MissingMedium) + 1;
 std::string_view findingTitle(FindingKind kind);  ///< `Missing media`

@@ -10,7 +10,7 @@
 #include "edit/ids.h"
 #include "edit/tracks.h"
 #include "exchange/midi_file.h"
-#include "formats/wav_marks.h"
+#include "formats/file_facts.h"
 #include "media/flaw.h"
 #include "media/sound_file.h"
 
@@ -74,7 +74,7 @@ int trackWidth(int channels) {
 struct Incoming {
   fs::path file;
   SoundInfo info;
-  WavMarks marks;
+  FileFacts facts;
 };
 
 class BringerIn {
@@ -126,13 +126,13 @@ class BringerIn {
     if (incoming.info.frames <= 0)
       return fail(ErrorCode::MediumUnreadable, file.string(), "there is no sound in it", "Leave it out");
     // Marks are worth having; a file without whole ones still plays.
-    if (auto marks = readWavMarks(file))
-      incoming.marks = std::move(*marks);
+    if (auto facts = readFileFacts(file))
+      incoming.facts = std::move(*facts);
     else
-      note(file, marks.error().text + "; its markers, loops and time stamp are left out");
-    if (incoming.marks.missingBytes > 0)
+      note(file, facts.error().text + "; its markers, loops and time stamp are left out");
+    if (incoming.facts.missingBytes > 0)
       note(file,
-           "it is cut off: " + std::to_string(incoming.marks.missingBytes) +
+           "it is cut off: " + std::to_string(incoming.facts.missingBytes) +
                " bytes that its header promises are not there. Only what is there is used",
            Severity::Warning);
     return incoming;
@@ -144,13 +144,13 @@ class BringerIn {
   }
 
   Frame stampOf(const Incoming& file) const {
-    return atRate(*file.marks.timeStamp, file.info.rate, session_.rate);
+    return atRate(*file.facts.timeReference, file.info.rate, session_.rate);
   }
 
   void chooseStart(const std::vector<Incoming>& files) {
     Frame first = kMaxFrame;
     for (const Incoming& file : files)
-      if (file.marks.timeStamp) first = std::min(first, stampOf(file));
+      if (file.facts.timeReference) first = std::min(first, stampOf(file));
     if (!wasEmpty_ || session_.startPicture != 0 || first == kMaxFrame) return;
     const Frame hours = first / session_.rate / 3600;
     if (hours < 1 || hours > 23) return;
@@ -165,7 +165,7 @@ class BringerIn {
 
   Frame placeOf(const Incoming& file) {
     if (request_.placement == Placement::Start) return request_.at;
-    if (!file.marks.timeStamp) {
+    if (!file.facts.timeReference) {
       note(file.file, "it carries no position; it lies at the start");
       return 0;
     }
@@ -211,7 +211,7 @@ class BringerIn {
       note(file.file, "it has " + std::to_string(channels) +
                           " channels, more than a track can; each has a track of its own");
     std::optional<Frame> stamp;
-    if (file.marks.timeStamp) stamp = std::max<Frame>(0, stampedPlace(file));
+    if (file.facts.timeReference) stamp = std::max<Frame>(0, stampedPlace(file));
     const int step = many == ManyChannels::OneTrack ? channels : many == ManyChannels::Each ? 1 : 2;
     for (int first = 0; first < channels; first += step) {
       const int width = std::min(step, channels - first);
@@ -245,7 +245,7 @@ class BringerIn {
     const auto here = [&](Frame frame) { return start + atRate(frame, file.info.rate, session_.rate); };
     MarkerSet set{"", track, {}, {}};
     std::size_t unnamed = 0;
-    for (const WavMark& mark : file.marks.marks) {
+    for (const FileMark& mark : file.facts.marks) {
       if (mark.at > file.info.frames || mark.length > file.info.frames - mark.at) continue;
       const std::string label = mark.label.empty() ? "Cue " + std::to_string(++unnamed) : mark.label;
       if (mark.length > 0) {
@@ -259,8 +259,8 @@ class BringerIn {
       marker.notes = mark.note;
       set.markers.push_back(std::move(marker));
     }
-    for (std::size_t i = 0; i < file.marks.loops.size(); ++i) {
-      const WavLoop& loop = file.marks.loops[i];
+    for (std::size_t i = 0; i < file.facts.loops.size(); ++i) {
+      const FileLoop& loop = file.facts.loops[i];
       if (loop.end <= file.info.frames)
         addRegion(track + "/Loop " + std::to_string(i + 1), here(loop.start), here(loop.end), {});
     }

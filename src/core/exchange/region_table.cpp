@@ -11,6 +11,8 @@
 #include "base/unicode.h"
 #include "edit/ids.h"
 #include "edit/regions.h"
+#include "exchange/text_table.h"
+#include "session/vocabulary.h"
 
 namespace octaphon {
 namespace {
@@ -41,13 +43,6 @@ const std::map<std::string, Column>& columnWords() {
 }
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
-
-std::string_view stripped(std::string_view text) {
-  const auto isSpace = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-  while (!text.empty() && isSpace(text.front())) text.remove_prefix(1);
-  while (!text.empty() && isSpace(text.back())) text.remove_suffix(1);
-  return text;
-}
 
 // Times
 
@@ -112,8 +107,8 @@ Unit takeUnit(std::string_view& text) {
   std::size_t digits = text.size();
   while (digits > 0 && !isDigit(text[digits - 1]) && text[digits - 1] != '.' && text[digits - 1] != ',')
     --digits;
-  const std::string unit = foldedName(stripped(text.substr(digits)));
-  text = stripped(text.substr(0, digits));
+  const std::string unit = foldedName(strippedCell(text.substr(digits)));
+  text = strippedCell(text.substr(0, digits));
   if (unit == "s" || unit == "sec" || unit == "seconds") return Unit::Seconds;
   if (unit == "ms") return Unit::Milliseconds;
   if (unit == "samples" || unit == "smp" || unit == "frames") return Unit::Frames;
@@ -126,7 +121,7 @@ Result<Frame> parseTime(std::string_view text, const Session& session, bool isLe
     return fail(ErrorCode::BadValue, shown, why,
                 "Write it as 0:01:02.500, as a whole number of samples, or as timecode");
   };
-  text = stripped(text);
+  text = strippedCell(text);
   if (text.starts_with('-')) return wrong("a time before the start");
   if (looksLikeTimecode(text)) {
     const auto picture = parseTimecode(text, session.pictureRate);
@@ -152,73 +147,6 @@ Result<Frame> parseTime(std::string_view text, const Session& session, bool isLe
   return frames ? Result<Frame>(*frames) : wrong("later than a session can be");
 }
 
-// Text to rows
-
-struct TextRow {
-  std::size_t line = 1;
-  std::vector<std::string> cells;
-};
-
-/// The sign that parts the cells of the first line: a tab, else a semicolon, else a comma.
-char separatorOf(std::string_view text) {
-  bool quoted = false;
-  bool semicolon = false;
-  for (const char c : text) {
-    if (c == '"') quoted = !quoted;
-    if (quoted) continue;
-    if (c == '\n') break;
-    if (c == '\t') return '\t';
-    semicolon |= c == ';';
-  }
-  return semicolon ? ';' : ',';
-}
-
-std::vector<TextRow> rowsOf(std::string_view text) {
-  const char separator = separatorOf(text);
-  std::vector<TextRow> rows;
-  TextRow row;
-  std::string cell;
-  bool quoted = false;
-  bool wasQuoted = false;
-  std::size_t line = 1;
-  const auto endCell = [&] {
-    row.cells.push_back(wasQuoted ? cell : std::string(stripped(cell)));
-    cell.clear();
-    wasQuoted = false;
-  };
-  const auto endRow = [&] {
-    endCell();
-    if (std::any_of(row.cells.begin(), row.cells.end(), [](const std::string& c) { return !c.empty(); }))
-      rows.push_back(std::move(row));
-    row = {line, {}};
-  };
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    const char c = text[i];
-    const bool next = i + 1 < text.size();
-    if (quoted) {
-      if (c == '\n') ++line;
-      if (c != '"')
-        cell += c;
-      else if (next && text[i + 1] == '"')
-        cell += text[++i];
-      else
-        quoted = false;
-    } else if (c == '"' && stripped(cell).empty()) {
-      quoted = wasQuoted = true;
-      cell.clear();
-    } else if (c == separator) {
-      endCell();
-    } else if (c == '\n' || (c == '\r' && !(next && text[i + 1] == '\n'))) {
-      ++line;
-      endRow();
-    } else if (!(c == '\r' || (wasQuoted && (c == ' ' || c == '\t')))) {
-      cell += c;
-    }
-  }
-  if (!cell.empty() || wasQuoted || !row.cells.empty()) endRow();
-  return rows;
-}
-
 /// Times with decimal commas that were not put in quotes fall into two cells: `0:01` and `5`. They are joined
 /// until the row has no more cells than the head.
 void joinDecimals(std::vector<std::string>& cells, std::size_t wanted) {
@@ -241,6 +169,7 @@ void joinDecimals(std::vector<std::string>& cells, std::size_t wanted) {
 struct Layout {
   std::map<Column, std::size_t> columns;
   std::map<Column, Unit> units;
+  std::map<std::string, std::size_t> facts;  // columns of facts, by name
   bool hasHead = false;
 
   bool has(Column column) const { return columns.contains(column); }
@@ -255,10 +184,21 @@ Unit unitOf(const std::vector<std::string>& words) {
   return Unit::Unknown;
 }
 
-std::optional<Layout> layoutFromHead(const TextRow& row) {
+/// `fact:place` is the fact `place`.
+std::string factOfColumn(std::string_view head) {
+  constexpr std::string_view kFact = "fact:";
+  if (foldedName(head.substr(0, kFact.size())) != kFact) return {};
+  return std::string(strippedCell(head.substr(kFact.size())));
+}
+
+std::optional<Layout> layoutFromHead(const TableRow& row) {
   Layout layout;
   layout.hasHead = true;
   for (std::size_t i = 0; i < row.cells.size(); ++i) {
+    if (const std::string fact = factOfColumn(row.cells[i]); !fact.empty()) {
+      layout.facts.emplace(fact, i);
+      continue;
+    }
     std::vector<std::string> words;
     std::string together;
     for (const std::string& word : wordsOf(row.cells[i])) {
@@ -270,12 +210,12 @@ std::optional<Layout> layoutFromHead(const TextRow& row) {
     if (found == columnWords().end()) continue;
     if (layout.columns.emplace(found->second, i).second) layout.units[found->second] = unitOf(words);
   }
-  if (!layout.has(Column::Start)) return std::nullopt;
+  if (!layout.has(Column::Start) && !layout.has(Column::Id)) return std::nullopt;
   return layout;
 }
 
 /// Without a head: times are start and end in their order, the first text is the name, the next notes.
-std::optional<Layout> layoutFromCells(const TextRow& row, const Session& session) {
+std::optional<Layout> layoutFromCells(const TableRow& row, const Session& session) {
   Layout layout;
   for (std::size_t i = 0; i < row.cells.size(); ++i) {
     if (row.cells[i].empty()) continue;
@@ -292,8 +232,10 @@ std::optional<Layout> layoutFromCells(const TextRow& row, const Session& session
 struct Wanted {
   bool isMarker = false;
   std::string id, name, set, notes;
+  bool hasStart = true;
   Frame start = 0, length = 0;
   std::optional<int> ink;
+  Facts facts;  // empty texts: there is none
 };
 
 class TableReader {
@@ -316,7 +258,7 @@ class TableReader {
     const std::string text = decodedText(bytes);
     if (text.find('\0') != std::string::npos)
       return fail(ErrorCode::Syntax, place_, "it is no text", "Save the table as CSV");
-    std::vector<TextRow> rows = rowsOf(text);
+    std::vector<TableRow> rows = tableRows(text);
     if (rows.empty()) return fail(ErrorCode::Syntax, place_, "the table is empty");
     auto layout = layoutFromHead(rows.front());
     if (!layout) layout = layoutFromCells(rows.front(), session_);
@@ -335,20 +277,20 @@ class TableReader {
   }
 
  private:
-  void refuse(const TextRow& row, const Error& error) {
+  void refuse(const TableRow& row, const Error& error) {
     Error named = error;
     named.place =
         place_ + ", line " + std::to_string(row.line) + (error.place.empty() ? "" : ": " + error.place);
     outcome_.refused.push_back(std::move(named));
   }
 
-  std::string cell(const TextRow& row, Column column) const {
+  std::string cell(const TableRow& row, Column column) const {
     const auto found = layout_.columns.find(column);
     return found == layout_.columns.end() || found->second >= row.cells.size() ? std::string()
                                                                                : row.cells[found->second];
   }
 
-  Result<std::optional<Frame>> time(const TextRow& row, Column column) const {
+  Result<std::optional<Frame>> time(const TableRow& row, Column column) const {
     const std::string text = cell(row, column);
     if (text.empty()) return std::optional<Frame>();
     OCTAPHON_ASSIGN(const Frame frame,
@@ -357,7 +299,7 @@ class TableReader {
     return std::optional(frame);
   }
 
-  Result<Wanted> understand(const TextRow& row) const {
+  Result<Wanted> understand(const TableRow& row) const {
     Wanted wanted;
     wanted.id = cell(row, Column::Id);
     wanted.name = cell(row, Column::Name);
@@ -366,13 +308,17 @@ class TableReader {
     OCTAPHON_ASSIGN(const std::optional<Frame> start, time(row, Column::Start));
     OCTAPHON_ASSIGN(const std::optional<Frame> end, time(row, Column::End));
     OCTAPHON_ASSIGN(const std::optional<Frame> length, time(row, Column::Length));
-    if (!start) return fail(ErrorCode::BadValue, "", "there is no start");
-    wanted.start = *start;
+    wanted.hasStart = start.has_value();
+    if (!start && !regions_.contains(wanted.id) && !markers_.contains(wanted.id))
+      return fail(ErrorCode::BadValue, "", "there is no start");
+    wanted.start = start.value_or(0);
+    for (const auto& [fact, column] : layout_.facts)
+      wanted.facts[fact] = column < row.cells.size() ? row.cells[column] : std::string();
     const std::string kind = foldedName(cell(row, Column::Kind));
     wanted.isMarker = kind.empty() ? !end && !length : kind.starts_with("m") || kind.starts_with("cue");
-    if (!wanted.isMarker && end && *end < *start)
+    if (!wanted.isMarker && start && end && *end < *start)
       return fail(ErrorCode::BadValue, "", "it ends before it starts", "Look at start and end");
-    if (!wanted.isMarker) wanted.length = end ? *end - *start : length.value_or(0);
+    if (!wanted.isMarker) wanted.length = start && end ? *end - *start : length.value_or(0);
     if (!checkedSum(wanted.start, wanted.length))
       return fail(ErrorCode::TooLarge, "", "it ends later than a session can");
     wanted.ink = ink(cell(row, Column::Colour));
@@ -385,7 +331,7 @@ class TableReader {
     return std::nullopt;
   }
 
-  Result<> take(const TextRow& row) {
+  Result<> take(const TableRow& row) {
     OCTAPHON_ASSIGN(const Wanted wanted, understand(row));
     if (const auto known = regions_.find(wanted.id); known != regions_.end() && !wanted.id.empty())
       return change(session_.regions[known->second], wanted, row);
@@ -397,14 +343,15 @@ class TableReader {
     return {};
   }
 
-  Result<> change(Region& region, const Wanted& wanted, const TextRow& row) {
+  Result<> change(Region& region, const Wanted& wanted, const TableRow& row) {
     Region changed = region;
-    changed.start = wanted.start;
+    if (wanted.hasStart) changed.start = wanted.start;
     if (!cell(row, Column::End).empty() || !cell(row, Column::Length).empty()) changed.length = wanted.length;
     if (layout_.has(Column::Name)) changed.name = wanted.name;
     if (layout_.has(Column::Colour))
       changed.ink = wanted.ink.value_or(cell(row, Column::Colour).empty() ? 0 : region.ink);
     if (layout_.has(Column::Notes)) changed.notes = wanted.notes;
+    setFacts(changed.facts, wanted.facts);
     if (changed == region) {
       ++outcome_.unchanged;
       return {};
@@ -418,12 +365,20 @@ class TableReader {
     return {};
   }
 
+  static void setFacts(Facts& facts, const Facts& wanted) {
+    for (const auto& [name, value] : wanted)
+      if (value.empty())
+        facts.erase(name);
+      else
+        facts[name] = value;
+  }
+
   Result<> changeMarker(const Wanted& wanted) {
     for (MarkerSet& set : session_.markerSets)
       for (Marker& marker : set.markers) {
         if (marker.id != wanted.id) continue;
         Marker changed = marker;
-        changed.at = wanted.start;
+        if (wanted.hasStart) changed.at = wanted.start;
         if (layout_.has(Column::Name)) changed.name = wanted.name;
         if (layout_.has(Column::Notes)) changed.notes = wanted.notes;
         if (changed == marker) {
@@ -456,6 +411,7 @@ class TableReader {
     region.length = wanted.length;
     region.ink = wanted.ink.value_or(0);
     region.notes = wanted.notes;
+    setFacts(region.facts, wanted.facts);
     regions_.emplace(region.id, session_.regions.size());
     session_.regions.push_back(std::move(region));
     ++outcome_.regionsAdded;
@@ -494,13 +450,6 @@ class TableReader {
   TableOutcome outcome_;
 };
 
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",;\t\"\r\n") == std::string::npos && stripped(text) == text) return text;
-  std::string result = "\"";
-  for (const char c : text) result += c == '"' ? "\"\"" : std::string(1, c);
-  return result + '"';
-}
-
 class TableWriter {
  public:
   TableWriter(const Session& session, TableTimes times) : session_(session), times_(times) {}
@@ -508,6 +457,8 @@ class TableWriter {
   std::string write() {
     for (std::size_t i = 0; i < kColumnNames.size(); ++i)
       text_ += std::string(i == 0 ? "" : ",") + kColumnNames[i];
+    const std::vector<std::string> facts = factNames(session_);
+    for (const std::string& fact : facts) text_ += "," + tableCell("fact:" + fact);
     text_ += '\n';
     std::vector<const Region*> regions;
     for (const Region& region : session_.regions) regions.push_back(&region);
@@ -515,9 +466,15 @@ class TableWriter {
       return std::tuple(a->start, -a->length, std::string_view(a->id)) <
              std::tuple(b->start, -b->length, std::string_view(b->id));
     });
-    for (const Region* r : regions)
-      row({r->id, "region", r->name, place(r->start), place(r->end()), length(*r), inkText(r->ink), "",
-           r->notes});
+    for (const Region* r : regions) {
+      std::vector<std::string> cells{r->id,      "region",        r->name, place(r->start), place(r->end()),
+                                     length(*r), inkText(r->ink), "",      r->notes};
+      for (const std::string& fact : facts) {
+        const auto found = r->facts.find(fact);
+        cells.push_back(found == r->facts.end() ? std::string() : found->second);
+      }
+      row(cells);
+    }
     for (const MarkerSet& set : session_.markerSets)
       for (const Marker& m : set.markers)
         row({m.id, "marker", m.name, place(m.at), "", "", "", set.name, m.notes});
@@ -526,7 +483,7 @@ class TableWriter {
 
  private:
   void row(const std::vector<std::string>& cells) {
-    for (std::size_t i = 0; i < cells.size(); ++i) text_ += (i == 0 ? "" : ",") + quoted(cells[i]);
+    for (std::size_t i = 0; i < cells.size(); ++i) text_ += (i == 0 ? "" : ",") + tableCell(cells[i]);
     text_ += '\n';
   }
   static std::string inkText(int ink) { return ink == 0 ? std::string() : std::to_string(ink); }

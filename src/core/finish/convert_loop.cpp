@@ -61,7 +61,7 @@ Result<> ConvertLoop::pass(const float* interleaved, Frame frames) {
   if (frames <= 0) return {};
   left_ -= frames;
   planar_.resize(static_cast<std::size_t>(frames * channels_));
-  const float* channels[kMaxMixChannels];
+  const float* channels[kMaxTapChannels];
   for (int c = 0; c < channels_; ++c) {
     float* const own = planar_.data() + c * frames;
     for (Frame i = 0; i < frames; ++i) own[i] = interleaved[(skipped + i) * channels_ + c];
@@ -86,7 +86,7 @@ Result<> ConvertLoop::end() {
   // A lap shorter than that comes round several times.
   const auto after = static_cast<Frame>(kAfterSeconds * extent.sessionRate);
   for (Frame given = 0; given < after; given += static_cast<Frame>(first_[0].size())) {
-    const float* channels[kMaxMixChannels];
+    const float* channels[kMaxTapChannels];
     for (int c = 0; c < channels_; ++c) channels[c] = first_[static_cast<std::size_t>(c)].data();
     OCTAPHON_TRY(feed({channels, static_cast<Frame>(first_[0].size())}));
   }

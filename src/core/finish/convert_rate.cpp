@@ -51,7 +51,7 @@ Result<> ConvertRate::pass(const float* interleaved, Frame frames) {
 Result<> ConvertRate::handOn(const float* interleaved, Frame frames) {
   passed_ += frames;
   planar_.resize(static_cast<std::size_t>(frames * channels_));
-  std::array<const float*, kMaxMixChannels> channels{};
+  std::array<const float*, kMaxTapChannels> channels{};
   for (int c = 0; c < channels_; ++c) {
     float* const own = planar_.data() + c * frames;
     for (Frame i = 0; i < frames; ++i) own[i] = interleaved[i * channels_ + c];

@@ -12,7 +12,7 @@ Result<> Cut::take(const SoundBlock& block) {
   skipped_ -= before;
   left_ -= count;
   if (count == 0) return {};
-  const float* channels[kMaxMixChannels];
+  const float* channels[kMaxTapChannels];
   return next_.take(partOf(block, channels_, before, count, channels));
 }
 

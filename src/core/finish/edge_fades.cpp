@@ -17,7 +17,7 @@ Result<> EdgeFades::take(const SoundBlock& block) {
   if (hold_ == 0) return fader_.take(block);
   const Frame now = std::max<Frame>(0, block.frames - hold_);  // of the block: what cannot be the end
   OCTAPHON_TRY(held_.giveTo(fader_, held_.frames() + block.frames - hold_ - now));
-  const float* channels[kMaxMixChannels];
+  const float* channels[kMaxTapChannels];
   if (now > 0) OCTAPHON_TRY(fader_.take(partOf(block, channels_, 0, now, channels)));
   return held_.add(block, now, block.frames - now);
 }
@@ -40,7 +40,7 @@ double EdgeFades::Fader::gainAt(Frame frame) const {
 
 Result<> EdgeFades::Fader::take(const SoundBlock& block) {
   const bool isPlain = block.isSilent() || (taken_ >= in.frames && left - block.frames >= out.frames);
-  std::array<const float*, kMaxMixChannels> channels{};
+  std::array<const float*, kMaxTapChannels> channels{};
   if (!isPlain) {
     faded_.resize(static_cast<std::size_t>(channels_ * block.frames));
     for (int c = 0; c < channels_; ++c) {

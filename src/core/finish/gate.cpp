@@ -24,7 +24,7 @@ Result<> Gate::endAt(Frame frames) {
 Result<> Gate::take(const SoundBlock& block) {
   const Frame now = held_.frames() > 0 ? 0 : std::clamp<Frame>(open_ - given_, 0, block.frames);
   if (now > 0) {
-    const float* channels[kMaxMixChannels];
+    const float* channels[kMaxTapChannels];
     given_ += now;
     OCTAPHON_TRY(next_.take(partOf(block, channels_, 0, now, channels)));
   }

@@ -68,7 +68,7 @@ Result<> HeldSound::giveTo(Stage& next, Frame count) {
     Part& part = parts_.front();
     if (part.place >= 0) OCTAPHON_TRY(fetch(part));
     const Frame now = std::min(count, part.frames - part.given);
-    std::array<const float*, kMaxMixChannels> channels{};
+    std::array<const float*, kMaxTapChannels> channels{};
     for (int c = 0; c < channels_ && !part.isSilent; ++c)
       channels[static_cast<std::size_t>(c)] = part.samples.get() + c * part.frames + part.given;
     OCTAPHON_TRY(next.take({part.isSilent ? nullptr : channels.data(), now}));

@@ -19,8 +19,8 @@ class Changed : public Stage {
 
   Result<> take(const SoundBlock& block) override {
     samples_.assign(static_cast<std::size_t>(block.frames * channels_), 0.0f);
-    float* channels[kMaxMixChannels];
-    const float* given[kMaxMixChannels];
+    float* channels[kMaxTapChannels];
+    const float* given[kMaxTapChannels];
     for (int c = 0; c < channels_; ++c) {
       given[c] = channels[c] = samples_.data() + c * block.frames;
       if (!block.isSilent()) std::copy_n(block.channels[c], block.frames, channels[c]);
@@ -98,7 +98,7 @@ KeepLap::KeepLap(const FinishPlan& plan, SoundFacts& facts, Stage& next)
 Result<> KeepLap::take(const SoundBlock& block) {
   const Frame wantedFrom = plan_.loop.keepsIntro ? 0 : keptFrom_;
   const auto inBlock = [&](Frame at) { return std::clamp<Frame>(at - taken_, 0, block.frames); };
-  const float* channels[kMaxMixChannels];
+  const float* channels[kMaxTapChannels];
   const Frame from = inBlock(wantedFrom), kept = inBlock(keptFrom_), to = inBlock(keptTo_);
   if (to > from) OCTAPHON_TRY(next_.take(partOf(block, plan_.tapped, from, to - from, channels)));
   if (to > kept) OCTAPHON_TRY(kept_.add(block, kept, to - kept));

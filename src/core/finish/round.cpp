@@ -60,14 +60,14 @@ void Round::hold(const SoundBlock& block, Frame from, Frame count) {
 
 Result<> Round::writeHeld() {
   if (heldFrames_ == 0) return {};
-  std::array<const float*, kMaxMixChannels> channels{};
+  std::array<const float*, kMaxTapChannels> channels{};
   for (int c = 0; c < form_.channels; ++c) channels[c] = held_.data() + c * kQuantiseCell;
   return write(channels.data(), std::exchange(heldFrames_, 0));
 }
 
 Result<> Round::writeTurns(const SoundBlock& block, Frame from, Frame count) {
   for (Frame done = 0; done < count; done += kTurn) {
-    std::array<const float*, kMaxMixChannels> channels{};
+    std::array<const float*, kMaxTapChannels> channels{};
     for (int c = 0; c < form_.channels; ++c)
       channels[c] = block.isSilent() ? silence() : block.channels[c] + from + done;
     OCTAPHON_TRY(write(channels.data(), std::min(kTurn, count - done)));
@@ -113,8 +113,8 @@ Result<> Round::write(const float* const* channels, Frame frames) {
 }
 
 Result<> Round::writeIntegers(const float* const* channels, Frame frames) {
-  thread_local std::array<std::array<std::int32_t, kTurn>, kMaxMixChannels> integers;
-  std::array<const std::int32_t*, kMaxMixChannels> out{};
+  thread_local std::array<std::array<std::int32_t, kTurn>, kMaxTapChannels> integers;
+  std::array<const std::int32_t*, kMaxTapChannels> out{};
   for (std::size_t c = 0; c < quantisers_.size(); ++c) {
     quantisers_[c].run(channels[c], written_, frames, integers[c].data(), level_);
     out[c] = integers[c].data();

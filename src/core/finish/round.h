@@ -13,7 +13,7 @@ namespace octaphon {
 
 /// How the samples of a file are written.
 struct SampleForm {
-  int channels = 2;        ///< 1 … kMaxMixChannels
+  int channels = 2;        ///< 1 … kMaxTapChannels
   int bits = 24;           ///< 2 … 24, of whole numbers
   bool isInteger = true;   ///< else floating point, as it comes
   std::string key = {};    ///< chooses the noise of dither

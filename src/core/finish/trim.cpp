@@ -37,7 +37,7 @@ Result<> Trim::take(const SoundBlock& block) {
   if (!hasBegun_) return {};
   if (end > 0) {
     OCTAPHON_TRY(quiet_.giveTo(next_, quiet_.frames()));
-    const float* channels[kMaxMixChannels];
+    const float* channels[kMaxTapChannels];
     OCTAPHON_TRY(next_.take(partOf(block, plan_.form.channels, first, end - first, channels)));
     facts_.kept.to = taken_ - block.frames + end;
   }

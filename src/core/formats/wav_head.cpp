@@ -1,12 +1,15 @@
 #include "formats/wav_head.h"
 
+#include <algorithm>
+
+#include "formats/broadcast.h"
 #include "formats/riff_bytes.h"
 
 namespace octaphon {
 namespace {
 
 constexpr std::uint16_t kPcm = 1, kFloat = 3, kExtensible = 0xFFFE;
-constexpr std::uint16_t kNotSet = 0x7FFF;  // of loudness
+constexpr std::uint64_t kElsewhere = 0xFFFFFFFF;  // a size that is in ds64
 
 /// Where each channel is heard: dwChannelMask of WAVEFORMATEXTENSIBLE.
 std::uint32_t channelMask(int channels) {
@@ -18,22 +21,25 @@ std::uint32_t channelMask(int channels) {
   }
 }
 
-std::string formatData(const WavHead& head) {
-  const EncodingInfo& encoding = encodingInfo(head.encoding);
+std::uint64_t frameBytes(const FileForm& form) {
+  return static_cast<std::uint64_t>(form.channels * encodingInfo(form.encoding).bits / 8);
+}
+
+std::string formatData(const FileForm& form) {
+  const EncodingInfo& encoding = encodingInfo(form.encoding);
   const std::uint16_t tag = encoding.isInteger ? kPcm : kFloat;
-  const bool isWide = head.channels > 2;
-  const auto frameBytes = static_cast<std::uint64_t>(head.channels * encoding.bits / 8);
+  const bool isWide = form.channels > 2;
   std::string data;
   putNumber(data, isWide ? kExtensible : tag, 2);
-  putNumber(data, static_cast<std::uint64_t>(head.channels), 2);
-  putNumber(data, static_cast<std::uint64_t>(head.rate), 4);
-  putNumber(data, static_cast<std::uint64_t>(head.rate) * frameBytes, 4);
-  putNumber(data, frameBytes, 2);
+  putNumber(data, static_cast<std::uint64_t>(form.channels), 2);
+  putNumber(data, static_cast<std::uint64_t>(form.rate), 4);
+  putNumber(data, static_cast<std::uint64_t>(form.rate) * frameBytes(form), 4);
+  putNumber(data, frameBytes(form), 2);
   putNumber(data, static_cast<std::uint64_t>(encoding.bits), 2);
   if (isWide) {
     putNumber(data, 22, 2);
     putNumber(data, static_cast<std::uint64_t>(encoding.bits), 2);
-    putNumber(data, channelMask(head.channels), 4);
+    putNumber(data, form.isStacked ? 0 : channelMask(form.channels), 4);
     putNumber(data, tag, 4);  // the rest of KSDATAFORMAT_SUBTYPE_…
     data.append("\x00\x00\x10\x00\x80\x00\x00\xAA\x00\x38\x9B\x71", 12);
   } else if (!encoding.isInteger) {
@@ -42,41 +48,35 @@ std::string formatData(const WavHead& head) {
   return data;
 }
 
-/// A text of a fixed size, filled with zeros.
-void putText(std::string& out, std::string text, std::size_t size) {
-  text.resize(size, '\0');
-  out += text;
-}
-
-/// Description, originator, reference, date and time; time reference, version, UMID, five loudness values,
-/// reserve. Date and time belong to the delivery, and stay empty here.
-std::string broadcastData(Frame timeReference) {
+/// Sizes in 64 bits: of all, of the samples, how many frames; no others.
+std::string largeSizes(std::uint64_t riffBytes, const WavHead& head) {
   std::string data;
-  putText(data, "", 256);
-  putText(data, "Octaphon", 32);
-  putText(data, "", 32 + 10 + 8);
-  putNumber(data, static_cast<std::uint64_t>(timeReference), 8);
-  putNumber(data, 2, 2);
-  putText(data, "", 64);
-  for (int i = 0; i < 5; ++i) putNumber(data, kNotSet, 2);
-  putText(data, "", 180);
+  putNumber(data, riffBytes, 8);
+  putNumber(data, head.dataBytes, 8);
+  putNumber(data, head.dataBytes / frameBytes(head.form), 8);
+  putNumber(data, 0, 4);
   return data;
 }
 
 }  // namespace
 
-std::string WavHead::bytes() const {
-  const EncodingInfo& info = encodingInfo(encoding);
-  std::string chunks = riffChunk("bext", broadcastData(timeReference)) + riffChunk("fmt ", formatData(*this));
-  if (!info.isInteger) {
-    std::string frames;
-    putNumber(frames, dataBytes / static_cast<std::uint64_t>(channels * info.bits / 8), 4);
-    chunks += riffChunk("fact", frames);
+std::string WavHead::bytes(const FileData& data) const {
+  constexpr std::uint64_t kLargeSizes = 8 + 28;
+  std::string chunks = riffChunk("bext", broadcastData(data)) + riffChunk("fmt ", formatData(form));
+  const std::uint64_t frames = dataBytes / frameBytes(form);
+  if (!encodingInfo(form.encoding).isInteger) {
+    std::string counted;
+    putNumber(counted, std::min(frames, kElsewhere), 4);
+    chunks += riffChunk("fact", counted);
   }
-  std::string head = "RIFF";
-  putNumber(head, 4 + chunks.size() + 8 + dataBytes + dataBytes % 2 + behindBytes, 4);
-  head += "WAVE" + chunks + "data";
-  putNumber(head, dataBytes, 4);
+  const std::uint64_t all =
+      4 + (form.isLarge ? kLargeSizes : 0) + chunks.size() + 8 + dataBytes + dataBytes % 2 + behindBytes;
+  std::string head = form.isLarge ? "RF64" : "RIFF";
+  putNumber(head, form.isLarge ? kElsewhere : all, 4);
+  head += "WAVE";
+  if (form.isLarge) head += riffChunk("ds64", largeSizes(all, *this));
+  head += chunks + "data";
+  putNumber(head, form.isLarge ? kElsewhere : dataBytes, 4);
   return head;
 }
 

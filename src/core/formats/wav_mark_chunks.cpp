@@ -1,5 +1,8 @@
 #include "formats/wav_mark_chunks.h"
 
+#include <algorithm>
+#include <iterator>
+
 #include "formats/riff_bytes.h"
 
 namespace octaphon {
@@ -9,7 +12,7 @@ constexpr std::uint64_t kMiddleC = 60;  // the note that plays the file as it is
 constexpr std::uint64_t kUtf8 = 65001;  // code page
 constexpr std::uint64_t kNanoseconds = 1'000'000'000;
 
-std::string samplerData(const WavLoop& loop, int rate) {
+std::string samplerData(const FileLoop& loop, int rate) {
   std::string data;
   for (const std::uint64_t value :
        {std::uint64_t{0}, std::uint64_t{0}, kNanoseconds / static_cast<std::uint64_t>(rate), kMiddleC,
@@ -23,7 +26,7 @@ std::string samplerData(const WavLoop& loop, int rate) {
   return data;
 }
 
-std::string cueData(const std::vector<WavMark>& marks) {
+std::string cueData(const std::vector<FileMark>& marks) {
   std::string data;
   putNumber(data, marks.size(), 4);
   for (std::size_t i = 0; i < marks.size(); ++i) {
@@ -37,7 +40,7 @@ std::string cueData(const std::vector<WavMark>& marks) {
   return data;
 }
 
-std::string listData(const std::vector<WavMark>& marks) {
+std::string listData(const std::vector<FileMark>& marks) {
   std::string data = "adtl";
   for (std::size_t i = 0; i < marks.size(); ++i) {
     std::string label;
@@ -60,10 +63,17 @@ std::string listData(const std::vector<WavMark>& marks) {
 
 }  // namespace
 
-std::string wavMarkChunks(const std::vector<WavMark>& marks, const std::optional<WavLoop>& loop, int rate) {
-  std::string chunks;
-  if (loop) chunks += riffChunk("smpl", samplerData(*loop, rate));
-  if (!marks.empty()) chunks += riffChunk("cue ", cueData(marks)) + riffChunk("LIST", listData(marks));
+std::vector<std::string> wavMarkChunks(const std::vector<FileMark>& marks,
+                                       const std::optional<FileLoop>& loop, int rate) {
+  std::vector<std::string> chunks;
+  if (loop && loop->end - 1 <= kLastRiffFrame) chunks.push_back(riffChunk("smpl", samplerData(*loop, rate)));
+  std::vector<FileMark> fitting;
+  std::copy_if(marks.begin(), marks.end(), std::back_inserter(fitting), [](const FileMark& mark) {
+    return mark.at <= kLastRiffFrame && mark.length <= kLastRiffFrame;
+  });
+  if (fitting.empty()) return chunks;
+  chunks.push_back(riffChunk("cue ", cueData(fitting)));
+  chunks.push_back(riffChunk("LIST", listData(fitting)));
   return chunks;
 }
 

@@ -1,12 +1,20 @@
-// Loop points and labels for a WAV file: what wav_marks reads.
+// Loop points and labels in RIFF chunks: what wav_marks reads.
 #pragma once
 
-#include "formats/wav_marks.h"
+#include <string>
+#include <vector>
+
+#include "formats/file_data.h"
 
 namespace octaphon {
 
-/// `smpl` (where there is a loop), `cue ` and `LIST adtl`, to stand behind the samples; empty where there is
-/// nothing to say. The loop's end is written inclusive. Labels are UTF-8. `rate` in Hz; frames under 2³².
-std::string wavMarkChunks(const std::vector<WavMark>& marks, const std::optional<WavLoop>& loop, int rate);
+/// `smpl` (where there is a loop), `cue ` and `LIST adtl`, each a whole chunk; none where there is nothing to
+/// say. The loop's end is written inclusive. Labels are UTF-8. `rate` in Hz; places from 2³² frames on do not
+/// fit, and are left out.
+std::vector<std::string> wavMarkChunks(const std::vector<FileMark>& marks,
+                                       const std::optional<FileLoop>& loop, int rate);
+
+/// The largest frame that they can name.
+inline constexpr Frame kLastRiffFrame = 0xFFFFFFFF;
 
 }  // namespace octaphon

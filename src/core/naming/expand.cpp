@@ -1,5 +1,8 @@
 #include "naming/expand.h"
 
+#include <algorithm>
+
+#include "base/unicode.h"
 #include "naming/file_name.h"
 
 namespace octaphon {
@@ -75,6 +78,19 @@ ExpandedName expandName(const Template& format, const NameValues& values, Letter
     if (!part.empty()) result.path += part + "/";
     begin = slash + 1;
   }
+}
+
+std::string expandText(const Template& format, const NameValues& values) {
+  std::string text, lines;
+  bool isLost = false;
+  appendParts(format.parts(), values, text, isLost);
+  for (std::size_t begin = 0; begin <= text.size();) {
+    const std::size_t end = std::min(text.find('\n', begin), text.size());
+    lines +=
+        (begin == 0 ? "" : "\n") + withoutControls(std::string_view(text).substr(begin, end - begin), "");
+    begin = end + 1;
+  }
+  return lines;
 }
 
 bool hasGivenUp(const Template& format) {

@@ -30,6 +30,9 @@ struct ExpandedName {
 /// Folders that come out empty drop out.
 ExpandedName expandName(const Template& format, const NameValues& values, LetterCase letterCase);
 
+/// What a template says in a file: no name of one, so nothing is replaced but controls; line ends stay.
+std::string expandText(const Template& format, const NameValues& values);
+
 /// Whether a pattern of the template took too long on some value.
 bool hasGivenUp(const Template& format);
 

@@ -24,6 +24,7 @@ enum class NameField {
   RegionNumber,
   RegionTags,
   RegionFact,
+  RegionNotes,
   ClipSet,
   Take,
   Marker,
@@ -70,9 +71,10 @@ struct NameFieldInfo {
   FieldArgument argument = FieldArgument::None;
   std::string_view units = {};  ///< of Unit: words between spaces, the first where none is said
   bool hasLevel = false;        ///< its name ends in a level: `region.1`, `groups.-1`
+  bool isForText = false;       ///< never in a name: only in what a file says of itself
 };
 /// In the order of NameField.
-inline constexpr std::array<NameFieldInfo, 40> kNameFields{{
+inline constexpr std::array<NameFieldInfo, 41> kNameFields{{
     {NameField::Session, "session", "title of the session"},
     {NameField::Author, "author", "author of the session"},
     {NameField::Brief, "brief", "name of the brief"},
@@ -90,6 +92,8 @@ inline constexpr std::array<NameFieldInfo, 40> kNameFields{{
     {NameField::RegionNumber, "region.number", "the number at its end", FieldArgument::Digits},
     {NameField::RegionTags, "region.tags", "its tags", FieldArgument::Separator},
     {NameField::RegionFact, "region.fact", "one of its facts", FieldArgument::Key},
+    {NameField::RegionNotes, "region.notes", "its notes; only in what files say of themselves",
+     FieldArgument::None, "", false, true},
     {NameField::ClipSet, "clipset", "name of the clip set; empty for other spans", FieldArgument::Separator},
     {NameField::Take, "take", "place among the session's regions of the same base name",
      FieldArgument::Number},

@@ -44,13 +44,19 @@ struct TemplateMistake {
   std::string instead = {};  ///< what could stand there; empty where nobody can tell
 };
 
+/// What a template is for.
+enum class TemplateUse {
+  Name,  ///< of a file, and its folders
+  Text,  ///< in a file: `/` is a letter like others, and nothing has to be there
+};
+
 class Template {
  public:
   /// Syntax names the place as `template, character 7`, counted from 1 in characters of Unicode. A part
   /// between slashes may not be empty, `.` or `..` as written, and the template may not be empty.
-  static Result<Template> parse(std::string_view text);
+  static Result<Template> parse(std::string_view text, TemplateUse use = TemplateUse::Name);
   /// The same, for those who show where it is.
-  static std::optional<TemplateMistake> mistakeIn(std::string_view text);
+  static std::optional<TemplateMistake> mistakeIn(std::string_view text, TemplateUse use = TemplateUse::Name);
 
   const std::vector<TemplatePart>& parts() const { return parts_; }
   bool uses(NameField field) const;

@@ -11,14 +11,14 @@ namespace octaphon {
 /// Reads a template from front to back, and stops at the first mistake.
 class TemplateParser {
  public:
-  explicit TemplateParser(std::string_view text) : text_(text) {}
+  TemplateParser(std::string_view text, TemplateUse use) : text_(text), use_(use) {}
 
   std::optional<TemplateMistake> read(Template& into) {
     if (text_.size() > kLongestTemplate)
       return TemplateMistake{0, text_.size(), "it has more than 4096 bytes", "Shorten it"};
     if (!isValidUtf8(text_)) return TemplateMistake{0, text_.size(), "it is not UTF-8", "Type it anew"};
     readParts(into.parts_, 0);
-    if (!mistake_) checkFolders(into.parts_);
+    if (!mistake_ && use_ == TemplateUse::Name) checkFolders(into.parts_);
     return mistake_;
   }
 
@@ -122,6 +122,9 @@ class TemplateParser {
   void readName(std::string_view name, std::size_t begin, FieldUse& use) {
     for (const NameFieldInfo& info : kNameFields) {
       if (!info.hasLevel && info.name == name) {
+        if (info.isForText && use_ == TemplateUse::Name)
+          return wrong(begin - 1, at_ - begin + 2, "{" + std::string(name) + "} never stands in a name",
+                       "Take it out; what files say of themselves can hold it");
         use.field = info.field;
         if (info.argument == FieldArgument::Unit)
           use.argument = std::string(info.units.substr(0, info.units.find(' ')));
@@ -140,7 +143,7 @@ class TemplateParser {
   void unknownField(std::string_view name, std::size_t begin) {
     std::vector<std::string_view> names;
     for (const NameFieldInfo& info : kNameFields)
-      if (!info.hasLevel) names.push_back(info.name);
+      if (!info.hasLevel && (!info.isForText || use_ == TemplateUse::Text)) names.push_back(info.name);
     const std::string_view near = nearestWord(name, names);
     std::string all;
     for (const std::string_view known : names) all += (all.empty() ? "{" : " {") + std::string(known) + "}";
@@ -370,6 +373,7 @@ class TemplateParser {
   }
 
   std::string_view text_;
+  TemplateUse use_;
   std::size_t at_ = 0;
   std::optional<TemplateMistake> mistake_;
 };
@@ -385,18 +389,18 @@ std::size_t charactersBefore(std::string_view text, std::size_t byte) {
 
 }  // namespace
 
-Result<Template> Template::parse(std::string_view text) {
+Result<Template> Template::parse(std::string_view text, TemplateUse use) {
   Template result;
-  if (const auto mistake = TemplateParser(text).read(result))
+  if (const auto mistake = TemplateParser(text, use).read(result))
     return fail(text.size() > kLongestTemplate ? ErrorCode::TooLarge : ErrorCode::Syntax,
                 "template, character " + std::to_string(charactersBefore(text, mistake->position) + 1),
                 mistake->text, mistake->cure);
   return result;
 }
 
-std::optional<TemplateMistake> Template::mistakeIn(std::string_view text) {
+std::optional<TemplateMistake> Template::mistakeIn(std::string_view text, TemplateUse use) {
   Template result;
-  return TemplateParser(text).read(result);
+  return TemplateParser(text, use).read(result);
 }
 
 }  // namespace octaphon

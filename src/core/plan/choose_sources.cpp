@@ -131,9 +131,23 @@ class SourceChooser {
           "Returns are in the layers and files of their own; where layers are added up, their own files do "
           "not count");
     std::move(wet_.begin(), wet_.end(), std::back_inserter(planned_.sources));
-    if (!brief().what.mix && !own_.contains("main")) return;
-    planned_.sources.push_back(PlannedSource::mix());
-    planned_.sources.back().isEverywhere = brief().what.mix;
+    if (brief().what.mix || own_.contains("main")) {
+      planned_.sources.push_back(PlannedSource::mix());
+      planned_.sources.back().isEverywhere = brief().what.mix;
+    }
+    if (planned_.printsTogether) addTogether();
+  }
+
+  /// Of all that is printed everywhere and not muted.
+  void addTogether() {
+    PlannedSource together;
+    together.kind = PlannedSource::Kind::Together;
+    together.id = together.key();
+    together.name = "all";
+    for (const PlannedSource& source : planned_.sources)
+      if (source.isEverywhere && (source.track.isMain() || !tree_.isMuted(source.track)))
+        together.parts.push_back(source);
+    planned_.sources.push_back(std::move(together));
   }
 
   void remark(RemarkCode code, const std::string& place, std::string text) {

@@ -68,8 +68,10 @@ class SpanChooser {
     Chooser chooser(planned_.brief.where.regions);
     for (const Region& region : session_.regions) {
       if (!chooser.takes({region.id, region.name, region.ink, &region.tags})) continue;
-      add(PlannedSpan::Kind::Region, region.id, region.name, {region.start, region.length}).finish =
-          region.finish;
+      PlannedSpan& span =
+          add(PlannedSpan::Kind::Region, region.id, region.name, {region.start, region.length});
+      span.finish = region.finish;
+      span.channels = region.channels;
     }
     remarkIdle(planned_, chooser.idle(), RemarkCode::UnknownRegion, "region");
   }
@@ -148,7 +150,7 @@ class SpanChooser {
       }
     }
     for (const PlannedSource& source : planned_.sources) {
-      if (!source.isEverywhere) continue;
+      if (!source.isEverywhere || source.kind == PlannedSource::Kind::Together) continue;
       ClipExtent extent;
       // What returns give comes of all there is.
       const bool isOfAll = source.isWhole() || source.kind == PlannedSource::Kind::Return;

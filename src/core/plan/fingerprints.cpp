@@ -52,6 +52,19 @@ Digest soundOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap
 
 constexpr int kWideForm = 2;  // revision of how more than two channels are written: with their places
 
+/// What an encoder is asked for.
+void addCoding(Hasher& hasher, const FileForm& form) {
+  if (form.isLarge) hasher.add(form.isLarge);
+  switch (form.encoding) {
+    case Encoding::Flac16:
+    case Encoding::Flac24: return hasher.add(form.coding.level);
+    case Encoding::Vorbis: return hasher.add(form.coding.quality);
+    case Encoding::Opus: return hasher.add(bitRateOf(form));
+    case Encoding::Mp3: hasher.add(bitRateOf(form)); return hasher.add(form.coding.variable);
+    default: return;
+  }
+}
+
 Digest formOf(const Sheet& sheet, const Row& row, Frame tail) {
   const SpanEnds& ends = sheet.endsOf(row);
   const Extent extent = extentOf(ends.extent, tail);
@@ -69,28 +82,24 @@ Digest formOf(const Sheet& sheet, const Row& row, Frame tail) {
   if (ends.fadeOut > 0) hasher.add(ends.asked.fadeOutShape);
   hasher.add(ends.asked.trimDb.value_or(1));
   if (row.channels > 2) hasher.add(kWideForm);
-  hasher.add(std::string_view(sheet.keyOf(row)));  // chooses the noise of dither
+  addCoding(hasher, sheet.formOf(row));
+  hasher.add(std::string_view(sheet.noiseKeyOf(row)));  // chooses the noise of dither
   return hasher.digest();
 }
 
 /// Trimming moves the time stamp by what the sound itself says.
-Digest tagsOf(const Sheet& sheet, const Row& row) {
+Digest tagsOf(const Sheet& sheet, const RowData& data, const Row& row) {
   Hasher hasher;
   hasher.add(std::string_view(row.file));
-  hasher.add(timeReference(sheet.startPicture, sheet.picture, row.rate, sheet.endsOf(row).most().start));
-  if (!sheet.endsOf(row).loop.isThere()) return hasher.digest();
-  for (const SheetMark& mark : sheet.marksIn(row, sheet.endsOf(row).most())) {
-    hasher.add(mark.at);
-    hasher.add(std::string_view(mark.name));
-  }
+  hasher.add(digestOf(data.of(row, sheet.endsOf(row).most())));
   return hasher.digest();
 }
 
 }  // namespace
 
-Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap,
-                          Frame tail) {
-  return {soundOf(sheet, row, recipe, tap, tail), formOf(sheet, row, tail), tagsOf(sheet, row),
+Fingerprint fingerprintOf(const Sheet& sheet, const RowData& data, const Row& row, SpanRecipe& recipe,
+                          const Tap& tap, Frame tail) {
+  return {soundOf(sheet, row, recipe, tap, tail), formOf(sheet, row, tail), tagsOf(sheet, data, row),
           recipe.engineDigest(tap)};
 }
 
@@ -116,7 +125,8 @@ Digest trimDigest(const Fingerprint& fingerprint) {
 
 Fingerprint Fingerprints::of(const Row& row, std::optional<Frame> tail) {
   SpanRecipe& recipe = recipeOf(sheet_.soundOf(row));
-  return fingerprintOf(sheet_, row, recipe, recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)),
+  return fingerprintOf(sheet_, data_, row, recipe,
+                       recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)),
                        tail.value_or(sheet_.tailOf(row)));
 }
 

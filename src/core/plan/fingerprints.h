@@ -3,6 +3,7 @@
 #pragma once
 
 #include "ledger/fingerprint.h"
+#include "plan/row_data.h"
 #include "plan/sheet.h"
 #include "recipe/recipe.h"
 
@@ -10,7 +11,8 @@ namespace octaphon {
 
 /// A row's fingerprint out of the recipe of its span. `tap` is the row's; `tail` what the file has, or will
 /// have, of one that rings out: frames of the session.
-Fingerprint fingerprintOf(const Sheet& sheet, const Row& row, SpanRecipe& recipe, const Tap& tap, Frame tail);
+Fingerprint fingerprintOf(const Sheet& sheet, const RowData& data, const Row& row, SpanRecipe& recipe,
+                          const Tap& tap, Frame tail);
 
 /// What the length of a span's tail depends on: all its sources, printed now or not, and how it is listened
 /// for.
@@ -22,7 +24,8 @@ Digest trimDigest(const Fingerprint& fingerprint);
 /// Fingerprints of rows one after the other; rows of one span in a row share their recipe. Keeps references.
 class Fingerprints {
  public:
-  Fingerprints(const Sheet& sheet, const SignalContext& context) : sheet_(sheet), context_(context) {}
+  Fingerprints(const Sheet& sheet, const RowData& data, const SignalContext& context)
+      : sheet_(sheet), data_(data), context_(context) {}
   /// `tail` as above; by default what was heard of it, or the limit.
   Fingerprint of(const Row& row, std::optional<Frame> tail = std::nullopt);
   Digest tailOf(const TappedSound& sound) { return tailDigest(sheet_, sound, recipeOf(sound)); }
@@ -31,6 +34,7 @@ class Fingerprints {
   SpanRecipe& recipeOf(const TappedSound& sound);
 
   const Sheet& sheet_;
+  const RowData& data_;
   const SignalContext& context_;
   std::uint32_t brief_ = 0, span_ = 0;  // of recipe_
   std::unique_ptr<SpanRecipe> recipe_;

@@ -8,19 +8,6 @@
 namespace octaphon {
 namespace {
 
-/// The format of an output as a key has it; equal ones are told apart by their number.
-std::string formatKey(const std::vector<Output>& outputs, std::size_t index) {
-  const auto self = outputs.begin() + static_cast<std::ptrdiff_t>(index);
-  const std::string container(encodingInfo(self->encoding).container);
-  const bool isFirst = std::none_of(outputs.begin(), self, [&](const Output& before) {
-    return encodingInfo(before.encoding).container == container;
-  });
-  if (isFirst) return container;
-  const auto equal = std::count_if(outputs.begin() + 1, self,
-                                   [&](const Output& before) { return before.encoding == self->encoding; });
-  return std::string(nameOf(self->encoding)) + (equal == 0 ? "" : "-" + std::to_string(equal + 1));
-}
-
 /// What may stand behind a name: no folders, and nothing that file systems do not take.
 std::string allowedSuffix(std::string suffix) {
   if (suffix.empty()) return suffix;
@@ -36,8 +23,10 @@ void planOutputs(PlannedBrief& planned) {
     output.folder = withoutControls(output.folder, "_");
     output.suffix = allowedSuffix(output.suffix);
   }
-  for (std::size_t i = 0; i < planned.outputs.size(); ++i)
-    planned.outputKeys.push_back(formatKey(planned.outputs, i));
+  planned.outputKeys = outputKeys(planned.outputs);
+  const auto isTogether = [](const Output& output) { return output.together; };
+  planned.printsTogether = std::any_of(planned.outputs.begin(), planned.outputs.end(), isTogether);
+  planned.printsEach = !std::all_of(planned.outputs.begin(), planned.outputs.end(), isTogether);
 }
 
 std::vector<int> ratesOf(const PlannedBrief& planned, int sessionRate) {

@@ -34,7 +34,7 @@ class PartitionCheck {
   /// A source is one of the layers, but for mixes, and returns whose shares the layers carry already.
   void take(std::size_t index) {
     const PlannedSource& source = brief_.sources[index];
-    if (source.isWhole()) return;
+    if (source.isWhole() || source.kind == PlannedSource::Kind::Together) return;
     if (source.kind == PlannedSource::Kind::Return) {
       if (carried_) return;
       isReturnPrinted_[source.track.track()] = 1;

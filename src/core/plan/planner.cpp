@@ -9,6 +9,7 @@
 
 #include "base/safe_folder.h"
 #include "base/unicode.h"
+#include "formats/refusals.h"
 #include "plan/choose_sources.h"
 #include "plan/choose_spans.h"
 #include "plan/collisions.h"
@@ -16,10 +17,12 @@
 #include "plan/numbering.h"
 #include "plan/outputs.h"
 #include "plan/own_rows.h"
+#include "plan/row_data.h"
 #include "plan/row_names.h"
 #include "plan/signal_words.h"
 #include "plan/span_remarks.h"
 #include "recipe/recipe.h"
+#include "session/vocabulary.h"
 
 namespace octaphon {
 namespace {
@@ -33,7 +36,11 @@ class BriefPlanner {
         session_(context.session()),
         tree_(context.tree()),
         facts_(context.facts),
-        endsPlanner_(session_) {}
+        endsPlanner_(session_) {
+    if (session_.vocabulary.empty()) return;
+    for (const Region& region : session_.regions) ownFacts_["region:" + region.id] = &region.facts;
+    for (const ClipSet& set : session_.clipSets) ownFacts_["set:" + set.id] = &set.facts;
+  }
 
   void plan(const Brief& brief, const PlanRequest& request) {
     index_ = sheet_.briefs.size();
@@ -43,6 +50,7 @@ class BriefPlanner {
     rates_ = ratesOf(planned(), session_.rate);
     chooseBase(request.folder);
     checkOutputs();
+    for (Remark& fault : dataFaults(brief)) briefFaults_.push_back(std::move(fault));
     chooseSources(planned(), session_, tree_);
     chooseSpans(planned(), finder_);
     const OwnSounds own(planned());
@@ -56,6 +64,7 @@ class BriefPlanner {
     addBriefFaults();
     numberSounds(sheet_, planned());
     nameRows(sheet_, index_, session_, tree_);
+    addNotCarried();
   }
 
  private:
@@ -143,6 +152,7 @@ class BriefPlanner {
   struct SpanSounds {
     std::vector<TappedSound> sounds;
     std::size_t leftOutEmpty = 0, leftOutMuted = 0;
+    std::string outsideVocabulary;  // what its facts say that they may not
   };
 
   void addSounds() {
@@ -180,6 +190,8 @@ class BriefPlanner {
     });
     SpanRecipe recipe(context_, span, counting, std::move(heard));
     SpanSounds made;
+    if (const auto facts = ownFacts_.find(span.key()); facts != ownFacts_.end())
+      made.outsideVocabulary = outsideVocabulary(session_, session_.factsOf(span.name, *facts->second));
     for (std::size_t s = 0; s < planned().sources.size(); ++s)
       if (planned().isPair(spanIndex, s)) addSound(made, spanIndex, s, recipe, remarks, media);
     return made;
@@ -206,9 +218,14 @@ class BriefPlanner {
     sound.span = static_cast<std::uint32_t>(spanIndex);
     sound.source = static_cast<std::uint32_t>(sourceIndex);
     sound.channels = tap.channels;
+    sound.partChannels = tap.partChannels;
     sound.start = span.first();
     sound.frames = span.heardFrames();
     addSoundRemarks(sound, span, sounds && !(isReturn && tap.node.isSilent()));
+    if (!made.outsideVocabulary.empty())
+      sound.remarks.push_back({Severity::Warning, RemarkCode::OutsideVocabulary, span.id,
+                               "Of " + printable(span.name, 60) + ", " + made.outsideVocabulary +
+                                   ". Choose one of those, or add it to the vocabulary"});
     const std::vector<Remark>& faults = planned().ends[spanIndex].faults;
     sound.remarks.insert(sound.remarks.end(), faults.begin(), faults.end());
     for (const SignalIssue& issue : tap.issues) sound.remarks.push_back(remarkOf(issue, session_, brief()));
@@ -276,16 +293,24 @@ class BriefPlanner {
     const PlannedSpan& span = planned().spans[sound.span];
     for (std::size_t i = 0; i < planned().outputs.size(); ++i) {
       const Output& output = planned().outputs[i];
+      const bool isTogether = planned().sources[sound.source].kind == PlannedSource::Kind::Together;
+      if (output.together != isTogether) continue;
       Row row;
+      row.isLead =
+          sheet_.rows.size() == planned().firstRow || sheet_.rows.back().sound != sheet_.sounds.size();
       row.sound = static_cast<std::uint32_t>(sheet_.sounds.size());
       row.output = static_cast<std::uint32_t>(i);
-      row.folded = output.channels != OutputChannels::AsTapped ? channelsOf(output.channels)
-                   : span.channels > 0                         ? span.channels
-                                                               : sound.channels;
+      row.folded = isTogether                                    ? sound.channels
+                   : output.channels != OutputChannels::AsTapped ? channelsOf(output.channels)
+                   : span.channels > 0                           ? span.channels
+                                                                 : sound.channels;
       row.encoding = output.encoding;
       row.rate = brief().rateOf(output, session_.rate);
-      if (output.split && row.folded > 1)
-        for (row.part = 1; row.part <= row.folded; ++row.part) sheet_.rows.push_back(row);
+      if (output.split && row.folded > 1 && !isTogether)
+        for (row.part = 1; row.part <= row.folded; ++row.part) {
+          sheet_.rows.push_back(row);
+          row.isLead = false;
+        }
       else
         sheet_.rows.push_back(std::move(row));
     }
@@ -297,7 +322,8 @@ class BriefPlanner {
     const RowException* own = sheet_.exceptionOf(row);
     if (own != nullptr && own->encoding) row.encoding = *own->encoding;
     if (own != nullptr && own->rate > 0) row.rate = own->rate;
-    if (own != nullptr && own->channels != OutputChannels::AsTapped && row.part == 0)
+    const bool isTogether = sheet_.sourceOf(row).kind == PlannedSource::Kind::Together;
+    if (own != nullptr && own->channels != OutputChannels::AsTapped && row.part == 0 && !isTogether)
       row.folded = channelsOf(own->channels);
     row.channels = row.part > 0 ? 1 : row.folded;
     const SpanEnds& ends = sheet_.endsOf(row);
@@ -305,11 +331,43 @@ class BriefPlanner {
     row.start = sessionStart(ends.extent, row.extent);
     row.isMeasured = ends.isMeasured();
     row.least = row.isMeasured ? ends.least() : row.frames();
+    row.isLarge = needsRf64(sheet_.formOf(row), row.frames());
     addTimeRemark(row, span);
-    if (dataBytes(row.encoding, row.frames(), row.channels) > encodingInfo(row.encoding).maxBytes)
-      row.remarks.push_back({Severity::Fault, RemarkCode::TooLong, span.id,
-                             "The file would be larger than a WAV file can be (4 GB). Make the span or its "
-                             "tail shorter, or choose fewer bits"});
+    addFormRemarks(row, span);
+  }
+
+  /// What its format cannot be, and what is hardly wanted of it.
+  void addFormRemarks(Row& row, const PlannedSpan& span) const {
+    const auto add = [&](Severity severity, RemarkCode code, std::string text) {
+      row.remarks.push_back({severity, code, span.id, std::move(text)});
+    };
+    const FileForm form = sheet_.formOf(row);
+    if (const auto refusal = refusalOf(form, row.frames(), sheet_.endsOf(row).loop.isLap()))
+      add(Severity::Fault, codeOf(refusal->kind), refusal->text);
+    if (row.encoding == Encoding::Pcm32)
+      add(Severity::Warning, RemarkCode::WholeNumbers,
+          "Some programs refuse WAV files of 32 bit whole numbers. Choose 24 bit, or 32 bit float");
+    if (encodingInfo(row.encoding).isLossy() && isLayer(row))
+      add(Severity::Warning, RemarkCode::LossyLayer,
+          "This file is one of several that are mixed together, and what a lossy format leaves out of each "
+          "is "
+          "heard then; they no longer add up. Write layers and stems as WAV or FLAC");
+  }
+
+  static RemarkCode codeOf(RefusalKind kind) {
+    switch (kind) {
+      case RefusalKind::Rate: return RemarkCode::RateRefused;
+      case RefusalKind::Channels: return RemarkCode::ChannelsRefused;
+      case RefusalKind::Length: return RemarkCode::TooLong;
+      case RefusalKind::BitRate: return RemarkCode::BitRateRefused;
+      case RefusalKind::Seamless: return RemarkCode::NotSeamless;
+    }
+    return RemarkCode::TooLong;
+  }
+
+  /// One of several sources of its span that sound together.
+  bool isLayer(const Row& row) const {
+    return !sheet_.sourceOf(row).isWhole() && sheet_.soundsBeside(sheet_.soundOf(row)).size() > 1;
   }
 
   void addTimeRemark(Row& row, const PlannedSpan& span) const {
@@ -319,6 +377,24 @@ class BriefPlanner {
                            "The file begins before midnight, and its time stamp is late the day before. Give "
                            "the session a later "
                            "start timecode"});
+  }
+
+  /// What the format of a row has no place for. Once rows have names and numbers.
+  void addNotCarried() {
+    const RowData data(sheet_, session_, tree_);
+    for (std::size_t i = planned().firstRow; i < sheet_.rows.size(); ++i) {
+      Row& row = sheet_.rows[i];
+      const EncodingInfo& info = encodingInfo(row.encoding);
+      const bool mayLack = info.container == Container::Aiff || row.isLarge ||
+                           (!info.hasLoops && sheet_.endsOf(row).loop.isThere());
+      if (!mayLack) continue;
+      const std::string what = notCarried(sheet_.formOf(row), data.of(row, row.extent));
+      if (!what.empty())
+        row.remarks.push_back({Severity::Note, RemarkCode::NotCarried, sheet_.spanOf(row).id,
+                               std::string(info.text) + " has no place for " + what +
+                                   ". Write WAV or FLAC where a receiver needs that, or let loops be written "
+                                   "as comments too"});
+    }
   }
 
   void addBriefFaults() {
@@ -337,6 +413,7 @@ class BriefPlanner {
   const TrackTree& tree_;
   const MediaFacts& facts_;
   SpanEndsPlanner endsPlanner_;
+  std::unordered_map<std::string, const Facts*> ownFacts_;  // by key of the span, where there is a vocabulary
   std::size_t index_ = 0;
   std::vector<int> rates_;  // of the brief's files, in Hz; that of its first output first
   std::vector<Remark> briefFaults_;
@@ -392,6 +469,8 @@ Sheet planSheet(const SessionContext& context, const PlanRequest& request) {
   for (const std::size_t brief : request.briefs) sheet.otherBriefs.erase(session.briefs[brief].id);
   for (const MarkerSet& set : session.markerSets)
     for (const Marker& marker : set.markers) sheet.marks.push_back({marker.at, marker.name});
+  for (const Region& region : session.regions)
+    sheet.marks.push_back({region.start, region.name, region.length, region.id});
   std::stable_sort(sheet.marks.begin(), sheet.marks.end(),
                    [](const SheetMark& a, const SheetMark& b) { return a.at < b.at; });
   BriefPlanner planner(sheet, context.signal);

@@ -32,7 +32,7 @@ class RowNamer {
         format_(format),
         letterCase_(names.letterCase),
         abbreviations_(session.abbreviations),
-        values_(sheet, brief, session, tree, format, names.separator, abbreviations_) {
+        values_(sheet, brief, session, tree, std::span(&format, 1), names.separator, abbreviations_) {
     if (!format.uses(NameField::NameNumber)) return;
     if (known != nullptr && !known->places.empty())
       values_.setNameNumbers(*known);
@@ -249,12 +249,12 @@ std::vector<std::string> fieldValues(const Sheet& sheet, std::size_t index, cons
     const bool isKey = info.argument == FieldArgument::Key;
     text += "{" + std::string(info.name) + (info.hasLevel ? "1" : "") + (isKey ? ":-" : "") + "}";
   }
-  const Template format = *Template::parse(text);
+  const Template format = *Template::parse(text, TemplateUse::Text);
   const std::size_t brief = sheet.soundOf(sheet.rows[index]).brief;
   const Abbreviations abbreviations(session.abbreviations);
   const std::size_t row = index - sheet.briefs[brief].firstRow;
-  RowValues values(sheet, brief, session, tree, format, sheet.briefs[brief].brief.names.separator,
-                   abbreviations, row);
+  RowValues values(sheet, brief, session, tree, std::span(&format, 1),
+                   sheet.briefs[brief].brief.names.separator, abbreviations, TemplateUse::Text, row);
   values.setNameNumbers(sheet.briefs[brief].nameNumbers);
   const RowValues::OfRow ofRow = values.of(row);
   std::vector<std::string> found;

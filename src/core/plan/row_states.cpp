@@ -139,7 +139,7 @@ void setLength(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpr
 
 /// What the receipt knows of the tails of a brief's spans.
 void findTails(const Sheet& sheet, std::size_t index, const SignalContext& context, const FolderFacts& folder,
-               std::vector<RungOut>& rungOut) {
+               const RowData& data, std::vector<RungOut>& rungOut) {
   const PlannedBrief& brief = sheet.briefs[index];
   std::vector<const TappedSound*> first(brief.spans.size(), nullptr);
   for (std::size_t row = brief.firstRow; row < brief.firstRow + brief.rowCount; ++row) {
@@ -152,7 +152,7 @@ void findTails(const Sheet& sheet, std::size_t index, const SignalContext& conte
     const auto found = folder.measured.find(sheet.spanKeyOf(index, span));
     if (found == folder.measured.end()) return;
     const Measured& measured = found->second;
-    const bool isKnown = measured.sound == Fingerprints(sheet, context).tailOf(*first[span]);
+    const bool isKnown = measured.sound == Fingerprints(sheet, data, context).tailOf(*first[span]);
     rungOut[span] = {isKnown, true, std::min(measured.tail, brief.spans[span].tail), measured.byLimit,
                      measured.leftDb};
   });
@@ -342,11 +342,12 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
           {Severity::Warning, RemarkCode::DamagedReceipt, brief.base.full().string(),
            "Lines of the receipt in this folder cannot be read; files they speak of count as foreign"});
   }
+  const RowData data(sheet, context.session(), context.tree());
   for (std::size_t i = 0; i < sheet.briefs.size(); ++i)
-    findTails(sheet, i, context, *ofBrief[i], sheet.briefs[i].rungOut);
+    findTails(sheet, i, context, *ofBrief[i], data, sheet.briefs[i].rungOut);
   // In shares, each with recipes of its own.
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.rows.size(), 256), [&](const auto& share) {
-    Fingerprints fingerprints(sheet, context);
+    Fingerprints fingerprints(sheet, data, context);
     for (std::size_t i = share.begin(); i < share.end(); ++i) {
       Row& row = sheet.rows[i];
       setState(sheet, row, *ofBrief[sheet.soundOf(row).brief], fingerprints);

@@ -10,12 +10,6 @@
 namespace octaphon {
 namespace {
 
-/// A value that is no path has no folders.
-std::string withoutSlashes(std::string text) {
-  std::replace(text.begin(), text.end(), '/', '_');
-  return text;
-}
-
 /// A path without its first parts; the last one stays.
 std::string_view withoutLevels(std::string_view path, int levels) {
   for (; levels > 0; --levels) {
@@ -54,22 +48,32 @@ std::string secondsText(Frame frames, int rate) {
 }  // namespace
 
 RowValues::RowValues(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
-                     const Template& format, std::string separator, const Abbreviations& abbreviations,
-                     std::optional<std::size_t> only)
+                     std::span<const Template> formats, std::string separator,
+                     const Abbreviations& abbreviations, TemplateUse use, std::optional<std::size_t> only)
     : sheet_(sheet),
       brief_(sheet.briefs[brief]),
       session_(session),
       tree_(tree),
       abbreviations_(abbreviations),
       separator_(std::move(separator)),
+      use_(use),
       tempo_(session.tempo, session.rate) {
   if (only) only_ = &sheet.soundOf(sheet.rows[brief_.firstRow + *only]);
   for (const Region& region : session.regions) regions_.emplace(region.id, &region);
   for (const ClipSet& set : session.clipSets) sets_.emplace(set.id, &set);
   countSounds();
-  if (format.uses(NameField::Take)) countTakes();
-  format.forEachField(
-      [&](const TemplatePart& field) { fill(field, columns_.emplace_back(&field, Column()).second); });
+  if (std::any_of(formats.begin(), formats.end(),
+                  [](const Template& format) { return format.uses(NameField::Take); }))
+    countTakes();
+  for (const Template& format : formats)
+    format.forEachField(
+        [&](const TemplatePart& field) { fill(field, columns_.emplace_back(&field, Column()).second); });
+}
+
+/// A value that is no path has no folders in a name.
+std::string RowValues::plain(std::string text) const {
+  if (use_ == TemplateUse::Name) std::replace(text.begin(), text.end(), '/', '_');
+  return text;
 }
 
 RowValues::Scope RowValues::scopeOf(NameField field) {
@@ -89,6 +93,7 @@ RowValues::Scope RowValues::scopeOf(NameField field) {
     case NameField::RegionNumber:
     case NameField::RegionTags:
     case NameField::RegionFact:
+    case NameField::RegionNotes:
     case NameField::ClipSet:
     case NameField::Take:
     case NameField::Marker:
@@ -230,14 +235,14 @@ void RowValues::countTakes() {
 std::string RowValues::ofBrief(const FieldUse& use) const {
   const Edition& edition = brief_.edition;
   switch (use.field) {
-    case NameField::Session: return withoutSlashes(sheet_.session);
-    case NameField::Author: return withoutSlashes(session_.author);
-    case NameField::Brief: return withoutSlashes(brief_.brief.name);
+    case NameField::Session: return plain(sheet_.session);
+    case NameField::Author: return plain(session_.author);
+    case NameField::Brief: return plain(brief_.brief.name);
     case NameField::EditionDate:
-      return withoutSlashes(dateAs(edition.date, use.argumentOr("yyyy-MM-dd")).value_or(std::string()));
+      return plain(dateAs(edition.date, use.argumentOr("yyyy-MM-dd")).value_or(std::string()));
     case NameField::EditionVersion: return withDigits(std::to_string(edition.version), use.number.digits);
-    case NameField::EditionUser: return withoutSlashes(edition.user);
-    case NameField::EditionMachine: return withoutSlashes(edition.machine);
+    case NameField::EditionUser: return plain(edition.user);
+    case NameField::EditionMachine: return plain(edition.machine);
     default: return {};
   }
 }
@@ -289,8 +294,7 @@ std::string RowValues::ofRegion(const FieldUse& use, const PlannedSpan& span) co
     set = found->second;
   const int skipped = region != nullptr ? region->skipLevels : set != nullptr ? set->skipLevels : 0;
   const bool isPath = region != nullptr || set != nullptr;
-  const std::string name =
-      isPath ? std::string(withoutLevels(span.name, skipped)) : withoutSlashes(span.name);
+  const std::string name = isPath ? std::string(withoutLevels(span.name, skipped)) : plain(span.name);
   switch (use.field) {
     case NameField::Region: return pathText(name, use);
     case NameField::RegionBase: return pathText(baseName(name), use);
@@ -306,16 +310,15 @@ std::string RowValues::ofRegion(const FieldUse& use, const PlannedSpan& span) co
     }
     case NameField::RegionNumber: return withDigits(numberAtEnd(name), use.number.digits);
     case NameField::RegionTags:
-      return withoutSlashes(joined(region != nullptr ? region->tags
-                                   : set != nullptr  ? set->tags
-                                                     : kNone,
-                                   use));
+      return plain(joined(region != nullptr ? region->tags : set != nullptr ? set->tags : kNone, use));
     case NameField::RegionFact: {
       if (!isPath || !use.argument) return {};
       const Facts facts = session_.factsOf(span.name, region != nullptr ? region->facts : set->facts);
       const auto found = facts.find(*use.argument);
-      return found == facts.end() ? std::string() : withoutSlashes(found->second);
+      return found == facts.end() ? std::string() : plain(found->second);
     }
+    case NameField::RegionNotes:
+      return region != nullptr ? region->notes : set != nullptr ? set->notes : std::string();
     case NameField::ClipSet: return set != nullptr ? pathText(name, use) : std::string();
     default: return {};
   }
@@ -364,7 +367,7 @@ std::string RowValues::markerBefore(const FieldUse& use, Frame start) const {
     for (const Marker& marker : set.markers)
       if (marker.at <= start && (last == nullptr || marker.at >= last->at)) last = &marker;
   }
-  return last == nullptr ? std::string() : withoutSlashes(last->name);
+  return last == nullptr ? std::string() : plain(last->name);
 }
 
 // --- sources
@@ -375,7 +378,7 @@ std::vector<std::string> RowValues::groupsOf(const PlannedSource& source) const 
   if (source.track.isMain()) return groups;
   for (Strip up = tree_.parent(source.track); !up.isMain(); up = tree_.parent(up))
     if (const Track& group = session_.tracks[up.track()]; !group.skipInNames)
-      groups.insert(groups.begin(), withoutSlashes(group.name));
+      groups.insert(groups.begin(), plain(group.name));
   return groups;
 }
 
@@ -384,9 +387,9 @@ std::string RowValues::ofSource(const FieldUse& use, std::size_t index) const {
   const Track* track = source.track.isMain() ? nullptr : &session_.tracks[source.track.track()];
   const bool isTrack = source.kind == PlannedSource::Kind::Track;
   switch (use.field) {
-    case NameField::Source: return withoutSlashes(source.name);
+    case NameField::Source: return plain(source.name);
     case NameField::SourceNumber: return numberText(sourceNumbers_[index], use.number);
-    case NameField::Track: return isTrack ? withoutSlashes(source.name) : std::string();
+    case NameField::Track: return isTrack ? plain(source.name) : std::string();
     case NameField::TrackNumber: {
       if (!isTrack) return {};
       NumberPlace number;
@@ -397,8 +400,7 @@ std::string RowValues::ofSource(const FieldUse& use, std::size_t index) const {
       }
       return numberText(number, use.number);
     }
-    case NameField::TrackTags:
-      return track == nullptr ? std::string() : withoutSlashes(joined(track->tags, use));
+    case NameField::TrackTags: return track == nullptr ? std::string() : plain(joined(track->tags, use));
     case NameField::Group: {
       const std::vector<std::string> groups = groupsOf(source);
       return groups.empty() ? std::string() : groups.back();
@@ -451,7 +453,7 @@ std::string RowValues::ofRow(const FieldUse& use, std::size_t index) const {
     case NameField::Channel: return row.part > 0 ? channelName(row.folded, row.part) : std::string();
     case NameField::Rate:
       return use.argumentOr("Hz") == "kHz" ? plainNumber(row.rate / 1000.0) : std::to_string(row.rate);
-    case NameField::Depth: return std::to_string(encoding.bits);
+    case NameField::Depth: return encoding.isLossy() ? std::string() : std::to_string(encoding.bits);
     case NameField::Format: return std::string(encoding.extension.substr(1));
     default: return number(use, index);
   }

@@ -3,6 +3,7 @@
 
 #include <memory>
 #include <optional>
+#include <span>
 #include <unordered_map>
 #include <vector>
 
@@ -13,15 +14,15 @@
 
 namespace octaphon {
 
-/// What the fields of one template are for all rows of a brief. Fields that are the same over a span, or of a
-/// source, are worked out once for it, filters included.
+/// What the fields of some templates are for all rows of a brief. Fields that are the same over a span, or of
+/// a source, are worked out once for it, filters included.
 class RowValues {
  public:
   /// Keeps references to all of them; the sheet's rows and sounds of the brief have to be there. `only`:
-  /// values of other rows of the brief are not asked for.
+  /// values of other rows of the brief are not asked for. In texts `/` stays what it is.
   RowValues(const Sheet& sheet, std::size_t brief, const Session& session, const TrackTree& tree,
-            const Template& format, std::string separator, const Abbreviations& abbreviations,
-            std::optional<std::size_t> only = std::nullopt);
+            std::span<const Template> formats, std::string separator, const Abbreviations& abbreviations,
+            TemplateUse use = TemplateUse::Name, std::optional<std::size_t> only = std::nullopt);
 
   /// Before that rows have none.
   void setNameNumbers(NameNumbers numbers) { names_ = std::move(numbers); }
@@ -52,6 +53,7 @@ class RowValues {
   const Column& columnOf(const TemplatePart& field) const;
   void add(const TemplatePart& field, Column& column, std::string value) const;
 
+  std::string plain(std::string text) const;
   std::string ofBrief(const FieldUse& use) const;
   std::string ofSpan(const FieldUse& use, std::size_t span) const;
   std::string ofRegion(const FieldUse& use, const PlannedSpan& span) const;
@@ -74,6 +76,7 @@ class RowValues {
   const TrackTree& tree_;
   const Abbreviations& abbreviations_;
   std::string separator_;
+  TemplateUse use_;
   TempoMap tempo_;
   std::unordered_map<std::string_view, const Region*> regions_;
   std::unordered_map<std::string_view, const ClipSet*> sets_;

@@ -87,6 +87,7 @@ void forEachBriefField(const Visit& visit) {
     if constexpr (requires { field.phrase; }) visit(field);
   });
   std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::loopPhrase());
+  std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::dataPhrase());
 }
 
 std::string textOf(PhraseKind kind, const Brief& brief, const Session& session) {
@@ -144,6 +145,7 @@ constexpr Part kParts[]{
     {PhraseKind::Trim, Paragraph::Ends, ",", "", false, nullptr, "", true},
     {PhraseKind::Encoding, Paragraph::Files, ",", "as", true},
     {PhraseKind::Rate, Paragraph::Files, "", "at", false, nullptr, "", true},
+    {PhraseKind::Data, Paragraph::Files, ",", "with", false, nullptr, "", true},
     {PhraseKind::Template, Paragraph::NamesAndFolder, ",", "named", true},
     {PhraseKind::Case, Paragraph::NamesAndFolder, "", "in"},
     {PhraseKind::Folder, Paragraph::NamesAndFolder, "", "into", true},
@@ -224,7 +226,15 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::CutAtExact: return PhraseKind::Length;
     case RemarkCode::HigherRate: return PhraseKind::Rate;
     case RemarkCode::TooLong:
+    case RemarkCode::RateRefused:
+    case RemarkCode::ChannelsRefused:
+    case RemarkCode::BitRateRefused:
+    case RemarkCode::NotSeamless:
+    case RemarkCode::WholeNumbers:
+    case RemarkCode::LossyLayer:
     case RemarkCode::Clipped: return PhraseKind::Encoding;
+    case RemarkCode::BadDataTemplate:
+    case RemarkCode::NotCarried: return PhraseKind::Data;
     case RemarkCode::Kept:
     case RemarkCode::ChangedFile:
     case RemarkCode::ForeignFile:
@@ -243,6 +253,7 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::NeverRepeats:
     case RemarkCode::MediumChannels:
     case RemarkCode::BeyondMedium:
+    case RemarkCode::OutsideVocabulary:
     case RemarkCode::NotInSet: return PhraseKind::Plain;
   }
   return PhraseKind::Plain;

@@ -99,6 +99,8 @@ const SpanEnds& PlannedBrief::endsOf(std::size_t span, int rate) const {
 }
 
 bool PlannedBrief::isPair(std::size_t span, std::size_t source) const {
+  const bool isTogether = sources[source].kind == PlannedSource::Kind::Together;
+  if (isTogether ? !printsTogether : !printsEach) return false;
   if (isOwn(span)) return *ownSources[span] == source;
   for (std::size_t own = span + 1; own < spans.size() && isOwn(own); ++own)
     if (*ownSources[own] == source) return false;
@@ -162,19 +164,38 @@ std::string Sheet::endsText(const Row& row) const {
   return text;
 }
 
+FileForm Sheet::formOf(const Row& row) const {
+  return {row.encoding, row.channels,
+          row.rate,     briefOf(row).outputs[row.output].coding,
+          row.isLarge,  sourceOf(row).kind == PlannedSource::Kind::Together};
+}
+
+/// Where a place of the session is in a file, in its frames. What lies in a lap stands in the one that is
+/// kept; else what moves the file's first frame moves it.
+static Frame placeIn(const Sheet& sheet, const Row& row, const Extent& extent, Frame at) {
+  const SpanLoopPlan& loop = sheet.endsOf(row).loop;
+  const PlannedSpan& span = sheet.spanOf(row);
+  if (!loop.isThere() || loop.isSearched()) return atRate(at, sheet.rate, row.rate) - extent.start;
+  if (at < span.start && extent.leadIn > 0) return atRate(at - span.first(), sheet.rate, row.rate);
+  return extent.leadIn + atRate(at - span.start, sheet.rate, row.rate);
+}
+
 std::vector<SheetMark> Sheet::marksIn(const Row& row, const Extent& extent) const {
   std::vector<SheetMark> found;
-  const SpanEnds& ends = endsOf(row);
-  if (!ends.loop.isThere()) return found;
   const PlannedSpan& span = spanOf(row);
-  const auto from = std::lower_bound(marks.begin(), marks.end(), span.first(),
+  // What lies before or behind the span is of other sounds, where only what begins here counts.
+  const bool isAllHeard = briefOf(row).brief.heard.counts == Counts::EverythingHeard;
+  const Frame first = isAllHeard ? span.first() : span.start, last = isAllHeard ? span.last() : span.end();
+  const auto from = std::lower_bound(marks.begin(), marks.end(), first,
                                      [](const SheetMark& mark, Frame at) { return mark.at < at; });
-  for (auto mark = from; mark != marks.end() && mark->at < span.last(); ++mark) {
-    // What lies in a lap stands in the one that is kept.
-    Frame at = extent.leadIn + atRate(mark->at - span.start, rate, row.rate);
-    if (ends.loop.isSearched()) at = atRate(mark->at, rate, row.rate) - extent.start;
-    if (mark->at < span.start && extent.leadIn > 0) at = atRate(mark->at - span.first(), rate, row.rate);
-    if (at >= 0 && at < extent.frames()) found.push_back({at, mark->name});
+  for (auto mark = from; mark != marks.end() && mark->at < last; ++mark) {
+    const bool isRegion = !mark->region.empty();
+    if (mark->at + mark->length > last) continue;
+    if (isRegion && span.kind == PlannedSpan::Kind::Region && mark->region == span.id) continue;
+    const Frame at = placeIn(*this, row, extent, mark->at);
+    const Frame end = isRegion ? placeIn(*this, row, extent, mark->at + mark->length) : at;
+    if (at >= 0 && at < extent.frames() && end >= at && end <= extent.frames())
+      found.push_back({at, mark->name, end - at, mark->region});
   }
   return found;
 }
@@ -188,6 +209,11 @@ std::string Sheet::lengthText(const Row& row) const {
 std::string Sheet::keyOf(const Row& row) const {
   const PlannedBrief& brief = briefOf(row);
   return brief.brief.id + "/" + pairKeyOf(soundOf(row)) + "/" + brief.outputKeys[row.output] + "/" +
+         (row.part > 0 ? channelName(row.folded, row.part) : "all");
+}
+
+std::string Sheet::noiseKeyOf(const Row& row) const {
+  return briefOf(row).brief.id + "/" + pairKeyOf(soundOf(row)) + "/wav/" +
          (row.part > 0 ? channelName(row.folded, row.part) : "all");
 }
 
@@ -243,7 +269,7 @@ SheetCounts countRows(const Sheet& sheet) {
     if (mayBeMadeAgain(sheet, row)) ++counts.again;
     if (!isMakeable(sheet, row)) continue;
     ++counts.makeable;
-    if (row.state != RowState::Renamed) counts.bytes += dataBytes(row.encoding, row.frames(), row.channels);
+    if (row.state != RowState::Renamed) counts.bytes += dataBytes(sheet.formOf(row), row.frames());
   }
   return counts;
 }
@@ -263,19 +289,23 @@ static std::string spansText(const PlannedBrief& brief) {
 
 /// `6 regions × 4 sources`; where not every span is printed of every source, how many pairs are.
 static std::string pairsText(const PlannedBrief& brief) {
-  const std::string product = spansText(brief) + " × " + counted(brief.sources.size(), "source");
-  const std::size_t pairs = brief.pairCount();
-  if (pairs == brief.spanCount() * brief.sources.size()) return product;
-  return counted(pairs, "pair") + " of " + spansText(brief) + " and " +
-         counted(brief.sources.size(), "source");
+  const std::size_t sources = brief.sources.size() - (brief.printsTogether && brief.printsEach ? 1 : 0);
+  if (!brief.printsEach) return spansText(brief) + ", all sources in one file";
+  const std::string product = spansText(brief) + " × " + counted(sources, "source");
+  const std::size_t pairs = brief.pairCount() - (brief.printsTogether ? brief.spanCount() : 0);
+  if (pairs == brief.spanCount() * sources) return product;
+  return counted(pairs, "pair") + " of " + spansText(brief) + " and " + counted(sources, "source");
 }
 
 /// ` × 2 outputs`; empty for one. What is split has more files, which its channels say.
 static std::string outputsText(const PlannedBrief& brief) {
   const bool isSplit = std::any_of(brief.outputs.begin(), brief.outputs.end(),
                                    [](const Output& output) { return output.split; });
-  const std::size_t outputs = brief.outputs.size();
-  const std::string text = outputs == 1 ? std::string() : " × " + counted(outputs, "output");
+  const auto together = static_cast<std::size_t>(std::count_if(
+      brief.outputs.begin(), brief.outputs.end(), [](const Output& output) { return output.together; }));
+  const std::size_t outputs = brief.outputs.size() - (brief.printsEach ? together : 0);
+  std::string text = outputs == 1 ? std::string() : " × " + counted(outputs, "output");
+  if (brief.printsEach && together > 0) text += ", and " + counted(together, "file") + " of all sources";
   return isSplit ? text + ", a file for each channel" : text;
 }
 
@@ -299,6 +329,20 @@ std::string countText(const Sheet& sheet) {
   if (held > 0) less.push_back(std::to_string(held) + " held back");
   if (!less.empty()) text += ", less " + listed(less);
   return text;
+}
+
+std::string foldText(int from, int to) {
+  if (from == to) return {};
+  const std::string text = channelText(from) + " to " + channelText(to) + ": ";
+  if (from == 1) return text + "on all channels as it is";
+  std::vector<std::string> parts;
+  if (to < 6 && from >= 6) parts.push_back("C into L and R at −3.01 dB, LFE left out");
+  if (to <= 2 && from >= 4) parts.push_back("surrounds into the front at −3.01 dB");
+  if (to == 4 && from == 8) parts.push_back("sides and backs into one pair at −3.01 dB");
+  if (to == 6 && from == 8) parts.push_back("sides and backs into one pair at −3.01 dB");
+  if (to == 1) parts.push_back("half of each side");
+  if (parts.empty()) parts.push_back("each to its own place");
+  return text + listed(parts) + " (ITU-R BS.775)";
 }
 
 std::string channelText(int channels) {

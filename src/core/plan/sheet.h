@@ -48,7 +48,8 @@ struct TappedSound {
   int channels = 2;          ///< where it is taken off
   Frame start = 0;           ///< first frame, lead-in included, from session frame 0; may be before it
   Frame frames = 0;          ///< lead-in, body and tail, at the session's rate; the most there can be
-  std::vector<Remark> remarks;
+  std::vector<int> partChannels = {};  ///< of sources together: of each
+  std::vector<Remark> remarks = {};
 };
 
 /// One file of a sound.
@@ -59,7 +60,9 @@ struct Row {
   int part = 0;              ///< of a file for each channel: which of `folded`, from 1; 0: it holds all
   int folded = 2;            ///< channels that its sound has before one of them is taken
   Encoding encoding = Encoding::Pcm24;
-  int rate = 48000;  ///< Hz
+  int rate = 48000;      ///< Hz
+  bool isLarge = false;  ///< RF64, for it may be larger than a WAV file can be
+  bool isLead = false;   ///< the first file of its sound
   RowState state = RowState::ToMake;
   bool isHeldBack = false;
   std::optional<std::uint32_t> exception = {};  ///< index in Brief::rowExceptions: what is its own
@@ -75,7 +78,7 @@ struct Row {
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 
   /// The first file of its sound.
-  bool isFirst() const { return output == 0 && part <= 1; }
+  bool isFirst() const { return isLead; }
   /// Whether it comes from a file that only lacks its name, for the run that made it was ended.
   bool isUnfinished() const;
   /// Of the file, at its rate; where its length is not known, at most.
@@ -108,7 +111,9 @@ struct PlannedBrief {
   FolderPath base;                      ///< folder the rows' files are relative to
   std::vector<Output> outputs;          ///< of the brief, with what the sheet says of them
   std::vector<std::string> outputKeys;  ///< of each, in keys of rows
-  std::vector<PlannedSpan> spans;       ///< by start, then longer first, then id
+  /// Whether any output is a file of each source; of all sources of a span together.
+  bool printsEach = true, printsTogether = false;
+  std::vector<PlannedSpan> spans;  ///< by start, then longer first, then id
   /// Of each span: itself; of one that stands again for a single sound with ends of its own, the span that
   /// it stands for. Those come right behind.
   std::vector<std::uint32_t> originals;
@@ -152,10 +157,12 @@ struct SheetFolder {
   std::vector<std::vector<std::string>> sameSound;  ///< files of several rows that sound alike to the bit
 };
 
-/// A marker of the session.
+/// A marker of the session, or a region.
 struct SheetMark {
   Frame at = 0;
   std::string name;
+  Frame length = 0;         ///< of a region
+  std::string region = {};  ///< its id
 };
 
 struct Sheet {
@@ -165,7 +172,7 @@ struct Sheet {
   int rate = 48000;                   ///< Hz, the session's
   Frame startPicture = 0;             ///< of the session's frame 0, in picture frames since midnight
   PictureRate picture;                ///< the session's
-  std::vector<SheetMark> marks;       ///< by place
+  std::vector<SheetMark> marks;       ///< by place: markers, and regions
   std::vector<PlannedBrief> briefs;
   std::vector<TappedSound> sounds;   ///< by brief, span, source
   std::vector<Row> rows;             ///< by sound, output
@@ -182,6 +189,8 @@ struct Sheet {
   Frame endOf(const Row& row) const { return row.start + atRate(row.frames(), row.rate, rate); }
   const SpanEnds& endsOf(const Row& row) const { return briefOf(row).endsOf(soundOf(row).span, row.rate); }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[soundOf(row).source]; }
+  /// How a row's file is written.
+  FileForm formOf(const Row& row) const;
   /// About the sound, then about the file.
   std::vector<Remark> remarksOf(const Row& row) const;
   /// Whether there is more to say than notes and what was accepted.
@@ -199,9 +208,13 @@ struct Sheet {
   /// first has the format's name, the others that of their encoding, with a number where that is there
   /// already.
   std::string keyOf(const Row& row) const;
+  /// Chooses the noise of dither: that of the key in the first WAV, so that lossless files of one sound, of
+  /// equal bits and channels, have the same samples.
+  std::string noiseKeyOf(const Row& row) const;
   /// Of what numbers stick to: `region:id/track:id`.
   std::string pairKeyOf(const TappedSound& sound) const;
-  /// Markers of the session in a loop's file, in its frames; none in other files. `extent`: of the file.
+  /// Markers and regions of the session that lie in a file, in its frames, but for what its span stands for.
+  /// `extent`: of the file.
   std::vector<SheetMark> marksIn(const Row& row, const Extent& extent) const;
   /// The length of a file as people read it: `0:01.240`, `at least 0:01.240`, `at most 0:02.000`.
   std::string lengthText(const Row& row) const;
@@ -234,6 +247,9 @@ SheetCounts countRows(const Sheet& sheet);
 
 /// `20 files = 6 regions × 4 sources, less 4 without clips`; for several briefs their sum.
 std::string countText(const Sheet& sheet);
+
+/// What becomes of channels where others are asked for, by ITU-R BS.775; empty where they are as they were.
+std::string foldText(int from, int to);
 
 /// Channel layout in words: `mono`, `stereo`.
 std::string channelText(int channels);

@@ -89,6 +89,11 @@ std::string overrideWords(const Overrides& overrides) {
 
 std::string heardWords(const Session& session, const TrackTree& tree, const Brief& brief,
                        const PlannedSource& source) {
+  if (source.kind == PlannedSource::Kind::Together) {
+    std::vector<std::string> names;
+    for (const PlannedSource& part : source.parts) names.push_back(printable(part.name, 40));
+    return "beside each other: " + listed(names);
+  }
   const bool throughAll =
       source.kind == PlannedSource::Kind::Mix || source.kind == PlannedSource::Kind::MixWithout;
   std::string text = throughAll ? "through main" : stageWords(session, tree, brief, source);

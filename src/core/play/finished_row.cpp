@@ -31,7 +31,7 @@ Result<> FinishedRow::write(const float* const* channels, Frame frames) {
 }
 
 void FinishedRow::addNext(Frame frames, HeardBlock& block) {
-  const float* sound[kMaxMixChannels];
+  const float* sound[kMaxTapChannels];
   for (int c = 0; c < channels_; ++c) sound[c] = finished_[static_cast<std::size_t>(c)].data() + given_;
   block.add(sound, channels_, 1);
   given_ += frames;

@@ -20,6 +20,8 @@ class HeardBlock {
   std::vector<float> asStereo() const;
 
  private:
+  void addAll(const float* const* sound, int channels, float gain);
+
   int channels_;
   Frame frames_ = 0;
   std::vector<float> samples_;  // planar

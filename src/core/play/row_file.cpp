@@ -9,7 +9,7 @@ namespace octaphon {
 
 RowFile::RowFile(const std::filesystem::path& file, Frame start, int rate) : start_(start) {
   auto opened = SoundFile::open(file);
-  if (!opened || opened->info().channels > kMaxMixChannels) return;
+  if (!opened || opened->info().channels > kMaxTapChannels) return;
   channels_ = opened->info().channels;
   file_ = std::make_unique<SoundFile>(std::move(*opened));
   if (file_->info().rate != rate) convert(rate);
@@ -49,7 +49,7 @@ void RowFile::add(Frame at, Frame frames, float gain, HeardBlock& block) {
   if (!isThere() || at < start_) return;
   read(at - start_, frames);
   planar_.resize(interleaved_.size());
-  const float* sound[kMaxMixChannels];
+  const float* sound[kMaxTapChannels];
   for (int c = 0; c < channels_; ++c) {
     float* own = planar_.data() + c * frames;
     for (Frame i = 0; i < frames; ++i) own[i] = interleaved_[static_cast<std::size_t>(i * channels_ + c)];

@@ -67,6 +67,7 @@ struct RecipeNode {
     Gain,      ///< the gain that dynamics take from a key, one channel or as many as the key has
     Apply,     ///< a sound (first input), late by `delay`, times a gain (second input)
     Delay,     ///< late by `delay`
+    Stack,     ///< the channels of its inputs behind each other
   };
   Kind kind = Kind::Sum;
   int channels = 0;
@@ -84,6 +85,7 @@ struct RecipeNode {
   const EffectInfo* info = nullptr;          ///< Effect, Gain, Apply
   std::vector<const Automation*> curves;  ///< Effect, Gain: by parameter, null where none; empty: none at all
   Frame delay = 0;                        ///< Apply, Delay
+  std::vector<int> widths = {};  ///< Stack: channels of each part; below 0: so many silent ones, no input
   bool operator==(const RecipeNode&) const = default;
 };
 
@@ -100,6 +102,7 @@ struct Tap {
   NodeIndex node;  ///< silent: nothing sounds there
   int channels = 2;
   std::vector<SignalIssue> issues;
+  std::vector<int> partChannels = {};  ///< of sources together
 };
 
 /// Belongs to one thread while it is asked: taps and digests are worked out and kept. The nodes, once the
@@ -179,6 +182,7 @@ class SpanRecipe {
   bool leadsToTap(const Walk& walk, Strip strip) const;
   bool joinsBeforeTap(const Walk& walk, Strip from, Strip to) const;
   Tap mixTap(BriefWalks& walks);
+  Tap togetherTap(const Brief& brief, const PlannedSource& source);
   void addPoint(Walk& walk, Strip strip) const;
   void beginWith(Walk& walk, const PlannedSource& source);
   void startTracksIn(Walk& walk, Strip top);

@@ -47,6 +47,9 @@ Digest SpanRecipe::digestOf(const RecipeNode& node) {
     case RecipeNode::Kind::Gain:
     case RecipeNode::Kind::Apply: addEffect(hasher, node); break;
     case RecipeNode::Kind::Delay: hasher.add(node.delay); break;
+    case RecipeNode::Kind::Stack:
+      for (const int width : node.widths) hasher.add(width);
+      break;
     case RecipeNode::Kind::Sum:
     case RecipeNode::Kind::Polarity: break;
   }

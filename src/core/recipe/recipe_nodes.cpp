@@ -31,6 +31,7 @@ std::uint64_t contentHash(const RecipeNode& node) {
   hash.add(std::bit_cast<std::uint64_t>(node.pan));
   hash.add(reinterpret_cast<std::uintptr_t>(node.insert));
   hash.add(static_cast<std::uint64_t>(node.delay));
+  for (const int width : node.widths) hash.add(static_cast<std::uint64_t>(width));
   return hash.value();
 }
 

@@ -11,6 +11,9 @@ bool SpanRecipe::sounds(const PlannedSource& source) const {
     case PlannedSource::Kind::Track:
     case PlannedSource::Kind::Group: return has(source.track);
     case PlannedSource::Kind::Sum: return std::any_of(source.tracks.begin(), source.tracks.end(), has);
+    case PlannedSource::Kind::Together:
+      return std::any_of(source.parts.begin(), source.parts.end(),
+                         [&](const PlannedSource& part) { return sounds(part); });
     case PlannedSource::Kind::MixWithout:
     case PlannedSource::Kind::Return:
     case PlannedSource::Kind::Mix:
@@ -123,8 +126,33 @@ void SpanRecipe::beginWith(Walk& walk, const PlannedSource& source) {
           giveInputTo(walk, source.track, input.place, input.node);
       break;
     }
-    case PlannedSource::Kind::Mix: break;
+    case PlannedSource::Kind::Mix:
+    case PlannedSource::Kind::Together: break;
   }
+}
+
+/// What its parts give, brought to one time. Those that are silent keep their channels.
+Tap SpanRecipe::togetherTap(const Brief& brief, const PlannedSource& source) {
+  Tap together;
+  RecipeNode stack;
+  stack.kind = RecipeNode::Kind::Stack;
+  together.channels = 0;
+  for (const PlannedSource& part : source.parts) {
+    const Tap tap = this->tap(brief, part);
+    together.channels += tap.channels;
+    together.partChannels.push_back(tap.channels);
+    for (const SignalIssue& issue : tap.issues)
+      if (std::find(together.issues.begin(), together.issues.end(), issue) == together.issues.end())
+        together.issues.push_back(issue);
+    stack.widths.push_back(tap.node == kSilentNode ? -tap.channels : tap.channels);
+    if (tap.node != kSilentNode) stack.inputs.push_back(tap.node);
+  }
+  if (stack.inputs.empty()) return together;
+  stack.channels = together.channels;
+  stack.latency = latestOf(stack.inputs);
+  for (NodeIndex& input : stack.inputs) input = delayed(input, stack.latency);
+  together.node = add(std::move(stack));
+  return together;
 }
 
 Tap SpanRecipe::mixTap(BriefWalks& walks) {
@@ -138,6 +166,7 @@ Tap SpanRecipe::mixTap(BriefWalks& walks) {
 }
 
 Tap SpanRecipe::tap(const Brief& brief, const PlannedSource& source) {
+  if (source.kind == PlannedSource::Kind::Together) return togetherTap(brief, source);
   BriefWalks& walks = walksOf(brief);
   if (source.kind == PlannedSource::Kind::Mix) return mixTap(walks);
   Walk walk;

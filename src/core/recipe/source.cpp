@@ -10,6 +10,7 @@ std::string PlannedSource::key() const {
     case Kind::Sum: return "sum:" + id;
     case Kind::MixWithout: return "without:" + id;
     case Kind::Mix: return "mix";
+    case Kind::Together: return "together";
   }
   return {};
 }

@@ -16,6 +16,7 @@ struct PlannedSource {
     Sum,         ///< of `tracks`
     MixWithout,  ///< the mix without `tracks`
     Mix,
+    Together,  ///< all of `parts`, their channels behind each other
   };
   static PlannedSource mix() {
     PlannedSource mix;
@@ -25,12 +26,13 @@ struct PlannedSource {
   }
 
   Kind kind = Kind::Mix;
-  Strip track = {};                ///< main for sums and the mix
-  std::string id = {};             ///< of the track or sum; `main` for the mix
-  std::string name = {};           ///< `mix` for the mix
-  std::string group = {};          ///< name of the group it is in; empty below main
-  std::vector<Strip> tracks = {};  ///< of sums
-  std::string heard = {};          ///< where it is taken off, in words: `through Machines and main`
+  Strip track = {};                       ///< main for sums and the mix
+  std::string id = {};                    ///< of the track or sum; `main` for the mix
+  std::string name = {};                  ///< `mix` for the mix
+  std::string group = {};                 ///< name of the group it is in; empty below main
+  std::vector<Strip> tracks = {};         ///< of sums
+  std::vector<PlannedSource> parts = {};  ///< of Together
+  std::string heard = {};                 ///< where it is taken off, in words: `through Machines and main`
 
   bool isEverywhere = true;  ///< over all spans; else only over those that ask for it
 

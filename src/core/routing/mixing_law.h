@@ -21,6 +21,8 @@
 namespace octaphon {
 
 inline constexpr int kMaxMixChannels = 8;
+/// Of files that hold several sources beside each other.
+inline constexpr int kMaxTapChannels = 32;
 
 /// gain[out][in].
 struct MixMatrix {

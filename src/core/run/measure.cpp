@@ -27,7 +27,8 @@ class Measuring {
       : request_(request),
         cache_(cache),
         control_(control),
-        context_(*request.session, *request.facts, request.plugins.get()) {}
+        context_(*request.session, *request.facts, request.plugins.get()),
+        data_(*request.sheet, *request.session, context_.signal.tree()) {}
 
   std::vector<Measured> run() {
     const int jobs = request_.jobs > 0 ? request_.jobs : tbb::this_task_arena::max_concurrency();
@@ -67,9 +68,13 @@ class Measuring {
       group[i].listensOnly = true;
       group[i].cost = costs[i];
     }
-    const PassSetting setting{
-        *request_.sheet, context_.signal,       media_,
-        control_,        request_.pluginPasses, [](std::uint32_t, std::uint32_t) { return Frame{0}; }};
+    const PassSetting setting{*request_.sheet,
+                              data_,
+                              context_.signal,
+                              media_,
+                              control_,
+                              request_.pluginPasses,
+                              [](std::uint32_t, std::uint32_t) { return Frame{0}; }};
     const auto done = [&](const PassResult& result) {
       const std::scoped_lock lock(mutex_);
       for (const HeardTail& tail : result.tails) measured_.push_back(tail.measured);
@@ -85,6 +90,7 @@ class Measuring {
   MediaCache& cache_;
   RunControl& control_;
   SessionContext context_;
+  RowData data_;
   ReadableMedia media_;
   std::mutex mutex_;
   std::vector<Measured> measured_;

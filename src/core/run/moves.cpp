@@ -6,13 +6,13 @@
 
 #include "base/unicode.h"
 #include "ledger/lines_by_stamp.h"
-#include "run/file_data.h"
+#include "write/encoder.h"
 
 namespace octaphon {
 namespace {
 
-WrittenForm formOf(const Row& row, const ReceiptLine& line) {
-  return {row.encoding, row.channels, row.rate, row.frames(), line.head};
+WrittenForm formOf(const Sheet& sheet, const Row& row, const ReceiptLine& line) {
+  return {sheet.formOf(row), row.frames(), line.head};
 }
 
 bool isContentOf(const FileHandle& file, const ReceiptLine& line, const std::string& place) {
@@ -42,8 +42,8 @@ Result<Moves::Move> Moves::plan(std::size_t index) {
   OCTAPHON_ASSIGN(ReceiptLine before, lineBefore(index, file));
   Move move{index, row.from, row.file, std::move(before), {}, false};
   const Fingerprint print = fingerprints_.of(row);
-  const FileData data = fileDataOf(sheet_, row, row.extent);
-  move.isRewritten = !saysTheSame(file.get(), formOf(row, move.before), data);
+  const FileData data = data_.of(row, row.extent, move.before.fingerprint);
+  move.isRewritten = !saysTheSame(file.get(), formOf(sheet_, row, move.before), data);
   move.after = move.before;
   move.after.file = row.file;
   if (!move.isRewritten) move.after.fingerprint.tags = print.tags;
@@ -206,7 +206,8 @@ Result<> Moves::rewriteOne(const Move& move) {
                 "Look at the sheet again with --thorough, or take the file away");
   OCTAPHON_ASSIGN(PendingFile anew, folder.create(move.to));
   OCTAPHON_ASSIGN(const WrittenSound written,
-                  rewrite(file.get(), formOf(row, move.after), fileDataOf(sheet_, row, row.extent), anew));
+                  rewrite(file.get(), formOf(sheet_, row, move.after),
+                          data_.of(row, row.extent, move.after.fingerprint), anew));
   if (sync_) OCTAPHON_TRY(anew.sync());
   const auto stamp = stampOf(anew.fd());
   if (!stamp) return fail(ErrorCode::NotWritable, anew.place());

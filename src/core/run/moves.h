@@ -15,9 +15,11 @@ class Moves {
   using Report = std::function<void(std::size_t row, const Result<>& outcome)>;
 
   /// All must live as long. `report` is called once a row.
-  Moves(const Sheet& sheet, const SignalContext& context, const Targets& targets, bool sync, Report report)
+  Moves(const Sheet& sheet, const RowData& data, const SignalContext& context, const Targets& targets,
+        bool sync, Report report)
       : sheet_(sheet),
-        fingerprints_(sheet, context),
+        data_(data),
+        fingerprints_(sheet, data, context),
         targets_(targets),
         sync_(sync),
         report_(std::move(report)) {}
@@ -45,6 +47,7 @@ class Moves {
   Result<> rewriteOne(const Move& move);
 
   const Sheet& sheet_;
+  const RowData& data_;
   Fingerprints fingerprints_;
   const Targets& targets_;
   bool sync_;

@@ -32,7 +32,8 @@ double nanoseconds(const RecipeNode& node) {
   switch (node.kind) {
     case RecipeNode::Kind::Player: return 1.2;
     case RecipeNode::Kind::Sum: return 0.75 * static_cast<double>(node.inputs.size());
-    case RecipeNode::Kind::Polarity: return 0.3;
+    case RecipeNode::Kind::Polarity:
+    case RecipeNode::Kind::Stack: return 0.3;
     case RecipeNode::Kind::Strip: return node.gainCurve != nullptr || node.panCurve != nullptr ? 32 : 0.9;
     case RecipeNode::Kind::Effect:
     case RecipeNode::Kind::Gain: return effectCost(node);

@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "media/readable_media.h"
+#include "plan/row_data.h"
 #include "run/pass_key.h"
 #include "run/pass_tails.h"
 #include "run/plugin_passes.h"
@@ -35,6 +36,7 @@ struct PassResult {
 /// What all passes of a run have in common.
 struct PassSetting {
   const Sheet& sheet;
+  const RowData& data;
   const SignalContext& context;
   const ReadableMedia& media;
   RunControl& control;

@@ -32,7 +32,7 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
     const Row& row = setting.sheet.rows[place.row];
     const Brief& brief = setting.sheet.briefOf(row).brief;
     const PlannedSource& source = setting.sheet.sourceOf(row);
-    outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, place.row, *place.folder),
+    outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, setting.data, place.row, *place.folder),
                         taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}),
                         tails_.add(place.row), loops_.add(place.row)});
   }
@@ -194,14 +194,14 @@ Frame PassWriter::tailOf(std::size_t tail, const Row& row) const {
 
 /// Of each output.
 std::vector<Fingerprint> PassWriter::fingerprints() {
-  Fingerprints others(setting_.sheet, setting_.context);
+  Fingerprints others(setting_.sheet, setting_.data, setting_.context);
   std::vector<Fingerprint> made;
   for (std::size_t i = 0; i < outputs_.size(); ++i) {
     const Row& row = setting_.sheet.rows[pass_.rows[i].row];
     const Frame tail = outputs_[i].tail ? tailOf(*outputs_[i].tail, row) : setting_.sheet.tailOf(row);
     if (hasOwnRecipe())
       made.push_back(
-          fingerprintOf(setting_.sheet, row, recipe_,
+          fingerprintOf(setting_.sheet, setting_.data, row, recipe_,
                         recipe_.tap(setting_.sheet.briefOf(row).brief, setting_.sheet.sourceOf(row)), tail));
     else
       made.push_back(others.of(row, tail));
@@ -226,7 +226,7 @@ PassResult PassWriter::finish() {
   for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));
   if (changed) return result;
   result.sums = sums_.outcomes();
-  Fingerprints others(setting_.sheet, setting_.context);
+  Fingerprints others(setting_.sheet, setting_.data, setting_.context);
   for (std::size_t i = 0; i < tails_.size(); ++i) {
     const TappedSound& sound = tails_.soundOf(i);
     if (!setting_.sheet.briefs[sound.brief].spans[sound.span].ringsOut) continue;  // no file is as long as it

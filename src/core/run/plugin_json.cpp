@@ -105,6 +105,21 @@ WorkerSession sessionFrom(const json& j) {
   return session;
 }
 
+json asJson(const PlannedSource& source) {
+  json parts = json::array();
+  for (const PlannedSource& part : source.parts) parts.push_back(asJson(part));
+  return {static_cast<int>(source.kind), asJson(source.track), asJson(source.tracks), std::move(parts)};
+}
+
+PlannedSource sourceFrom(const json& j) {
+  PlannedSource source;
+  source.kind = static_cast<PlannedSource::Kind>(j.at(0).get<int>());
+  source.track = stripFrom(j.at(1));
+  for (const json& track : j.at(2)) source.tracks.push_back(stripFrom(track));
+  for (const json& part : j.at(3)) source.parts.push_back(sourceFrom(part));
+  return source;
+}
+
 json asJson(const WorkerPass& pass) {
   const PassKey& key = pass.key;
   json media = json::array(), taps = json::array();
@@ -113,8 +128,7 @@ json asJson(const WorkerPass& pass) {
                      medium.error ? medium.error->describe() : std::string(), asJson(medium.identity)});
   for (const WorkerPass::Request& tap : pass.taps) {
     json sources = json::array();
-    for (const PlannedSource& source : tap.sources)
-      sources.push_back({static_cast<int>(source.kind), asJson(source.track), asJson(source.tracks)});
+    for (const PlannedSource& source : tap.sources) sources.push_back(asJson(source));
     taps.push_back({tap.brief, std::move(sources), tap.isEverything, tap.channels});
   }
   return {{"key",
@@ -151,13 +165,7 @@ WorkerPass passFrom(const json& j) {
   for (const json& t : j.at("taps")) {
     WorkerPass::Request tap;
     tap.brief = t.at(0);
-    for (const json& s : t.at(1)) {
-      PlannedSource source;
-      source.kind = static_cast<PlannedSource::Kind>(s.at(0).get<int>());
-      source.track = stripFrom(s.at(1));
-      for (const json& track : s.at(2)) source.tracks.push_back(stripFrom(track));
-      tap.sources.push_back(std::move(source));
-    }
+    for (const json& source : t.at(1)) tap.sources.push_back(sourceFrom(source));
     tap.isEverything = t.at(2);
     tap.channels = t.at(3);
     pass.taps.push_back(std::move(tap));

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "run/file_data.h"
+#include "check/file_seam.h"
 #include "run/row_finish.h"
 
 namespace octaphon {
@@ -10,8 +10,19 @@ namespace octaphon {
 Result<> RowOutput::open() {
   OCTAPHON_ASSIGN(PendingFile file, folder_.create(row().file));
   file_ = std::make_unique<PendingFile>(std::move(file));
-  OCTAPHON_ASSIGN(encoder_, openEncoder(*file_, row().encoding, row().channels, row().rate));
+  OCTAPHON_ASSIGN(encoder_,
+                  openEncoder(*file_, sheet_.formOf(row()), data_.of(row(), row().extent, {}), key_));
   return {};
+}
+
+ReceiptLine lineOf(const Sheet& sheet, const Row& row, const Fingerprint& fingerprint) {
+  ReceiptLine line;
+  line.key = sheet.keyOf(row);
+  line.file = row.file;
+  line.fingerprint = fingerprint;
+  line.edition = sheet.briefOf(row).edition.version;
+  line.session = sheet.sessionFile;
+  return line;
 }
 
 void RowOutput::begin(Frame latency, Frame before) {
@@ -33,7 +44,7 @@ void RowOutput::begin(Frame latency, Frame before) {
   plan.trimDb = ends.asked.trimDb;
   plan.fadeIn = {ends.fadeIn, ends.asked.fadeInShape};
   plan.fadeOut = {ends.fadeOut, ends.asked.fadeOutShape};
-  plan.form = {row().channels, encoding.bits, encoding.isInteger, key_, row().file};
+  plan.form = {row().channels, encoding.bits, encoding.isInteger, sheet_.noiseKeyOf(row()), row().file};
   plan.folded = row().folded;
   plan.part = row().part;
   if (ends.loop.isLap()) {
@@ -43,8 +54,8 @@ void RowOutput::begin(Frame latency, Frame before) {
   }
   if (ends.loop.isThere()) {
     const Extent& extent = row().extent;
-    loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels, encoding.bits, extent.leadIn,
-                                          ends.loop.isLap() ? 0 : extent.body);
+    loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels, std::max(1, encoding.bits),
+                                          extent.leadIn, ends.loop.isLap() ? 0 : extent.body);
   }
   SampleSink& sink = loop_ ? static_cast<SampleSink&>(*loop_) : *encoder_;
   chain_ = std::make_unique<FinishChain>(std::move(plan), sink);
@@ -59,14 +70,24 @@ void RowOutput::take(const TapBlock& block, Frame frames) {
 RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   if (!error_ && chain_) keep(chain_->end());
   Result<FinishedFile> file = finished(fingerprint);
-  if (file && loop_) measureSeam();
+  if (file && loop_) measureSeam(file->file.fd());
   if (!file) stop(file.error());
   made_.file = std::move(file);
   return std::move(made_);
 }
 
+/// As players decode it: what a lossy format leaves out may open it. Its file has no name yet.
+std::optional<Seam> RowOutput::decodedSeam(int fd) const {
+  const Extent& extent = made_.extent;
+  const auto found = seamOf("/proc/self/fd/" + std::to_string(fd), LoopPlace{extent.leadIn, extent.body}, 0);
+  return found ? std::optional(found->seam) : std::nullopt;
+}
+
 /// Of the samples as they were written; where a later lap was heard, against its beginning.
-void RowOutput::measureSeam() {
+void RowOutput::measureSeam(int fd) {
+  if (encodingInfo(row().encoding).isLossy() && sheet_.endsOf(row()).loop.isLap())
+    if ((made_.seam = decodedSeam(fd))) return;
+
   Lap goesOn{row().rate, std::move(made_.facts.goesOn)};
   made_.facts.goesOn.clear();
   const bool isAsWritten =
@@ -87,7 +108,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   made_.level = chain_->level();
   made_.facts = chain_->facts();
   made_.extent = chain_->extent();
-  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(fileDataOf(sheet_, row(), made_.extent)));
+  OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(data_.of(row(), made_.extent, fingerprint)));
   const Frame planned = isDecidedByHearing() ? made_.extent.frames() : row().frames();
   if (written.frames != planned)
     return fail(

@@ -7,6 +7,7 @@
 #include "finish/chain.h"
 #include "finish/written_loop.h"
 #include "loop/seam.h"
+#include "plan/row_data.h"
 #include "plan/sheet.h"
 #include "signal/graph.h"
 #include "write/encoder.h"
@@ -29,8 +30,8 @@ struct RowResult {
 class RowOutput {
  public:
   /// `row` indexes the sheet; it and the folder must live as long.
-  RowOutput(const Sheet& sheet, std::size_t row, const SafeFolder& folder)
-      : sheet_(sheet), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {
+  RowOutput(const Sheet& sheet, const RowData& data, std::size_t row, const SafeFolder& folder)
+      : sheet_(sheet), data_(data), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {
     made_.row = row;
   }
 
@@ -67,12 +68,14 @@ class RowOutput {
 
  private:
   Result<> open();
-  void measureSeam();
+  std::optional<Seam> decodedSeam(int fd) const;
+  void measureSeam(int fd);
   bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
   void keep(const Result<>& outcome);
 
   const Sheet& sheet_;
+  const RowData& data_;
   const SafeFolder& folder_;
   std::size_t index_;
   std::string key_;
@@ -84,5 +87,8 @@ class RowOutput {
   Frame before_ = 0;
   std::optional<Error> error_;
 };
+
+/// The receipt's line of a row but for what only its file says: content, head and stamp.
+ReceiptLine lineOf(const Sheet& sheet, const Row& row, const Fingerprint& fingerprint);
 
 }  // namespace octaphon

@@ -42,6 +42,7 @@ class Run {
         report_(report),
         reportSum_(sums),
         context_(session_, *request.facts, request.plugins.get()),
+        data_(sheet_, session_, context_.signal.tree()),
         targets_(sheet_, request.share) {}
 
   RunSummary run() {
@@ -64,6 +65,7 @@ class Run {
     const auto refuse = [&](std::size_t row, const Error& error) {
       reportRow(row, tl::unexpected(error), true);
     };
+    limitEncoders(rows);
     targets_.open(rows, refuse);
     noteMeasured(rows);
     refuseTakenNames(rows, rowsThatStay(rows));
@@ -86,6 +88,7 @@ class Run {
         const auto done = [&](PassResult result) { take(std::move(result), publisher); };
         const PassSetting setting{
             sheet_,
+            data_,
             context_.signal,
             media_,
             control_,
@@ -102,6 +105,16 @@ class Run {
     summary_.remarks = targets_.close();
     if (!grown_.empty()) summary_.remarks.push_back(grownRemark());
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
+  }
+
+  /// Encoders of other formats than plain samples take half a megabyte each.
+  void limitEncoders(const std::vector<std::size_t>& rows) {
+    constexpr std::size_t kMostEncoders = 512;
+    const bool isAny = std::any_of(rows.begin(), rows.end(), [&](std::size_t row) {
+      const Container container = encodingInfo(sheet_.rows[row].encoding).container;
+      return container != Container::Wav && container != Container::Aiff;
+    });
+    if (isAny) budget_.rowsPerPass = std::min(budget_.rowsPerPass, kMostEncoders);
   }
 
   using Span = std::pair<std::uint32_t, std::uint32_t>;  // brief, and which of its spans
@@ -214,12 +227,14 @@ class Run {
     for (const std::size_t row : rows)
       if (isMoved(row)) moved.push_back(row);
     if (moved.empty()) return failed;
-    Moves(sheet_, context_.signal, targets_, request_.sync, [&](std::size_t row, const Result<>& outcome) {
-      if (outcome && request_.again) return;
-      if (outcome) return reportMove(row);
-      failed.push_back(row);
-      failRow(row, outcome.error());
-    }).run(moved);
+    Moves(sheet_, data_, context_.signal, targets_, request_.sync,
+          [&](std::size_t row, const Result<>& outcome) {
+            if (outcome && request_.again) return;
+            if (outcome) return reportMove(row);
+            failed.push_back(row);
+            failRow(row, outcome.error());
+          })
+        .run(moved);
     std::erase_if(rows, [&](std::size_t row) {
       return (isMoved(row) && !request_.again) ||
              std::find(failed.begin(), failed.end(), row) != failed.end();
@@ -328,6 +343,7 @@ class Run {
   const std::function<void(const RowOutcome&)>& report_;
   const std::function<void(const SumOutcome&)>& reportSum_;
   SessionContext context_;
+  RowData data_;
   HandleBudget budget_{};
   ReadableMedia media_;
   Targets targets_;

@@ -53,7 +53,7 @@ void SumMeter::take(const TapSource& source, Frame at, Frame frames) {
 void SumMeter::takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame from, Frame frames) {
   std::fill(total_.begin(), total_.end(), 0.0);
   for (std::size_t i = 0; i < blocks.size(); ++i) {
-    const float* sound[kMaxMixChannels];
+    const float* sound[kMaxTapChannels];
     for (int c = 0; c < channels_ && !blocks[i].isSilent(); ++c) sound[c] = blocks[i].channel[c] + from;
     add(blocks[i].isSilent() ? nullptr : sound, i, frames);
   }
@@ -68,7 +68,7 @@ void SumMeter::takeTurn(const std::vector<TapBlock>& blocks, Frame at, Frame fro
 
 /// A turn of the tap `index`, null where it is silent.
 void SumMeter::add(const float* const* sound, std::size_t index, Frame frames) {
-  float* delayed[kMaxMixChannels];
+  float* delayed[kMaxTapChannels];
   if (delays_[index].delay() > 0) {
     for (int c = 0; c < channels_; ++c) delayed[c] = delayed_.data() + c * kTurn;
     sound = delays_[index].process(sound, delayed, frames) ? delayed : nullptr;

@@ -76,7 +76,7 @@ void Targets::checkSpace(std::vector<std::size_t>& rows, const Refuse& refuse) c
   }
   for (const std::size_t row : rows) {
     const Row& r = sheet_.rows[row];
-    needed[devices.at(&folderOf(row))] += dataBytes(r.encoding, r.frames(), r.channels) + kHeadBytes;
+    needed[devices.at(&folderOf(row))] += dataBytes(sheet_.formOf(r), r.frames()) + kHeadBytes;
   }
   std::erase_if(rows, [&](std::size_t row) {
     const std::uint64_t device = devices.at(&folderOf(row));

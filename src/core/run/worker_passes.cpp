@@ -149,7 +149,7 @@ class WorkerSource : public TapSource {
         const json& tap = answer.at("taps").at(i);
         taps_[i].channels = tap.at(0).get<int>();
         taps_[i].latency = tap.at(1).get<Frame>();
-        if (taps_[i].channels < 0 || taps_[i].channels > kMaxMixChannels || taps_[i].latency < 0)
+        if (taps_[i].channels < 0 || taps_[i].channels > kMaxTapChannels || taps_[i].latency < 0)
           return false;
       }
       return blockFrames_ >= 512 && blockFrames_ <= kMostBlock && blockFrames_ % 512 == 0;

@@ -158,6 +158,8 @@ constexpr auto describe(const Main*) {
 }
 static_assert(isDescribedWhole<Main>());
 
+inline constexpr OneOfKind kSpanChannelsKind{{1, 2, 4, 6, 8}, "as tapped", ""};
+
 constexpr auto describe(const Region*) {
   return description(
       "region",  //
@@ -178,6 +180,9 @@ constexpr auto describe(const Region*) {
       field<&Region::sources>(
           "sources", TextListKind{},
           "what briefs with `own_sources` print over it: ids of tracks, groups and returns, or `main`"),
+      field<&Region::channels>(
+          "channels", kSpanChannelsKind,
+          "of its files, where their output says none; 1 is half of each side; 0 as tapped"),
       field<&Region::ink>("colour", kInkKind), field<&Region::notes>("notes", TextKind{}),
       field<&Region::facts>(
           "facts", TextMapKind{},
@@ -216,8 +221,7 @@ constexpr auto describe(const ClipSet*) {
       field<&S::mute>("mute", FlagKind{}, "printed by no brief"),
       field<&S::finish>("finish", FlagKind{}, "as a region's"),
       field<&S::lock>("lock", FlagKind{}, "as a region's"),
-      field<&S::channels>("channels", IntegerKind{0, 2},
-                          "of its files: 1 (half of each side) or 2; 0 as tapped"),
+      field<&S::channels>("channels", kSpanChannelsKind, "as a region's"),
       field<&S::ends>("", InlineKind<OwnEnds>{}),
       field<&S::loop>("loop", ObjectKind<OwnLoop>{}, "as a region's"),
       field<&S::tags>("tags", TagsKind{}, "as a region's"),
@@ -239,6 +243,22 @@ constexpr auto describe(const Preset*) {
       field<&Preset::values>("values", JsonKind{}, "keys of a brief, and their values").always());
 }
 static_assert(isDescribedWhole<Preset>());
+
+constexpr auto describe(const VocabularyValue*) {
+  return description("value",  //
+                     field<&VocabularyValue::value>("value", TextKind{}).always(),
+                     field<&VocabularyValue::meaning>("meaning", TextKind{}));
+}
+static_assert(isDescribedWhole<VocabularyValue>());
+
+constexpr auto describe(const VocabularyFact*) {
+  return description("vocabulary",  //
+                     field<&VocabularyFact::fact>("fact", TextKind{"Name the fact"}).always(),
+                     field<&VocabularyFact::meaning>("meaning", TextKind{}),
+                     field<&VocabularyFact::values>("values", ListKind<VocabularyValue>{},
+                                                    "those that are allowed; none: any"));
+}
+static_assert(isDescribedWhole<VocabularyFact>());
 
 constexpr auto describe(const Session*) {
   using S = Session;
@@ -266,6 +286,8 @@ constexpr auto describe(const Session*) {
                                "long forms and what the filter `short` makes of them"),
       field<&S::pathFacts>("path_facts", TextMapsKind{},
                            "facts of everything below a path: `{ \"Winch\": { \"place\": \"quay\" } }`"),
+      field<&S::vocabulary>("vocabulary", ListKind<VocabularyFact>{},
+                            "which facts there are, and what they may say"),
       field<&S::briefs>("briefs", ListKind<Brief>{}).always(),
       field<&S::presets>("presets", ListKind<Preset>{}, "settings of phrases, by name"));
 }

@@ -32,6 +32,7 @@ std::vector<std::string> keysOf(std::string_view phrase) {
     }
   });
   if (phrase == phraseInfo(PhraseKind::Loops).name) keys.push_back("loop");
+  if (phrase == phraseInfo(PhraseKind::Data).name) keys.push_back("data");
   return keys;
 }
 
@@ -45,6 +46,29 @@ Preset presetOf(const Brief& brief, PhraseKind phrase, std::string name) {
     if (whole.contains(key)) values[key] = whole[key];
   preset.values = values.dump();
   return preset;
+}
+
+const std::vector<Preset>& ourPresets() {
+  const auto outputs = [](const char* name, const char* list) {
+    return Preset{name, std::string(phraseInfo(PhraseKind::Encoding).name),
+                  "{\"encoding\":\"pcm24\",\"outputs\":" + std::string(list) + "}"};
+  };
+  static const std::vector<Preset> kPresets{
+      outputs("Mixing: WAV 24 bit", R"([{"encoding":"pcm24"}])"),
+      outputs("Editing: WAV 32 bit float", R"([{"encoding":"float32"}])"),
+      outputs("Game: Ogg Vorbis", R"([{"encoding":"vorbis","quality":6}])"),
+      outputs("Game, mono and small", R"([{"encoding":"vorbis","quality":3,"channels":"mono"}])"),
+      outputs("Library: WAV 24 bit at 96 kHz", R"([{"encoding":"pcm24","rate":96000}])"),
+      outputs("Archive: FLAC", R"([{"encoding":"flac24","level":8}])"),
+      outputs("Album: WAV 16 bit at 44.1 kHz", R"([{"encoding":"pcm16","rate":44100}])"),
+      outputs("Post-production: a file for each channel", R"([{"encoding":"pcm24","split":true}])"),
+      outputs("To listen to: MP3", R"([{"encoding":"mp3","bit_rate":192}])"),
+      outputs("WAV, and MP3 to listen to",
+              R"([{"encoding":"pcm24"},{"encoding":"mp3","bit_rate":192,"folder":"Listen"}])"),
+      outputs("WAV, FLAC, and Opus to listen to",
+              R"([{"encoding":"pcm24"},{"encoding":"flac24","folder":"FLAC"},
+                  {"encoding":"opus","rate":48000,"bit_rate":96,"folder":"Small"}])")};
+  return kPresets;
 }
 
 /// What it does not name is as a new brief has it.

@@ -1,4 +1,5 @@
 #include "session/schema.h"
+#include "formats/tables.h"
 #include "naming/tables.h"
 
 #include <nlohmann/json.hpp>
@@ -189,7 +190,8 @@ template <class Visit>
 void forEachPart(const Visit& visit) {
   forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
                OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Pick, TimeSpan, Overrides, TrackException,
-               SumSource, Output, RowException, AcceptedRemark, Preset>(visit);
+               SumSource, Output, InsideData, DataFact, RowException, AcceptedRemark, VocabularyFact,
+               VocabularyValue, Preset>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
@@ -297,6 +299,8 @@ std::string tableOf() {
 std::string tableNamed(std::string_view name) {
   if (name == "names") return nameFieldsTable();
   if (name == "filters") return filtersTable();
+  if (name == "formats") return formatsTable();
+  if (name == "texts") return textsTable();
   std::string table;
   const auto take = [&](const auto* thing) {
     if (name == describe(thing).name) table = tableOf<std::remove_cvref_t<decltype(*thing)>>();

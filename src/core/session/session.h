@@ -134,6 +134,7 @@ struct Region {
   std::vector<std::string> tags = {};
   int skipLevels = 0;                     ///< parts of its path that names leave out, from the front
   std::vector<std::string> sources = {};  ///< its own list: ids of strips, or `main`
+  int channels = 0;                       ///< of its files: 1, 2, 4, 6 or 8; 0 as tapped
   std::string unknownKeys = {};
   bool operator==(const Region&) const = default;
   Frame end() const { return start + length; }
@@ -169,7 +170,7 @@ struct ClipSet {
   bool mute = false;                    ///< printed by no brief
   bool finish = false;                  ///< as a region's
   bool lock = false;
-  int channels = 0;  ///< of its files: 1 or 2; 0 as tapped
+  int channels = 0;  ///< as a region's
   OwnEnds ends = {};
   OwnLoop loop = {};
   int ink = 0;
@@ -180,6 +181,21 @@ struct ClipSet {
   std::vector<std::string> sources = {};  ///< as a region's
   std::string unknownKeys = {};
   bool operator==(const ClipSet&) const = default;
+};
+
+/// A value that a fact may have.
+struct VocabularyValue {
+  std::string value, meaning;
+  std::string unknownKeys = {};
+  bool operator==(const VocabularyValue&) const = default;
+};
+
+/// The values that are allowed for a fact; without any, all are.
+struct VocabularyFact {
+  std::string fact, meaning;
+  std::vector<VocabularyValue> values = {};
+  std::string unknownKeys = {};
+  bool operator==(const VocabularyFact&) const = default;
 };
 
 struct Session {
@@ -199,6 +215,7 @@ struct Session {
   std::vector<ClipSet> clipSets;
   std::map<std::string, std::string> abbreviations;  ///< long form to short form, for names
   std::map<std::string, Facts> pathFacts;            ///< facts of all regions and clip sets below a path
+  std::vector<VocabularyFact> vocabulary;            ///< which facts there are, and what they may say
   std::vector<Brief> briefs;
   std::vector<Preset> presets;
   std::string unknownKeys;

@@ -135,6 +135,7 @@ void Graph::prepare(Node& node, PluginHost* plugins) {
     case Kind::Apply:
     case Kind::Delay: node.delay = DelayLine(plan.channels, plan.delay); break;
     case Kind::Sum:
+    case Kind::Stack:
     case Kind::Polarity: break;
   }
 }
@@ -191,8 +192,8 @@ void Graph::run(Node& node, Frame at, Frame frames) {
       return;
     }
   const RecipeNode& plan = *node.plan;
-  const float* pointers[2 * kMaxMixChannels];
-  float* out[kMaxMixChannels];
+  const float* pointers[2 * kMaxTapChannels];
+  float* out[kMaxTapChannels];
   for (int c = 0; c < plan.channels; ++c) out[c] = channel(node, c);
   // Inputs were brought to one time; a node's own latency comes on top.
   const Frame sessionAt = plan.inputs.empty() ? at : at - input(node, 0).plan->latency;
@@ -225,6 +226,7 @@ void Graph::run(Node& node, Frame at, Frame frames) {
       (void)node.effect.process(inputsOf(node, pointers), out, sessionAt, frames);
       return;
     case Kind::Apply: runApply(node, frames); return checkFinite(node, frames);
+    case Kind::Stack: return runStack(node, frames);
     case Kind::Delay: node.silent = !node.delay.process(inputsOf(node, pointers), out, frames); return;
   }
 }
@@ -265,6 +267,21 @@ void Graph::runPlugin(Node& node, Frame at, Frame frames) {
   if (std::string problem = node.plugin->problem(); !problem.empty())
     node.error = Error{ErrorCode::PluginFailed, node.plan->insert->id, std::move(problem),
                        "Take it out, or use another one"};
+}
+
+void Graph::runStack(Node& node, Frame frames) {
+  node.silent = true;
+  for (std::size_t i = 0; i < node.plan->inputs.size(); ++i)
+    node.silent = node.silent && input(node, i).silent;
+  int to = 0;
+  std::size_t next = 0;
+  for (const int width : node.plan->widths) {
+    if (node.silent) return;
+    const Node* from = width > 0 ? &input(node, next++) : nullptr;
+    const bool isHeard = from != nullptr && !from->silent;
+    for (int c = 0; c < std::abs(width); ++c, ++to)
+      std::copy_n(isHeard ? channel(*from, c) : zeros_.data(), frames, channel(node, to));
+  }
 }
 
 void Graph::runApply(Node& node, Frame frames) {

@@ -17,7 +17,7 @@ namespace octaphon {
 
 /// What a tap gives for the frames of the last process(). Planar.
 struct TapBlock {
-  const float* channel[kMaxMixChannels] = {};  ///< null where it is silent
+  const float* channel[kMaxTapChannels] = {};  ///< null where it is silent
   const Error* error = nullptr;                ///< why there is no sound; set for good once set
   bool isSilent() const { return channel[0] == nullptr; }
   /// What comes `frames` after its beginning.
@@ -110,6 +110,7 @@ class Graph : public TapSource {
   void run(Node& node, Frame at, Frame frames);
   void runSum(Node& node, Frame frames);
   void runPlugin(Node& node, Frame at, Frame frames);
+  void runStack(Node& node, Frame frames);
   void runApply(Node& node, Frame frames);
   void checkFinite(Node& node, Frame frames);
   std::string stageName(const RecipeNode& plan) const;

@@ -1,0 +1,91 @@
+#include "vocabulary.h"
+
+#include <cstdio>
+
+#include <CLI/CLI.hpp>
+
+#include "base/pending_file.h"
+#include "base/unicode.h"
+#include "common.h"
+#include "edit/findings.h"
+#include "exchange/region_table.h"
+#include "exchange/vocabulary_table.h"
+#include "session/session_file.h"
+#include "session/session_lock.h"
+
+namespace octaphon::cli {
+namespace {
+
+struct Options {
+  std::string session, exportTo, importFrom;
+  bool check = false;
+  bool json = false;
+};
+
+int exportTable(const Session& session, const Options& options) {
+  const std::string table = writeVocabulary(session.vocabulary);
+  if (options.exportTo == "-") {
+    std::fwrite(table.data(), 1, table.size(), stdout);
+    return kWell;
+  }
+  if (auto written = replaceFile(options.exportTo, table); !written) return fails(written.error(), kFailed);
+  std::printf("%s written to %s\n", counted(session.vocabulary.size(), "fact").c_str(),
+              printable(options.exportTo).c_str());
+  return kWell;
+}
+
+/// The session is read when it is locked: what another program saves before is not lost.
+int importTable(const Options& options) {
+  const auto lock = SessionLock::take(options.session);
+  if (!lock) return fails(lock.error(), kFailed);
+  auto session = loadSession(options.session);
+  if (!session) return fails(session.error(), kSessionUnreadable);
+  const auto bytes = readFile(options.importFrom, kMaxTableBytes);
+  if (!bytes) return fails(bytes.error(), kFailed);
+  auto vocabulary = readVocabulary(*bytes, options.importFrom);
+  if (!vocabulary) return fails(vocabulary.error(), kFailed);
+  session->vocabulary = std::move(*vocabulary);
+  if (auto saved = saveSession(*session, options.session); !saved) return fails(saved.error(), kFailed);
+  std::printf("The vocabulary has %s now\n", counted(session->vocabulary.size(), "fact").c_str());
+  return kWell;
+}
+
+/// Regions and clip sets that say what it does not allow.
+int check(const Session& session, bool json) {
+  std::size_t found = 0;
+  for (const Finding& finding : checkSession(session, nullptr)) {
+    if (finding.kind != FindingKind::OutsideVocabulary) continue;
+    ++found;
+    if (json)
+      printJson({{"event", "outside-vocabulary"}, {"id", finding.place}, {"text", finding.text}});
+    else
+      std::printf("%s\n", printable(finding.text, 600).c_str());
+  }
+  if (!json) std::printf("%s outside the vocabulary\n", counted(found, "thing").c_str());
+  return found > 0 ? kFailed : kWell;
+}
+
+int run(const Options& options) {
+  if (!options.importFrom.empty()) return importTable(options);
+  const auto session = loadSession(options.session);
+  if (!session) return fails(session.error(), kSessionUnreadable, options.json);
+  return options.check ? check(*session, options.json) : exportTable(*session, options);
+}
+
+}  // namespace
+
+void addVocabulary(CLI::App& app, int& exit) {
+  auto options = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand(
+      "vocabulary", "Writes or reads the facts that regions may have and what they may say, or checks them");
+  command->add_option("session", options->session, "Session file (*.octaphon)")->required();
+  CLI::Option_group* way = command->add_option_group("way");
+  way->add_option("--export", options->exportTo, "Write it as a table (CSV); - is standard output");
+  way->add_option("--import", options->importFrom, "Read it from a table (CSV), in place of what is there");
+  way->add_flag("--check", options->check, "Tell which regions and clip sets say something else");
+  way->require_option(1);
+  command->add_flag("--json", options->json, "Print what the check finds as JSON, an object a line");
+  command->callback([options, &exit] { exit = run(*options); });
+}
+
+}  // namespace octaphon::cli
