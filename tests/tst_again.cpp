@@ -12,6 +12,7 @@
 using namespace octaphon;
 using test::contentsOf;
 using test::receiptOf;
+using test::soundIn;
 using test::Yard;
 
 namespace {
@@ -65,7 +66,7 @@ class AgainTest : public QObject {
     // What has another name and another sound is rendered under its new one.
     QCOMPARE(results.at("renamed"), QStringList({"B/Gear"}));
     const auto after = contentsOf(yard.out());
-    QCOMPARE(after.at("Brig_Gear.wav"), before.at("B_Gear.wav"));
+    QCOMPARE(soundIn(after.at("Brig_Gear.wav")), soundIn(before.at("B_Gear.wav")));
     QCOMPARE(after.at("A_Gear.wav"), before.at("A_Gear.wav"));
     QVERIFY(yard.status()["up_to_date"].toBool());
   }
@@ -94,7 +95,7 @@ class AgainTest : public QObject {
     const auto after = contentsOf(yard.out());
     QCOMPARE(after.size(), before.size());
     for (const auto& [to, from] : std::map<QString, QString>{{"B", "A"}, {"C", "B"}, {"A", "C"}})
-      QCOMPARE(after.at(to + "_mix.wav"), before.at(from + "_mix.wav"));
+      QCOMPARE(soundIn(after.at(to + "_mix.wav")), soundIn(before.at(from + "_mix.wav")));
     QVERIFY(yard.status()["up_to_date"].toBool());
     QVERIFY(Yard::results(yard.render()).empty());
   }
@@ -118,7 +119,8 @@ class AgainTest : public QObject {
     const QByteArray before = test::bytesOf(yard.out("A_Gear.wav"));
     yard.session.markerSets[0].markers[0].name = "There, with a longer name";
     const auto results = Yard::results(yard.render());
-    QCOMPARE(results.at("rewritten"), QStringList({"A/Chain", "A/Gear", "A/High", "A/Low", "A/mix"}));
+    QCOMPARE(results.at("rewritten"),
+             QStringList({"A/Chain", "A/Gear", "A/High", "A/Low", "A/mix", "W/Bells", "W/Machines"}));
     QVERIFY(!results.contains("written"));
     const QByteArray after = test::bytesOf(yard.out("A_Gear.wav"));
     QVERIFY(after.contains("There, with") && !after.contains("Here"));
@@ -462,14 +464,15 @@ class AgainTest : public QObject {
       process.kill();
       process.waitForFinished();
       const auto results = Yard::results(yard.render());
-      QVERIFY(!results.contains("written") && !results.contains("failed"));
+      QVERIFY(!results.contains("failed"));  // what only lacked its name counts as written
       QCOMPARE(contentsOf(yard.out()).size(), before.size());
     }
     const auto after = contentsOf(yard.out());
     std::map<QString, QString> names;
     for (const Region& region : yard.session.regions)
       names[QString::fromStdString(region.id).mid(1)] = QString::fromStdString(region.name);
-    for (const auto& [was, is] : names) QCOMPARE(after.at(is + "_mix.wav"), before.at(was + "_mix.wav"));
+    for (const auto& [was, is] : names)
+      QCOMPARE(soundIn(after.at(is + "_mix.wav")), soundIn(before.at(was + "_mix.wav")));
   }
 
  private:

@@ -38,7 +38,7 @@ class AppTest : public QObject {
     QVERIFY(!o.window.findChild<FirstPage*>()->isVisible());
     QVERIFY(o.files().size() >= 60);
     QCOMPARE(o.view<SheetView>().model().rowCount(), o.files().size());
-    QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 5);
+    QCOMPARE(o.view<BriefsPanel>().list().model()->rowCount(), 6);
     QVERIFY(
         o.view<StripBar>().countText().startsWith(QString("%1 files from 5 briefs").arg(o.files().size())));
     QVERIFY(o.view<SheetView>().model().index(0, SheetModel::File).data().toString() ==
@@ -237,7 +237,7 @@ class AppTest : public QObject {
     key(&list, Qt::Key_Return);
     QTRY_COMPARE(o.files().size(), all);
     key(&o.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
-    QCOMPARE(list.model()->rowCount(), 6);
+    QCOMPARE(list.model()->rowCount(), 7);
     QTRY_COMPARE(o.files().size(), all + 28);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     QCOMPARE(list.model()->rowCount(), 5);

@@ -120,7 +120,7 @@ class EndsViewTest : public QObject {
     auto* list = editor->findChild<QComboBox*>();
     QCOMPARE(list->currentText(), QString("the session's"));
     list->setFocus();
-    key(list, Qt::Key_Down);
+    QTest::keyClicks(list, "44");
     QCOMPARE(o.now()->briefs[0].files.rate, 44100);
     o.settle();
     QCOMPARE(o.work.sheets().sheet()->rows[0].rate, 44100);

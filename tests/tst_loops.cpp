@@ -6,6 +6,7 @@
 #include <random>
 
 #include "check/file_seam.h"
+#include "formats/file_facts.h"
 #include "formats/wav_mark_chunks.h"
 #include "loop/blend.h"
 #include "loop/first_onset.h"
@@ -897,7 +898,8 @@ class LoopsTest : public QObject {
                        i % 7,
                        "Mark " + std::to_string(i) + std::string(static_cast<std::size_t>(i % 5), 'x'),
                        {}});
-    const std::string chunks = wavMarkChunks(marks, FileLoop{10, 4000}, kRate);
+    std::string chunks;
+    for (const std::string& chunk : wavMarkChunks(marks, FileLoop{10, 4000}, kRate)) chunks += chunk;
     QByteArray fmt("fmt \x10\0\0\0\x01\0\x01\0\x80\xBB\0\0\0\x77\x01\0\x02\0\x10\0", 24);
     QByteArray data("data");
     data += QByteArray("\x40\x42\x0F\0", 4) + QByteArray(1'000'000, 1);

@@ -477,7 +477,7 @@ class LostTest : public QObject {
     key(QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : focus, Qt::Key_Delete);
     QCOMPARE(o.now()->tracks.size(), takesTheTrack ? tracks - 1 : tracks);
     if (!takesTheTrack) QCOMPARE(points(), where == "curve" ? 1u : 2u);
-    QCOMPARE(o.now()->briefs.size(), where == "briefs" ? 4u : 5u);
+    QCOMPARE(o.now()->briefs.size(), where == "briefs" ? 5u : 6u);
   }
 
   // --- locks

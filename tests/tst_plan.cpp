@@ -37,7 +37,8 @@ struct Bare {
   Fingerprint fingerprint(std::size_t row) const {
     const SessionContext context(make.session, facts, nullptr);
     const Sheet sheet = plan();
-    return Fingerprints(sheet, context.signal).of(sheet.rows[row]);
+    const RowData data(sheet, make.session, context.tree);
+    return Fingerprints(sheet, data, context.signal).of(sheet.rows[row]);
   }
   /// Without the names, which are a part of their own.
   std::pair<Digest, Digest> soundAndForm(std::size_t row) const {

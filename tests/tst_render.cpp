@@ -96,6 +96,7 @@ class RenderTest : public QObject {
                                {"layout", "stereo"},
                                {"loop", QJsonValue::Null},
                                {"encoding", "pcm24"},
+                               {"container", "wav"},
                                {"state", "to-make"},
                                {"edition", QJsonValue::Null},
                                {"output", 0},

@@ -465,7 +465,7 @@ class SheetViewTest : public QObject {
     QCOMPARE(tours.size(), 3u);
     o.work.selected().set(Thing::Region, tours);     // 1: the heading in the outline
     key(&o.window, Qt::Key_P, Qt::ControlModifier);  // 2
-    QCOMPARE(o.now()->briefs.size(), 6u);
+    QCOMPARE(o.now()->briefs.size(), 7u);
     auto& sentence = o.view<SentenceView>();
     QTRY_VERIFY(sentence.editor() != nullptr);
     QCOMPARE(sentence.editor()->kind(), PhraseKind::Sources);
@@ -510,9 +510,9 @@ class SheetViewTest : public QObject {
     test::choosing(file, [&] { o.run("brief.take-file"); });
     auto& offer = o.view<OfferBar>();
     QVERIFY2(offer.isVisible() && offer.words().contains("'Gear'"), qPrintable(offer.words()));
-    QCOMPARE(o.now()->briefs.size(), 5u);  // nothing yet
+    QCOMPARE(o.now()->briefs.size(), 6u);  // nothing yet
     QVERIFY(test::press(offer, "Take 1 brief"));
-    QCOMPARE(o.now()->briefs.size(), 6u);
+    QCOMPARE(o.now()->briefs.size(), 7u);
     o.run("edit.undo");
     QCOMPARE(o.now()->briefs.size(), 5u);
     // A file that is none.

@@ -2,11 +2,18 @@
 #pragma once
 
 #include <map>
+#include <QtEndian>
 #include <set>
 
 #include "support.h"
 
 namespace octaphon::test {
+
+/// The samples of a WAV file that is read: a new name is said inside, too.
+inline QByteArray soundIn(const QByteArray& wav) {
+  const qsizetype data = wav.indexOf("data");
+  return wav.mid(data + 8, static_cast<qsizetype>(qFromLittleEndian<quint32>(wav.constData() + data + 4)));
+}
 
 /// Groups Machines (Gear, Chain; an equaliser) and Bells (Low, High; a compressor), a return Hall that Low
 /// sends to; regions A, B, C. `b1` prints tracks and mix over the regions, `b2` the groups over the session.

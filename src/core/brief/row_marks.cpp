@@ -68,15 +68,10 @@ std::pair<std::size_t, std::size_t> formatIn(const std::string& row) {
   return {begin, end - begin};
 }
 
-}  // namespace
-
-void changeOutputs(Brief& brief, std::vector<Output> outputs,
-                   const std::vector<std::optional<std::size_t>>& from) {
-  const std::vector<std::string> before = outputKeys(brief.outputs());
-  const bool isPlain = outputs.size() == 1 && outputs.front() == Output{outputs.front().encoding};
-  if (isPlain) brief.files.encoding = outputs.front().encoding;
-  const std::vector<std::string> after = outputKeys(outputs);
-  brief.files.outputs = isPlain ? std::vector<Output>() : std::move(outputs);
+/// Rows of output i are those of the output that stood at from[i].
+void renameRows(Brief& brief, const std::vector<std::string>& before,
+                const std::vector<std::optional<std::size_t>>& from) {
+  const std::vector<std::string> after = outputKeys(brief.outputs());
   std::map<std::string, std::string> renamed;
   for (std::size_t i = 0; i < from.size() && i < after.size(); ++i)
     if (from[i] && *from[i] < before.size()) renamed[before[*from[i]]] = after[i];
@@ -89,6 +84,23 @@ void changeOutputs(Brief& brief, std::vector<Output> outputs,
   for (RowException& exception : brief.rowExceptions) rename(exception.row);
   for (AcceptedRemark& accepted : brief.accepted)
     for (std::string& row : accepted.rows) rename(row);
+}
+
+}  // namespace
+
+void changeOutputs(Brief& brief, std::vector<Output> outputs,
+                   const std::vector<std::optional<std::size_t>>& from) {
+  const std::vector<std::string> before = outputKeys(brief.outputs());
+  const bool isPlain = outputs.size() == 1 && outputs.front() == Output{outputs.front().encoding};
+  if (isPlain) brief.files.encoding = outputs.front().encoding;
+  brief.files.outputs = isPlain ? std::vector<Output>() : std::move(outputs);
+  renameRows(brief, before, from);
+}
+
+void keepRows(Brief& brief, const std::vector<Output>& before) {
+  std::vector<std::optional<std::size_t>> from;
+  for (std::size_t i = 0; i < before.size(); ++i) from.emplace_back(i);
+  renameRows(brief, outputKeys(before), from);
 }
 
 void acceptRemarks(Brief& brief, const std::string& code, const std::vector<std::string>& keys,

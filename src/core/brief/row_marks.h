@@ -26,6 +26,9 @@ void dropExceptions(Brief& brief, const std::vector<std::string>& keys);
 void changeOutputs(Brief& brief, std::vector<Output> outputs,
                    const std::vector<std::optional<std::size_t>>& from);
 
+/// The same where the brief has its new files already: each is the one that stood at its place `before`.
+void keepRows(Brief& brief, const std::vector<Output>& before);
+
 /// Remarks of a code about rows do not count any more; an earlier reason for the same rows goes. The key of
 /// the brief as a whole is its id and a slash.
 void acceptRemarks(Brief& brief, const std::string& code, const std::vector<std::string>& keys,

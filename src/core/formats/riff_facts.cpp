@@ -43,20 +43,21 @@ class WavReader {
     if (isLarge_ && bytes == kSizeElsewhere && id == "data") bytes = dataBytes_;
     const std::uint64_t body = at + 8, there = source_.size - body;
     const bool isRead = id == "ds64" || id == "fmt " || RiffData::isRead(id);
+    const bool isNeeded = isRead && id != "iXML" && id != "id3 " && id != "ID3 ";
     facts_.parts.push_back({printable(id, 16), bytes});
     if (id == "data") {
       soundBytes_ = std::min(bytes, there);
       facts_.soundAt = body;
     }
     if (bytes > there) {
-      // The sound may be cut off or of unknown length; what says something about it may not.
-      if (isRead) return wrongFile(place_, "the chunk '" + printable(id, 16) + "' is longer than the file");
+      // The sound may be cut off or of unknown length; what says where something is may not.
+      if (isNeeded) return wrongFile(place_, "the chunk '" + printable(id, 16) + "' is longer than the file");
       if (id == "data" && bytes < kUnknownLength) facts_.missingBytes = bytes - there;
       return source_.size;
     }
-    if (isRead) {
-      if (bytes > kMostPartBytes)
-        return wrongFile(place_, "the chunk '" + printable(id, 16) + "' is too large");
+    if (isNeeded && bytes > kMostPartBytes)
+      return wrongFile(place_, "the chunk '" + printable(id, 16) + "' is too large");
+    if (isRead && bytes <= kMostPartBytes) {
       const std::string content = source_.upTo(body, bytes);
       if (content.size() < bytes) return wrongFile(place_, "a chunk cannot be read");
       take(id, content);

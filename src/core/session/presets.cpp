@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/unicode.h"
+#include "brief/row_marks.h"
 #include "session/read_values.h"
 #include "session/session_json.h"
 #include "session/strict_json.h"
@@ -86,7 +87,9 @@ Result<> usePreset(Brief& brief, const Preset& preset) {
   Fields fields(object, "", context);
   Brief read = readObject<Brief>(fields);
   if (context.error()) return tl::unexpected(*context.error());
+  const std::vector<Output> before = brief.outputs();
   brief = std::move(read);
+  keepRows(brief, before);
   return {};
 }
 

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/unicode.h"
+#include "brief/row_marks.h"
 #include "naming/nearest_word.h"
 #include "session/read_values.h"
 #include "session/session_json.h"
@@ -76,7 +77,9 @@ Result<> setField(Brief& brief, const std::string& key, const std::string& value
   if (!read && !given.is_discarded() && !given.is_string())
     if (auto asText = readBrief(withValue(brief, key, value), key)) read = std::move(asText);
   if (!read) return tl::unexpected(read.error());
+  const std::vector<Output> before = brief.outputs();
   brief = std::move(*read);
+  keepRows(brief, before);
   return {};
 }
 
