@@ -92,7 +92,9 @@ QStringList refused(const IntegerKind& kind) {
   return {QString::number(kind.least - 1), QString::number(static_cast<long>(kind.most) + 1),
           QString::number(kind.least + 0.5), "\"1\""};
 }
-QStringList refused(const OneOfKind& kind) { return {"3", QString::number(kind.values[0] - 1), "1.5"}; }
+QStringList refused(const OneOfKind& kind) {
+  return {"3", QString::number(kind.values[0] == 1 ? -1 : kind.values[0] - 1), "1.5"};
+}
 QStringList refused(const FramesKind&) { return {"-1", "0.5", "9007199254740992", "\"1\""}; }
 QStringList refused(const TagsKind&) { return {"\"a\"", "[1]", "[\"\"]"}; }
 QStringList refused(const TextListKind&) { return {"\"a\"", "[1]"}; }

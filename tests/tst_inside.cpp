@@ -99,7 +99,7 @@ class TestInside : public QObject {
       QCOMPARE(tags["title"].toString(), isMix ? QString("Quay Größe 01") : "Quay Größe 01 - " + track);
       QCOMPARE(tags["artist"].toString(), QString("The harbour workshop"));
       QCOMPARE(tags["album"].toString(), QString("Tidewheel"));
-      QCOMPARE(tags["comment"].toString(), QString("first\nsecond / third"));
+      QVERIFY(!tags.contains("comment"));  // notes are said where someone asks for them alone
       QCOMPARE(tags["keywords"].toString(), QString("wind, ключ"));
       QCOMPARE(tags["category"].toString(), QString("AMB"));
       QCOMPARE(tags["tempo"].toString(), QString("108"));
@@ -126,6 +126,7 @@ class TestInside : public QObject {
     InsideData& data = quay.brief().data;
     data.title = "{region.last|upper} / {source}";
     data.credit = "© {edition.date:yyyy} {author}";
+    data.comment = "{region.notes}";
     data.facts = {{"Receiver", "{brief} v{edition.version}"}, {"place", "elsewhere"}};
     quay.render();
     const QString year = QDate::currentDate().toString("yyyy");
@@ -133,6 +134,7 @@ class TestInside : public QObject {
       const QJsonObject facts = inspected(quay.out(file));
       QCOMPARE(facts["tags"].toObject()["title"].toString(), QString("GRÖSSE 01 / Wind"));
       QCOMPARE(facts["tags"].toObject()["credit"].toString(), "© " + year + " The harbour workshop");
+      QCOMPARE(facts["tags"].toObject()["comment"].toString(), QString("first\nsecond / third"));
       QCOMPARE(facts["tags"].toObject()["Receiver"].toString(), QString("All v1"));
       QCOMPARE(facts["tags"].toObject()["place"].toString(), QString("elsewhere"));
     }
@@ -176,6 +178,18 @@ class TestInside : public QObject {
     }
     QCOMPARE(quay.states(), (std::map<QString, int>{{"up-to-date", 18}}));
     QCOMPARE(quay.render().back()["written"].toInt(), 0);
+  }
+
+  /// Lossless files of one sound have the same samples, dither and all.
+  void losslessFilesAreAlike() {
+    Quay quay;
+    findTrack(quay.session, "Wind")->gainDb = -3.3;
+    quay.brief().files.outputs.resize(3);
+    quay.render();
+    const QByteArray wav = soundOf(quay.out("Quay_Größe 01_Wind.wav"));
+    QVERIFY(wav.size() == 48'000 * 8);
+    QVERIFY(soundOf(quay.out("Quay_Größe 01_Wind.flac")) == wav);
+    QVERIFY(soundOf(quay.out("Quay_Größe 01_Wind.aif")) == wav);
   }
 
   /// A day later, with any number of workers: the same bytes, for dates are the edition's.

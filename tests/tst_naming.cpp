@@ -277,6 +277,11 @@ class NamingTest : public QObject {
     int tried = 0;
     for (const NameFieldInfo& field : kNameFields)
       for (const FilterInfo& filter : kFilters) {
+        if (field.isForText) {
+          QVERIFY(!Template::parse("{" + std::string(field.name) + "}"));
+          ++tried;
+          continue;
+        }
         std::string name = std::string(field.name) + (field.hasLevel ? "1" : "");
         if (field.argument == FieldArgument::Key) name += ":place";
         const std::string format = "x{" + name + "|" + std::string(filter.example) + "}";

@@ -342,7 +342,8 @@ class PlanTest : public QObject {
       room.sends.push_back({"s2", "room", 0, false, true, {}});
       m.session.tracks[0].sends.push_back({"s1", "room", 0, false, true, {}});
     }
-    if (what == "huge") region.length = 48000LL * 60 * 60 * 24;
+    if (what == "huge")
+      region.length = 48000LL * 60 * 60 * 24, m.session.briefs[0].files.encoding = Encoding::Aiff24;
     if (what == "no length") region.length = 0;
     if (what == "short medium") clip.offset = 9'999'000;
     if (what == "tail") clip.length = 60000, region.finish = true;

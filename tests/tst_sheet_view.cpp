@@ -514,7 +514,7 @@ class SheetViewTest : public QObject {
     QVERIFY(test::press(offer, "Take 1 brief"));
     QCOMPARE(o.now()->briefs.size(), 7u);
     o.run("edit.undo");
-    QCOMPARE(o.now()->briefs.size(), 5u);
+    QCOMPARE(o.now()->briefs.size(), 6u);
     // A file that is none.
     QFile bad(file);
     QVERIFY(bad.open(QIODevice::WriteOnly));

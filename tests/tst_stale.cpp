@@ -168,34 +168,35 @@ const std::vector<Case>& strips() {
 
 const std::vector<Case>& spans() {
   static const std::vector<Case> kCases{
-      {"length", "A", "", [](Yard& y) { y.region("rA").length += 10; }},
-      {"start", "A", "", [](Yard& y) { y.region("rA").start += 10; }},
+      // Regions and markers are cue points of the files that they lie in: of the whole session's, too.
+      {"length", "A W", "", [](Yard& y) { y.region("rA").length += 10; }},
+      {"start", "A W", "", [](Yard& y) { y.region("rA").start += 10; }},
       {"tail of its own", "A", "", [](Yard& y) { y.region("rA").ends.tailSeconds = 0.01; }},
       {"lead-in of its own", "B", "", [](Yard& y) { y.region("rB").ends.leadInSeconds = 0.01; }},
       {"fade of its own", "A", "", [](Yard& y) { y.region("rA").ends.fadeInMs = 3; }},
       {"exact length of its own", "C", "", [](Yard& y) { y.region("rC").ends.exactSeconds = 0.2; }},
       {"silence of its own", "C", "", [](Yard& y) { y.region("rC").ends.silenceSeconds = 0.1; }},
       {"loop of its own", "A", "", [](Yard& y) { y.region("rA").loop.way = LoopWay::Fold; }},
-      {"name", "", "A", [](Yard& y) { y.region("rA").name = "Anchor"; }},
-      {"name in another folder", "", "A", [](Yard& y) { y.region("rA").name = "Winch/A"; }},
+      {"name", "W", "A", [](Yard& y) { y.region("rA").name = "Anchor"; }},
+      {"name in another folder", "W", "A", [](Yard& y) { y.region("rA").name = "Winch/A"; }},
       {"colour", "", "", [](Yard& y) { y.region("rA").ink = 4; }},
       {"notes", "", "", [](Yard& y) { y.region("rA").notes = "n"; }},
-      {"facts", "", "", [](Yard& y) { y.region("rA").facts["k"] = "v"; }},
-      {"tags", "", "", [](Yard& y) { y.region("rA").tags = {"t"}; }},
+      {"facts", "A", "", [](Yard& y) { y.region("rA").facts["k"] = "v"; }},
+      {"tags", "A", "", [](Yard& y) { y.region("rA").tags = {"t"}; }},
       {"lock", "", "", [](Yard& y) { y.region("rA").lock = true; }},
       {"fixed length", "", "", [](Yard& y) { y.region("rA").fixed = true; }},
       {"order in the file", "", "", [](Yard& y) { std::swap(y.session.regions[0], y.session.regions[2]); }},
-      {"one more marker", "", "",
+      {"one more marker", "A W", "",
        [](Yard& y) {
          y.session.markerSets.push_back({"s", "S", {{"m1", "M", 300}}, {}});
        }},
-      {"title", "", "", [](Yard& y) { y.session.title = "Other"; }},
-      {"author", "", "", [](Yard& y) { y.session.author = "Other"; }},
+      {"title", "all", "", [](Yard& y) { y.session.title = "Other"; }},
+      {"author", "all", "", [](Yard& y) { y.session.author = "Other"; }},
       {"notes of the session", "", "", [](Yard& y) { y.session.notes = "n"; }},
       {"abbreviations", "", "", [](Yard& y) { y.session.abbreviations["machines"] = "mch"; }},
       {"facts of a path", "", "", [](Yard& y) { y.session.pathFacts["A"]["k"] = "v"; }},
       {"one more medium", "", "", [](Yard& y) { y.make.medium("c", test::noise(2, 500, 9)); }},
-      {"tempo", "", "",
+      {"tempo", "all", "",
        [](Yard& y) {
          y.session.tempo = {{0, 100, 4, 4, {}}};
        }},

@@ -23,7 +23,7 @@ struct InsideData {
   std::string album = "{session}";
   std::string number = {};
   std::string credit = {};
-  std::string comment = "{region.notes}";
+  std::string comment = {};
   std::string keywords = "{region.tags:, }";
   std::string category = "{region.fact:category}";
   std::string tempo = "{tempo}";
@@ -34,7 +34,7 @@ struct InsideData {
   std::string reference = {};
   std::string project = "{session}";
   std::string scene = "{region.path: }";
-  std::string note = "{region.notes}";
+  std::string note = {};
   std::vector<DataFact> facts;
   bool regionFacts = true;    ///< all facts of the region or clip set, too
   bool marks = true;          ///< regions and markers inside the file

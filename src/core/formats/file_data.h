@@ -83,10 +83,11 @@ inline constexpr std::array<TagInfo, kTags> kTagInfos{{
 }};
 constexpr const TagInfo& tagInfo(Tag tag) { return kTagInfos[static_cast<std::size_t>(tag)]; }
 
-/// Files that belong together: iXML FILE_SET.
+/// Files that belong together: iXML FILE_SET. How many there are is not said: a file would change with its
+/// siblings.
 struct FileSet {
-  std::string name;
-  std::size_t count = 0, index = 0;  ///< index from 1; count 0: none
+  std::string uid, name;  ///< of all of them; an empty uid: it belongs to none
+  std::string index;      ///< which of them it is
   bool operator==(const FileSet&) const = default;
 };
 

@@ -31,11 +31,11 @@ void addSpeed(pugi::xml_node root, const FileData& data, const FileForm& form) {
 }
 
 void addSet(pugi::xml_node root, const FileSet& set) {
-  if (set.count == 0) return;
+  if (set.uid.empty()) return;
   pugi::xml_node node = root.append_child("FILE_SET");
-  addNumber(node, "TOTAL_FILES", set.count);
+  add(node, "FAMILY_UID", set.uid);
   add(node, "FAMILY_NAME", set.name);
-  addNumber(node, "FILE_SET_INDEX", set.index);
+  add(node, "FILE_SET_INDEX", set.index);
 }
 
 void addTracks(pugi::xml_node root, const std::vector<std::string>& names) {

@@ -29,9 +29,11 @@ std::optional<Refusal> channelRefusal(const FileForm& form, const EncodingInfo& 
     return Refusal{RefusalKind::Channels, std::string(info.text) +
                                               " holds channels for loudspeakers, not sources beside each "
                                               "other. Write all sources in one file as WAV or FLAC"};
-  if (form.channels <= info.mostChannels) return std::nullopt;
+  const bool isWav = info.container == Container::Wav;
+  const int most = form.isStacked && isWav ? kMostWavChannels : info.mostChannels;
+  if (form.channels <= most) return std::nullopt;
   return Refusal{RefusalKind::Channels,
-                 std::string(info.text) + " holds " + std::to_string(info.mostChannels) +
+                 std::string(info.text) + " holds " + std::to_string(most) +
                      " channels at most, and this file has " + std::to_string(form.channels) +
                      ". Choose stereo for it, a file for each channel, or another format"};
 }

@@ -46,12 +46,11 @@ std::vector<std::string> channelNamesOf(const Sheet& sheet, const Row& row) {
   return names;
 }
 
+/// Those of one span and output.
 FileSet setOf(const Sheet& sheet, const Row& row) {
   const TappedSound& sound = sheet.soundOf(row);
-  const auto beside = sheet.soundsBeside(sound);
-  if (beside.size() < 2) return {};
-  return {withoutControls(sheet.spanOf(row).name, "_"), beside.size(),
-          static_cast<std::size_t>(&sound - beside.data()) + 1};
+  return {rowMarkOf(sheet.spanKeyOf(sound.brief, sheet.briefOf(row).originals[sound.span])),
+          withoutControls(sheet.spanOf(row).name, "_"), withoutControls(sheet.sourceOf(row).name, "_")};
 }
 
 /// Its span, where that is not all of the file or a loop; what lies in it.
@@ -189,10 +188,9 @@ Digest digestOf(const FileData& data) {
     text(name);
     text(value);
   }
-  for (const std::string* words : {&data.date, &data.rowMark, &data.set.name}) text(*words);
+  for (const std::string* words : {&data.date, &data.rowMark, &data.set.uid, &data.set.name, &data.set.index})
+    text(*words);
   for (const std::string& name : data.channelNames) text(name);
-  hasher.add(data.set.count);
-  hasher.add(data.set.index);
   for (const int number : {data.picture.numerator, data.picture.denominator, data.picture.drop ? 1 : 0})
     hasher.add(number);
   return hasher.digest();
