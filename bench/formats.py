@@ -42,7 +42,7 @@ def ffmpeg():
 
 
 def flac(level):
-    return ["flac", "-s", f"-{level}", "--output-prefix", f"{OUT}/", *TRACKS]
+    return ["flac", "--totally-silent", f"-{level}", "--output-prefix", f"{OUT}/", *TRACKS]
 
 
 CONTENDERS = {

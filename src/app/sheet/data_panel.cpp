@@ -57,9 +57,9 @@ DataPanel::DataPanel(Work& work, QWidget* parent)
   lines_->setRootIsDecorated(false);
   lines_->setUniformRowHeights(true);
   lines_->setHeaderLabels({tr("Where"), tr("Field"), tr("Will be written"), tr("In the file that is there")});
-  lines_->setColumnWidth(Where, 80);
-  lines_->setColumnWidth(Name, 210);
-  lines_->setColumnWidth(Planned, 320);
+  lines_->setColumnWidth(Where, 70);
+  lines_->setColumnWidth(Name, 190);
+  lines_->setColumnWidth(Planned, 200);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 8);
   layout->setSpacing(4);
