@@ -17,6 +17,12 @@ ReceiptLine line(const std::string& file, std::uint64_t content, std::uint64_t s
   return {"key of " + file, file, Digest{content, 1}, made, 0, {size, 5}, {}};
 }
 
+/// Of a file that is there.
+ReceiptLine lineOf(const SafeFolder& folder, const std::string& file) {
+  const auto handle = folder.openFile(file);
+  return {"k", file, *digestOf(handle->get(), file, 3), {}, 3, *stampOf(handle->get()), {}};
+}
+
 }  // namespace
 
 class LedgerTest : public QObject {
@@ -184,10 +190,7 @@ class LedgerTest : public QObject {
       put(name, name);
     QVERIFY(QFile::link(dir.filePath("stamped.wav"), dir.filePath("link.wav")));
     const auto folder = SafeFolder::open(dir.path().toStdString(), false);
-    const auto real = [&](const char* name) {
-      const auto handle = folder->openFile(name);
-      return ReceiptLine{"k", name, *digestOf(handle->get(), name, 3), {}, 3, *stampOf(handle->get()), {}};
-    };
+    const auto real = [&](const char* name) { return lineOf(*folder, name); };
     std::vector<ReceiptLine> lines{real("stamped.wav"), real("touched.wav"), real("altered.wav"),
                                    real("before.wav"),  real("before.wav"),  real("twin.wav"),
                                    real("twin.wav")};
@@ -218,6 +221,23 @@ class LedgerTest : public QObject {
     QCOMPARE(verdict("link.wav"), FileVerdict::Foreign);
     QVERIFY(!facts.files.contains("none.wav"));
     QVERIFY(lookAtFolder({dir.filePath("not there").toStdString()}, {"a"}).files.empty());
+  }
+
+  // A run names files between the reading of its receipt and the look at the folder.
+  void namedMeanwhile() {
+    QTemporaryDir dir;
+    const FolderPath base{dir.path().toStdString()};
+    const auto folder = SafeFolder::open(base, false);
+    for (const char* name : {"common.wav", "shared.wav"})
+      QVERIFY(folder->create(name).value().publish(false).has_value());
+    const auto before = receiptIn(base);
+    const Share second{2, 3};
+    QVERIFY(ReceiptJournal::open(*folder)->append({lineOf(*folder, "common.wav")}, false).has_value());
+    QVERIFY(
+        ReceiptJournal::open(*folder, second)->append({lineOf(*folder, "shared.wav")}, false).has_value());
+    const FolderFacts facts = lookAtFolder(base, {"common.wav", "shared.wav"}, before);
+    QCOMPARE(facts.files.at("common.wav").verdict, FileVerdict::Ours);
+    QCOMPARE(facts.files.at("shared.wav").verdict, FileVerdict::Ours);
   }
 };
 

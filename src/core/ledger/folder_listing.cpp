@@ -16,14 +16,18 @@ constexpr int kDeepest = 16;
 class Listing {
  public:
   Listing(const SafeFolder& folder, const std::set<std::string>& files, bool thorough, FolderFacts& facts)
-      : folder_(folder), files_(files), receipt_(*facts.receipt), thorough_(thorough), facts_(facts) {
+      : folder_(folder), files_(files), thorough_(thorough), facts_(facts) {
     addFolder("");
     for (const std::string& file : files) addFolder(folderOf(file));
-    for (const auto& [file, lines] : receipt_.byFile()) addFolder(folderOf(file));
+    for (const auto& [file, lines] : facts.receipt->byFile()) addFolder(folderOf(file));
   }
 
   void list() {
     for (const std::string& below : folders_) listOne(below);
+    // Files get their names after their lines: what a run named meanwhile, the receipt knows by now.
+    if (!facts_.receipt->isAllOf(folder_))
+      facts_.receipt = std::make_shared<const Receipt>(Receipt::load(folder_));
+    for (const auto& [file, entry] : found_) take(file, entry);
     for (auto& [key, names] : facts_.byKey) sortByAge(names);
     findAlike();
     nameForeignFolders();
@@ -43,11 +47,11 @@ class Listing {
       return;
     }
     const std::string head = below.empty() ? "" : below + "/";
-    for (const SafeFolder::Entry& entry : *entries) take(head + entry.name, entry);
+    for (const SafeFolder::Entry& entry : *entries) found_.emplace_back(head + entry.name, entry);
   }
 
   void take(const std::string& file, const SafeFolder::Entry& entry) {
-    const std::vector<ReceiptLine>& lines = receipt_.linesOf(file);
+    const std::vector<ReceiptLine>& lines = facts_.receipt->linesOf(file);
     const bool isAsked = files_.contains(file);
     if (isAsked || (entry.isFile && !lines.empty())) {
       const FoundFile found = judge(file, entry, lines);
@@ -91,7 +95,7 @@ class Listing {
     if (!entry.isFile) return;
     const auto handle = folder_.openFile(file);
     if (!handle) return;
-    if (!byStamp_) byStamp_.emplace(receipt_);
+    if (!byStamp_) byStamp_.emplace(*facts_.receipt);
     const ReceiptLine* line = byStamp_->of(handle->get());
     if (line == nullptr) return;
     facts_.files[file] = {FileVerdict::Ours, line};
@@ -153,14 +157,14 @@ class Listing {
 
   const SafeFolder& folder_;
   const std::set<std::string>& files_;
-  const Receipt& receipt_;
   bool thorough_;
   FolderFacts& facts_;
-  std::set<std::string> folders_;        // that are looked into
-  std::vector<std::string> others_;      // files in them that are not asked for
-  std::vector<std::string> strangers_;   // what is no file
-  std::size_t named_ = 0;                // of what is in strangers
-  std::optional<LinesByStamp> byStamp_;  // once something is unfinished
+  std::set<std::string> folders_;                                 // that are looked into
+  std::vector<std::pair<std::string, SafeFolder::Entry>> found_;  // in them
+  std::vector<std::string> others_;                               // files in them that are not asked for
+  std::vector<std::string> strangers_;                            // what is no file
+  std::size_t named_ = 0;                                         // of what is in strangers
+  std::optional<LinesByStamp> byStamp_;                           // once something is unfinished
 };
 
 }  // namespace
@@ -185,13 +189,13 @@ FolderFacts lookAtFolder(const FolderPath& base, const std::set<std::string>& fi
                          std::shared_ptr<const Receipt> receipt, bool thorough) {
   FolderFacts facts;
   facts.receipt = receipt ? std::move(receipt) : receiptIn(base);
-  facts.measured = facts.receipt->measured();
   const auto folder = SafeFolder::open(base, false);
   if (!folder) {
     if (folder.error().code != ErrorCode::NotFound) facts.problems.emplace("", folder.error());
     return facts;
   }
   Listing(*folder, files, thorough, facts).list();
+  facts.measured = facts.receipt->measured();
   return facts;
 }
 

@@ -223,20 +223,38 @@ static std::string textIn(const SafeFolder& folder, const std::string& name) {
   return std::move(*text);
 }
 
+/// The receipt and the journals of shares.
+static std::vector<SafeFolder::Entry> receiptsIn(const SafeFolder& folder) {
+  auto entries = folder.list("").value_or(std::vector<SafeFolder::Entry>());
+  std::erase_if(entries,
+                [](const SafeFolder::Entry& entry) { return !entry.isFile || !isReceiptName(entry.name); });
+  return entries;
+}
+
+static std::uint64_t bytesOf(const std::vector<SafeFolder::Entry>& files) {
+  std::uint64_t bytes = 0;
+  for (const SafeFolder::Entry& file : files) bytes += file.stamp.size;
+  return bytes;
+}
+
 std::vector<std::string> sharesIn(const SafeFolder& folder) {
   std::vector<std::string> shares;
-  const auto entries = folder.list("");
-  for (const SafeFolder::Entry& entry : entries ? *entries : std::vector<SafeFolder::Entry>())
-    if (entry.isFile && entry.name != kReceiptName && isReceiptName(entry.name)) shares.push_back(entry.name);
+  for (const SafeFolder::Entry& entry : receiptsIn(folder))
+    if (entry.name != kReceiptName) shares.push_back(entry.name);
   std::sort(shares.begin(), shares.end());
   return shares;
 }
 
 Receipt Receipt::load(const SafeFolder& folder) {
+  const std::uint64_t bytes = bytesOf(receiptsIn(folder));
   std::string text = textIn(folder, std::string(kReceiptName));
   for (const std::string& share : sharesIn(folder)) text += textIn(folder, share);
-  return parse(text);
+  Receipt receipt = parse(text);
+  receipt.loaded_ = bytes;
+  return receipt;
 }
+
+bool Receipt::isAllOf(const SafeFolder& folder) const { return loaded_ == bytesOf(receiptsIn(folder)); }
 
 Result<Receipt> Receipt::read(int fd, const std::string& place) {
   OCTAPHON_ASSIGN(const std::string text, readAll(fd, kMaxReceiptBytes, place));

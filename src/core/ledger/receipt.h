@@ -62,6 +62,8 @@ class Receipt {
   /// With the journals of shares; an empty one where the folder has none. Lines that cannot be read are
   /// counted and left aside.
   static Receipt load(const SafeFolder& folder);
+  /// False where a run has written more since this was loaded.
+  bool isAllOf(const SafeFolder& folder) const;
   static Result<Receipt> read(int fd, const std::string& place);
   static Receipt parse(std::string_view text);
   /// More lines, in their order.
@@ -116,6 +118,7 @@ class Receipt {
   std::vector<std::string> others_;
   std::size_t lines_ = 0;
   std::size_t damaged_ = 0;
+  std::uint64_t loaded_ = 0;  // bytes of the files it was loaded from
 };
 
 }  // namespace octaphon
