@@ -4,13 +4,12 @@
 
 #include <CLI/CLI.hpp>
 
-#include "base/pending_file.h"
 #include "base/unicode.h"
 #include "choice.h"
 #include "common.h"
 #include "exchange/region_table.h"
 #include "session/session_file.h"
-#include "session/session_lock.h"
+#include "table_file.h"
 
 namespace octaphon::cli {
 namespace {
@@ -22,41 +21,32 @@ struct Options {
   TableTimes times = TableTimes::Clock;
 };
 
-int exportTable(const Session& session, const Options& options) {
-  const std::string table = writeRegionTable(session, options.times);
-  if (options.exportTo == "-") {
-    std::fwrite(table.data(), 1, table.size(), stdout);
-    return kWell;
-  }
-  if (auto written = replaceFile(options.exportTo, table); !written) return fails(written.error(), kFailed);
-  std::printf("%s and %s written to %s\n", counted(session.regions.size(), "region").c_str(),
-              counted(session.markerCount(), "marker").c_str(), printable(options.exportTo).c_str());
-  return kWell;
+int exportRegions(const Session& session, const Options& options) {
+  return exportTable(
+      writeRegionTable(session, options.times), options.exportTo,
+      counted(session.regions.size(), "region") + " and " + counted(session.markerCount(), "marker"));
 }
 
-/// The session is read when it is locked: what another program saves before is not lost.
-int importTable(const Options& options) {
-  const auto lock = SessionLock::take(options.session);
-  if (!lock) return fails(lock.error(), kFailed);
-  auto session = loadSession(options.session);
-  if (!session) return fails(session.error(), kSessionUnreadable);
-  const auto bytes = readFile(options.importFrom, kMaxTableBytes);
-  if (!bytes) return fails(bytes.error(), kFailed);
-  const auto outcome = readRegionTable(*session, *bytes, options.importFrom);
-  if (!outcome) return fails(outcome.error(), kFailed);
-  for (const Error& error : outcome->refused) printError(error);
-  if (auto saved = saveSession(*session, options.session); !saved) return fails(saved.error(), kFailed);
+int importRegions(const Options& options) {
+  TableOutcome outcome;
+  const int exit = importTable(
+      options.session, options.importFrom, [&](Session& session, std::string_view table) -> Result<void> {
+        OCTAPHON_ASSIGN(outcome, readRegionTable(session, table, options.importFrom));
+        return {};
+      });
+  for (const Error& error : outcome.refused) printError(error);
+  if (exit != kWell) return exit;
   std::printf("%s added, %zu changed; %s added, %zu changed; %zu as they were, %zu refused\n",
-              counted(outcome->regionsAdded, "region").c_str(), outcome->regionsChanged,
-              counted(outcome->markersAdded, "marker").c_str(), outcome->markersChanged, outcome->unchanged,
-              outcome->refused.size());
-  return outcome->refused.empty() ? kWell : kFailed;
+              counted(outcome.regionsAdded, "region").c_str(), outcome.regionsChanged,
+              counted(outcome.markersAdded, "marker").c_str(), outcome.markersChanged, outcome.unchanged,
+              outcome.refused.size());
+  return outcome.refused.empty() ? kWell : kFailed;
 }
 
 int run(const Options& options) {
-  if (options.exportTo.empty()) return importTable(options);
+  if (options.exportTo.empty()) return importRegions(options);
   const auto session = loadSession(options.session);
-  return session ? exportTable(*session, options) : fails(session.error(), kSessionUnreadable);
+  return session ? exportRegions(*session, options) : fails(session.error(), kSessionUnreadable);
 }
 
 }  // namespace

@@ -4,14 +4,12 @@
 
 #include <CLI/CLI.hpp>
 
-#include "base/pending_file.h"
 #include "base/unicode.h"
 #include "common.h"
 #include "edit/findings.h"
-#include "exchange/region_table.h"
 #include "exchange/vocabulary_table.h"
 #include "session/session_file.h"
-#include "session/session_lock.h"
+#include "table_file.h"
 
 namespace octaphon::cli {
 namespace {
@@ -22,32 +20,20 @@ struct Options {
   bool json = false;
 };
 
-int exportTable(const Session& session, const Options& options) {
-  const std::string table = writeVocabulary(session.vocabulary);
-  if (options.exportTo == "-") {
-    std::fwrite(table.data(), 1, table.size(), stdout);
-    return kWell;
-  }
-  if (auto written = replaceFile(options.exportTo, table); !written) return fails(written.error(), kFailed);
-  std::printf("%s written to %s\n", counted(session.vocabulary.size(), "fact").c_str(),
-              printable(options.exportTo).c_str());
-  return kWell;
+int exportVocabulary(const Session& session, const std::string& file) {
+  return exportTable(writeVocabulary(session.vocabulary), file, counted(session.vocabulary.size(), "fact"));
 }
 
-/// The session is read when it is locked: what another program saves before is not lost.
-int importTable(const Options& options) {
-  const auto lock = SessionLock::take(options.session);
-  if (!lock) return fails(lock.error(), kFailed);
-  auto session = loadSession(options.session);
-  if (!session) return fails(session.error(), kSessionUnreadable);
-  const auto bytes = readFile(options.importFrom, kMaxTableBytes);
-  if (!bytes) return fails(bytes.error(), kFailed);
-  auto vocabulary = readVocabulary(*bytes, options.importFrom);
-  if (!vocabulary) return fails(vocabulary.error(), kFailed);
-  session->vocabulary = std::move(*vocabulary);
-  if (auto saved = saveSession(*session, options.session); !saved) return fails(saved.error(), kFailed);
-  std::printf("The vocabulary has %s now\n", counted(session->vocabulary.size(), "fact").c_str());
-  return kWell;
+int importVocabulary(const Options& options) {
+  std::size_t facts = 0;
+  const int exit = importTable(
+      options.session, options.importFrom, [&](Session& session, std::string_view table) -> Result<void> {
+        OCTAPHON_ASSIGN(session.vocabulary, readVocabulary(table, options.importFrom));
+        facts = session.vocabulary.size();
+        return {};
+      });
+  if (exit == kWell) std::printf("The vocabulary has %s now\n", counted(facts, "fact").c_str());
+  return exit;
 }
 
 /// Regions and clip sets that say what it does not allow.
@@ -66,10 +52,10 @@ int check(const Session& session, bool json) {
 }
 
 int run(const Options& options) {
-  if (!options.importFrom.empty()) return importTable(options);
+  if (!options.importFrom.empty()) return importVocabulary(options);
   const auto session = loadSession(options.session);
   if (!session) return fails(session.error(), kSessionUnreadable, options.json);
-  return options.check ? check(*session, options.json) : exportTable(*session, options);
+  return options.check ? check(*session, options.json) : exportVocabulary(*session, options.exportTo);
 }
 
 }  // namespace

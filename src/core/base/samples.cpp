@@ -2,11 +2,22 @@
 
 #include <algorithm>
 #include <bit>
+#include <cstring>
 
 namespace octaphon {
 
 OCTAPHON_WIDE void addSamples(double* total, const float* in, Frame frames) {
   for (Frame i = 0; i < frames; ++i) total[i] += in[i];
+}
+
+OCTAPHON_WIDE void addSamples(double* total, const float* const* in, std::size_t count, Frame frames) {
+  std::size_t next = 0;
+  for (; next + 4 <= count; next += 4) {
+    const float *a = in[next], *b = in[next + 1], *c = in[next + 2], *d = in[next + 3];
+    for (Frame i = 0; i < frames; ++i) total[i] = total[i] + a[i] + b[i] + c[i] + d[i];
+  }
+  for (; next < count; ++next)
+    for (Frame i = 0; i < frames; ++i) total[i] += in[next][i];
 }
 
 OCTAPHON_WIDE void subtractSamples(double* total, const float* in, Frame frames) {
@@ -50,6 +61,43 @@ OCTAPHON_WIDE double productOfSamples(const float* a, const float* b, Frame fram
   for (const float lane : lanes) sum += static_cast<double>(lane);
   for (; i < frames; ++i) sum += static_cast<double>(a[i]) * static_cast<double>(b[i]);
   return sum;
+}
+
+OCTAPHON_WIDE void floatsOf16(const unsigned char* packed, float* out, Frame samples) {
+  for (Frame i = 0; i < samples; ++i) {
+    std::int16_t whole;
+    std::memcpy(&whole, packed + 2 * i, sizeof whole);
+    out[i] = static_cast<float>(whole) * 0x1p-15f;
+  }
+}
+
+OCTAPHON_SHUFFLED void floatsOf24(const unsigned char* packed, float* out, Frame samples) {
+  using Bytes = unsigned char __attribute__((vector_size(16)));
+  using Wholes = std::int32_t __attribute__((vector_size(16)));
+  using Floats = float __attribute__((vector_size(16)));
+  Frame i = 0;
+  for (; 3 * (samples - i) >= static_cast<Frame>(sizeof(Bytes)); i += 4) {
+    Bytes bytes;
+    std::memcpy(&bytes, packed + 3 * i, sizeof bytes);
+    // Each behind a zero, which is the first of the second vector.
+    const Bytes raised =
+        __builtin_shufflevector(bytes, Bytes{}, 16, 0, 1, 2, 16, 3, 4, 5, 16, 6, 7, 8, 16, 9, 10, 11);
+    Wholes wholes;
+    std::memcpy(&wholes, &raised, sizeof wholes);
+    const Floats floats = __builtin_convertvector(wholes, Floats) * 0x1p-31f;
+    std::memcpy(out + i, &floats, sizeof floats);
+  }
+  for (; i < samples; ++i) {
+    std::uint32_t whole = 0;
+    std::memcpy(reinterpret_cast<unsigned char*>(&whole) + 1, packed + 3 * i, 3);
+    out[i] = static_cast<float>(static_cast<std::int32_t>(whole)) * 0x1p-31f;
+  }
+}
+
+OCTAPHON_WIDE bool hasMinusZero(const float* in, Frame frames) {
+  int found = 0;
+  for (Frame i = 0; i < frames; ++i) found |= std::bit_cast<std::uint32_t>(in[i]) == 0x80000000u;
+  return found != 0;
 }
 
 OCTAPHON_WIDE void extendRange(const float* in, Frame frames, float& least, float& most) {

@@ -85,8 +85,12 @@ double Round::offset() const {
 void Round::hash(const float* const* channels, Frame frames) {
   thread_local std::array<float, kTurn> same;
   for (std::size_t c = 0; c < hashers_.size(); ++c) {
-    std::transform(channels[c], channels[c] + frames, same.begin(), [](float s) { return s + 0.0f; });
-    hashers_[c].bytes(same.data(), static_cast<std::size_t>(frames) * sizeof(float));
+    const float* samples = channels[c];
+    if (hasMinusZero(samples, frames)) {
+      std::transform(samples, samples + frames, same.begin(), [](float s) { return s + 0.0f; });
+      samples = same.data();
+    }
+    hashers_[c].bytes(samples, static_cast<std::size_t>(frames) * sizeof(float));
   }
 }
 

@@ -35,21 +35,27 @@ enum class Places { Frames, Milliseconds };
 /// In what order a format has channels: ours (mixing_law.h), or that of Vorbis I, 4.3.9.
 enum class ChannelOrder { Wave, Vorbis };
 
-struct EncodingInfo {
-  Encoding encoding;
-  std::string_view name;       ///< in session files and JSON: `pcm24`
-  std::string_view text;       ///< for people: `WAV 24 bit`
+inline constexpr std::uint64_t kNoLimit = ~std::uint64_t{0};
+
+/// What all encodings of a family have in common.
+struct FormatFamily {
   Container container;         ///< RF64 instead of WAV where a file may be large
   std::string_view extension;  ///< with its dot
-  int bits;                    ///< of one sample; 0: it is lossy, and takes floating point
+  int mostChannels = 8;
+  ChannelOrder order = ChannelOrder::Wave;
+  std::span<const int> rates = {};    ///< Hz; empty: all
+  std::uint64_t maxBytes = kNoLimit;  ///< of sample data; larger WAV files are RF64
+  Places marks = Places::Frames;      ///< how exactly marks and loops stand in it
+  bool hasLoops = true;               ///< it has a place of its own for loop points
+  bool isGapless = true;              ///< every reader gives just the frames that were written
+};
+
+struct EncodingInfo : FormatFamily {
+  Encoding encoding;
+  std::string_view name;  ///< in session files and JSON: `pcm24`
+  std::string_view text;  ///< for people: `WAV 24 bit`
+  int bits;               ///< of one sample; 0: it is lossy, and takes floating point
   bool isInteger;
-  int mostChannels;
-  ChannelOrder order;
-  std::span<const int> rates;  ///< Hz; empty: all
-  std::uint64_t maxBytes;      ///< of sample data; larger WAV files are RF64
-  Places marks;                ///< how exactly marks and loops stand in it
-  bool hasLoops;               ///< it has a place of its own for loop points
-  bool isGapless;              ///< every reader gives just the frames that were written
 
   bool isLossy() const { return bits == 0; }
 };
@@ -58,7 +64,6 @@ struct EncodingInfo {
 /// kept.
 inline constexpr std::uint64_t kWavData = 0xFFFFFFFFu - 0x1000000u;
 inline constexpr std::uint64_t kAiffData = 0x7FFFFFFFu - 0x1000000u;
-inline constexpr std::uint64_t kNoLimit = ~std::uint64_t{0};
 /// FLAC counts frames in 36 bits (RFC 9639, 8.2).
 inline constexpr Frame kFlacFrames = (Frame{1} << 36) - 1;
 
@@ -67,165 +72,43 @@ inline constexpr std::array<int, 5> kOpusRates{8000, 12000, 16000, 24000, 48000}
 inline constexpr std::array<int, 9> kMp3Rates{8000,  11025, 12000, 16000, 22050,
                                               24000, 32000, 44100, 48000};  // ISO 11172-3, 13818-3; MPEG 2.5
 
+inline constexpr FormatFamily kWavFamily{.container = Container::Wav, .extension = ".wav"};
+inline constexpr FormatFamily kFlacFamily{.container = Container::Flac, .extension = ".flac"};
+inline constexpr FormatFamily kAiffFamily{
+    .container = Container::Aiff, .extension = ".aif", .mostChannels = 2, .maxBytes = kAiffData};
+inline constexpr FormatFamily kVorbisFamily{.container = Container::Ogg,
+                                            .extension = ".ogg",
+                                            .order = ChannelOrder::Vorbis,
+                                            .marks = Places::Milliseconds,
+                                            .hasLoops = false};
+inline constexpr FormatFamily kOpusFamily{.container = Container::Ogg,
+                                          .extension = ".opus",
+                                          .order = ChannelOrder::Vorbis,
+                                          .rates = kOpusRates,
+                                          .marks = Places::Milliseconds,
+                                          .hasLoops = false};
+inline constexpr FormatFamily kMp3Family{.container = Container::Mp3,
+                                         .extension = ".mp3",
+                                         .mostChannels = 2,
+                                         .rates = kMp3Rates,
+                                         .marks = Places::Milliseconds,
+                                         .hasLoops = false,
+                                         .isGapless = false};
+
 inline constexpr std::array<EncodingInfo, 13> kEncodings{{
-    {Encoding::Pcm8,
-     "pcm8",
-     "WAV 8 bit",
-     Container::Wav,
-     ".wav",
-     8,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Pcm16,
-     "pcm16",
-     "WAV 16 bit",
-     Container::Wav,
-     ".wav",
-     16,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Pcm24,
-     "pcm24",
-     "WAV 24 bit",
-     Container::Wav,
-     ".wav",
-     24,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Pcm32,
-     "pcm32",
-     "WAV 32 bit whole numbers",
-     Container::Wav,
-     ".wav",
-     32,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Float32,
-     "float32",
-     "WAV 32 bit float",
-     Container::Wav,
-     ".wav",
-     32,
-     false,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Flac16,
-     "flac16",
-     "FLAC 16 bit",
-     Container::Flac,
-     ".flac",
-     16,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Flac24,
-     "flac24",
-     "FLAC 24 bit",
-     Container::Flac,
-     ".flac",
-     24,
-     true,
-     8,
-     ChannelOrder::Wave,
-     {},
-     kNoLimit,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Aiff16,
-     "aiff16",
-     "AIFF 16 bit",
-     Container::Aiff,
-     ".aif",
-     16,
-     true,
-     2,
-     ChannelOrder::Wave,
-     {},
-     kAiffData,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Aiff24,
-     "aiff24",
-     "AIFF 24 bit",
-     Container::Aiff,
-     ".aif",
-     24,
-     true,
-     2,
-     ChannelOrder::Wave,
-     {},
-     kAiffData,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::AiffFloat32,
-     "aiff-float32",
-     "AIFF 32 bit float",
-     Container::Aiff,
-     ".aif",
-     32,
-     false,
-     2,
-     ChannelOrder::Wave,
-     {},
-     kAiffData,
-     Places::Frames,
-     true,
-     true},
-    {Encoding::Vorbis,
-     "vorbis",
-     "Ogg Vorbis",
-     Container::Ogg,
-     ".ogg",
-     0,
-     false,
-     8,
-     ChannelOrder::Vorbis,
-     {},
-     kNoLimit,
-     Places::Milliseconds,
-     false,
-     true},
-    {Encoding::Opus, "opus", "Opus", Container::Ogg, ".opus", 0, false, 8, ChannelOrder::Vorbis, kOpusRates,
-     kNoLimit, Places::Milliseconds, false, true},
-    {Encoding::Mp3, "mp3", "MP3", Container::Mp3, ".mp3", 0, false, 2, ChannelOrder::Wave, kMp3Rates,
-     kNoLimit, Places::Milliseconds, false, false},
+    {kWavFamily, Encoding::Pcm8, "pcm8", "WAV 8 bit", 8, true},
+    {kWavFamily, Encoding::Pcm16, "pcm16", "WAV 16 bit", 16, true},
+    {kWavFamily, Encoding::Pcm24, "pcm24", "WAV 24 bit", 24, true},
+    {kWavFamily, Encoding::Pcm32, "pcm32", "WAV 32 bit whole numbers", 32, true},
+    {kWavFamily, Encoding::Float32, "float32", "WAV 32 bit float", 32, false},
+    {kFlacFamily, Encoding::Flac16, "flac16", "FLAC 16 bit", 16, true},
+    {kFlacFamily, Encoding::Flac24, "flac24", "FLAC 24 bit", 24, true},
+    {kAiffFamily, Encoding::Aiff16, "aiff16", "AIFF 16 bit", 16, true},
+    {kAiffFamily, Encoding::Aiff24, "aiff24", "AIFF 24 bit", 24, true},
+    {kAiffFamily, Encoding::AiffFloat32, "aiff-float32", "AIFF 32 bit float", 32, false},
+    {kVorbisFamily, Encoding::Vorbis, "vorbis", "Ogg Vorbis", 0, false},
+    {kOpusFamily, Encoding::Opus, "opus", "Opus", 0, false},
+    {kMp3Family, Encoding::Mp3, "mp3", "MP3", 0, false},
 }};
 
 const EncodingInfo& encodingInfo(Encoding encoding);

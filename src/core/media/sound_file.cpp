@@ -5,6 +5,10 @@
 
 #include <algorithm>
 #include <atomic>
+#include <bit>
+#include <vector>
+
+#include "base/samples.h"
 
 namespace octaphon {
 namespace {
@@ -29,6 +33,16 @@ bool isLossySubtype(int format) {
 bool isFloatSubtype(int format) {
   const int subtype = format & SF_FORMAT_SUBMASK;
   return subtype == SF_FORMAT_FLOAT || subtype == SF_FORMAT_DOUBLE;
+}
+
+/// 16 or 24 of whole numbers that lie in the file in this machine's order of bytes; 0 of all else.
+int wholeBitsOf(int format) {
+  if constexpr (std::endian::native != std::endian::little) return 0;
+  const int type = format & SF_FORMAT_TYPEMASK;
+  const bool isWav = type == SF_FORMAT_WAV || type == SF_FORMAT_WAVEX || type == SF_FORMAT_RF64;
+  if (!isWav || (format & SF_FORMAT_ENDMASK) == SF_ENDIAN_BIG) return 0;
+  const int subtype = format & SF_FORMAT_SUBMASK;
+  return subtype == SF_FORMAT_PCM_16 ? 16 : subtype == SF_FORMAT_PCM_24 ? 24 : 0;
 }
 
 Error asMediumError(Error error) {
@@ -92,11 +106,24 @@ Result<SoundFile> SoundFile::open(const std::filesystem::path& path) {
                   isFloatSubtype(info.format),
                   isLossySubtype(info.format),
                   (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_MPEG};
+  result.wholeBits_ = wholeBitsOf(info.format);
   return result;
 }
 
+/// libsndfile turns them into floats one by one, which takes a fifth of the time of plain files.
+Frame SoundFile::readWhole(float* interleaved, Frame frames) {
+  const Frame frameBytes = static_cast<Frame>(info_.channels) * wholeBits_ / 8;
+  thread_local std::vector<unsigned char> packed;
+  packed.resize(static_cast<std::size_t>(std::max<Frame>(0, frames) * frameBytes));
+  const Frame got =
+      std::max<Frame>(0, sf_read_raw(file_.get(), packed.data(), frames * frameBytes)) / frameBytes;
+  (wholeBits_ == 16 ? floatsOf16 : floatsOf24)(packed.data(), interleaved, got * info_.channels);
+  return got;
+}
+
 Frame SoundFile::read(float* interleaved, Frame frames) {
-  const Frame got = std::max<Frame>(0, sf_readf_float(file_.get(), interleaved, frames));
+  const Frame got = wholeBits_ != 0 ? readWhole(interleaved, frames)
+                                    : std::max<Frame>(0, sf_readf_float(file_.get(), interleaved, frames));
   position_ += got;
   return got;
 }

@@ -47,8 +47,10 @@ class SoundFile {
     void operator()(sf_private_tag* file) const;  // counts it out
   };
   SoundFile() = default;
+  Frame readWhole(float* interleaved, Frame frames);
   std::unique_ptr<sf_private_tag, Close> file_;
   SoundInfo info_;
+  int wholeBits_ = 0;  // of whole numbers that lie in the file as they are: 16 or 24; 0: of another kind
   FileIdentity identity_;
   Frame position_ = 0;
 };

@@ -234,19 +234,17 @@ void Graph::run(Node& node, Frame at, Frame frames) {
 void Graph::runSum(Node& node, Frame frames) {
   constexpr Frame kTurn = 1024;
   double totals[kTurn];
-  node.silent = true;
+  std::vector<const Node*> sounding;
   for (std::size_t i = 0; i < node.plan->inputs.size(); ++i)
-    node.silent = node.silent && input(node, i).silent;
-  if (node.silent) return;
-  for (int c = 0; c < node.plan->channels; ++c) {
+    if (!input(node, i).silent) sounding.push_back(&input(node, i));
+  node.silent = sounding.empty();
+  std::vector<const float*> sounds(sounding.size());
+  for (int c = 0; c < node.plan->channels && !node.silent; ++c) {
     for (Frame at = 0; at < frames; at += kTurn) {
       const Frame count = std::min(kTurn, frames - at);
       std::fill_n(totals, count, 0.0);
-      for (std::size_t i = 0; i < node.plan->inputs.size(); ++i) {
-        const Node& from = input(node, i);
-        if (from.silent) continue;
-        addSamples(totals, channel(from, c) + at, count);
-      }
+      for (std::size_t i = 0; i < sounds.size(); ++i) sounds[i] = channel(*sounding[i], c) + at;
+      addSamples(totals, sounds.data(), sounds.size(), count);
       roundSamples(totals, channel(node, c) + at, count);
     }
   }
