@@ -15,10 +15,10 @@ struct EffectCost {
 constexpr std::array<EffectCost, 7> kEffects{{{"trim", 2.7},
                                               {"equaliser", 22},
                                               {"compressor", 31},
-                                              {"limiter", 86},
+                                              {"limiter", 18},
                                               {"saturation", 337},
                                               {"echo", 4.3},
-                                              {"reverb", 24}}};
+                                              {"reverb", 10}}};
 constexpr double kPluginCost = 60;
 
 double effectCost(const RecipeNode& node) {

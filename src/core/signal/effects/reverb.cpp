@@ -7,8 +7,10 @@
 #include <array>
 #include <bit>
 #include <cmath>
+#include <cstring>
 #include <numbers>
 
+#include "base/samples.h"
 #include "signal/effects/effects.h"
 
 namespace octaphon {
@@ -39,17 +41,102 @@ const Rows& hadamard() {
   return rows;
 }
 
-struct Line {
-  std::vector<float> ring;
-  Frame place = 0;
-  double gain = 0;
-  double dulled = 0;
+constexpr Frame kMostTurn = 128;
+constexpr Frame kRoom =
+    kMostTurn + 8;  // lines a power of two apart would all want the same part of the cache
+/// Of each line, planar.
+using LinesTurn = std::array<std::array<double, kRoom>, kLines>;
 
-  float& slot() { return ring[static_cast<std::size_t>(place)]; }
-  void step() {
-    if (++place == static_cast<Frame>(ring.size())) place = 0;
+/// A delay of a whole number of frames. What comes out of a turn that is no longer than it has come before.
+class Line {
+ public:
+  explicit Line(Frame frames = 1) : ring_(static_cast<std::size_t>(frames), 0.0f) {}
+
+  Frame length() const { return static_cast<Frame>(ring_.size()); }
+  void read(float* out, Frame frames) const {
+    const Frame first = std::min(frames, length() - place_);
+    std::copy_n(ring_.begin() + place_, first, out);
+    std::copy_n(ring_.begin(), frames - first, out + first);
   }
+  /// In the place of what was read.
+  void write(const float* in, Frame frames) {
+    const Frame first = std::min(frames, length() - place_);
+    std::copy_n(in, first, ring_.begin() + place_);
+    std::copy_n(in + first, frames - first, ring_.begin());
+    place_ = (place_ + frames) % length();
+  }
+  void reset() {
+    std::fill(ring_.begin(), ring_.end(), 0.0f);
+    place_ = 0;
+  }
+
+ private:
+  std::vector<float> ring_;
+  Frame place_ = 0;
 };
+
+/// What each line gives: duller, and softer. `dulled` is its state.
+OCTAPHON_WIDE void dullLines(const std::array<std::array<float, kRoom>, kLines>& heard, Frame frames,
+                             double keeps, const std::array<double, kLines>& gains,
+                             std::array<double, kLines>& dulled, LinesTurn& came) {
+  for (std::size_t l = 0; l < kLines; ++l)
+    for (Frame i = 0; i < frames; ++i)
+      came[l].data()[i] = (1 - keeps) * static_cast<double>(heard[l].data()[i]);
+  // The lines beside each other: a sample waits for the one before it.
+  std::array<double, kLines> state = dulled;
+  for (Frame i = 0; i < frames; ++i)
+    for (std::size_t l = 0; l < kLines; ++l)
+      came[l].data()[i] = state[l] = keeps * state[l] + came[l].data()[i];
+  dulled = state;
+  for (std::size_t l = 0; l < kLines; ++l)
+    for (Frame i = 0; i < frames; ++i) came[l].data()[i] *= gains[l];
+}
+
+using Lanes = double __attribute__((vector_size(32)));  // four frames at once
+using FloatLanes = float __attribute__((vector_size(16)));
+constexpr Frame kLanes = 4;
+static_assert(kMostTurn % kLanes == 0);
+
+/// A turn of some channels on its way in and out.
+struct ChannelsTurn {
+  int count = 0;
+  const float* in[kLines];  // as long as kMostTurn
+  std::array<std::array<double, kRoom>, kLines> heard;
+};
+
+/// Every line takes from all (the Householder matrix) and from every channel, and is heard in every channel.
+/// `loudest`: of all lines and frames, by frame.
+OCTAPHON_WIDE void scatter(const LinesTurn& came, Frame frames, const Rows& rows, ChannelsTurn& channels,
+                           std::array<std::array<float, kRoom>, kLines>& goes, double* loudest) {
+  for (Frame at = 0; at < frames; at += kLanes) {
+    Lanes lines[kLines], in[kLines], total{}, most{};
+#pragma GCC unroll 8
+    for (std::size_t l = 0; l < kLines; ++l) {
+      std::memcpy(&lines[l], came[l].data() + at, sizeof lines[l]);
+      total += lines[l];
+    }
+    for (int c = 0; c < channels.count; ++c) {
+      FloatLanes late;
+      std::memcpy(&late, channels.in[c] + at, sizeof late);
+      in[c] = __builtin_convertvector(late, Lanes);
+      const auto& row = rows[static_cast<std::size_t>(c)];
+      Lanes heard{};
+#pragma GCC unroll 8
+      for (std::size_t l = 0; l < kLines; ++l) heard += lines[l] * row[l];
+      std::memcpy(channels.heard[static_cast<std::size_t>(c)].data() + at, &heard, sizeof heard);
+    }
+#pragma GCC unroll 8
+    for (std::size_t l = 0; l < kLines; ++l) {
+      Lanes line = lines[l] - total * (2.0 / kLines);
+      for (int c = 0; c < channels.count; ++c) line += in[c] * rows[static_cast<std::size_t>(c)][l];
+      const FloatLanes rounded = __builtin_convertvector(line, FloatLanes);
+      std::memcpy(goes[l].data() + at, &rounded, sizeof rounded);
+      const Lanes magnitude = line < 0.0 ? -line : line;
+      most = magnitude > most ? magnitude : most;
+    }
+    std::memcpy(loudest + at, &most, sizeof most);
+  }
+}
 
 class Reverb : public Processor {
  public:
@@ -59,78 +146,79 @@ class Reverb : public Processor {
     dull_ = std::exp(-2 * std::numbers::pi * std::fmin(setting_.at(Damp, 0), rate * 0.49) / rate);
     for (std::size_t l = 0; l < kLines; ++l) {
       const Frame length = nextPrime(framesOf(kLengthsMs[l] / 1000 * scale, setting_.rate));
-      lines_[l].ring.assign(static_cast<std::size_t>(length), 0.0f);
-      lines_[l].gain = std::pow(10.0, -3.0 * static_cast<double>(length) / (rate * setting_.at(Decay, 0)));
+      lines_[l] = Line(length);
+      gains_[l] = std::pow(10.0, -3.0 * static_cast<double>(length) / (rate * setting_.at(Decay, 0)));
       longest_ = std::max(longest_, length);
+      turn_ = std::min(turn_, length);
     }
-    const Frame before = framesOf(setting_.at(PreDelay, 0) / 1000, setting_.rate);
-    before_.assign(static_cast<std::size_t>(setting_.channels),
-                   Line{std::vector<float>(static_cast<std::size_t>(before + 1), 0.0f), 0, 0, 0});
-    longest_ += before + 1;
+    before_ = framesOf(setting_.at(PreDelay, 0) / 1000, setting_.rate);
+    waiting_.assign(static_cast<std::size_t>(setting_.channels),
+                    std::vector<float>(static_cast<std::size_t>(before_ + kMostTurn), 0.0f));
+    longest_ += before_ + 1;
     quiet_ = longest_;
   }
 
   void process(const float* const* in, float* const* out, Frame at, Frame frames) override {
-    const bool constant = setting_.isConstant();
-    double wet = setting_.at(Mix, at) / 100;
-    const Rows& rows = hadamard();
-    for (Frame i = 0; i < frames; ++i) {
-      if (!constant) wet = setting_.at(Mix, at + i) / 100;
-      std::array<double, kLines> came{};
-      double total = 0;
-      for (std::size_t l = 0; l < kLines; ++l) {
-        Line& line = lines_[l];
-        line.dulled = dull_ * line.dulled + (1 - dull_) * line.slot();
-        came[l] = line.dulled * line.gain;
-        total += came[l];
-      }
-      std::array<double, kLines> goes{};
-      for (std::size_t l = 0; l < kLines; ++l) goes[l] = came[l] - total * (2.0 / kLines);
-      bool loud = false;
-      for (int c = 0; c < setting_.channels; ++c) {
-        Line& waiting = before_[static_cast<std::size_t>(c)];
-        const double dry = in[c][i];
-        waiting.slot() = static_cast<float>(dry);
-        loud |= std::fabs(dry) > kRest;
-        waiting.step();
-        const double late = waiting.slot();
-        double heard = 0;
-        const auto& row = rows[static_cast<std::size_t>(c)];
-        for (std::size_t l = 0; l < kLines; ++l) {
-          goes[l] += late * row[l];
-          heard += came[l] * row[l];
-        }
-        out[c][i] = static_cast<float>(dry + wet * (heard - dry));
-      }
-      double largest = 0;
-      for (std::size_t l = 0; l < kLines; ++l) {
-        lines_[l].slot() = static_cast<float>(goes[l]);
-        lines_[l].step();
-        largest = std::max(largest, std::fabs(goes[l]));
-      }
-      loud |= largest > kRest;
-      quiet_ = loud ? 0 : quiet_ + 1;
-    }
+    for (Frame done = 0; done < frames; done += turn_)
+      processTurn(in, out, done, at + done, std::min(turn_, frames - done));
   }
 
   bool isAtRest() const override { return quiet_ >= longest_; }
   void reset() override {
-    const auto empty = [](Line& line) {
-      std::fill(line.ring.begin(), line.ring.end(), 0.0f);
-      line.place = 0;
-      line.dulled = 0;
-    };
-    for (Line& line : lines_) empty(line);
-    for (Line& line : before_) empty(line);
+    for (Line& line : lines_) line.reset();
+    for (std::vector<float>& waiting : waiting_) std::fill(waiting.begin(), waiting.end(), 0.0f);
+    dulled_ = {};
     quiet_ = longest_;
   }
   std::unique_ptr<Processor> clone() const override { return std::make_unique<Reverb>(*this); }
 
  private:
+  /// No longer than the shortest line.
+  void processTurn(const float* const* in, float* const* out, Frame from, Frame at, Frame frames) {
+    std::array<std::array<float, kRoom>, kLines> rings;
+    LinesTurn came;
+    ChannelsTurn channels;
+    std::array<double, kRoom> loudest;
+    for (std::size_t l = 0; l < kLines; ++l) lines_[l].read(rings[l].data(), frames);
+    dullLines(rings, frames, dull_, gains_, dulled_, came);
+    channels.count = setting_.channels;
+    for (std::size_t c = 0; c < waiting_.size(); ++c) {
+      std::copy_n(in[c] + from, frames, waiting_[c].begin() + before_);
+      channels.in[c] = waiting_[c].data();
+    }
+    scatter(came, frames, hadamard(), channels, rings, loudest.data());
+    for (std::size_t l = 0; l < kLines; ++l) lines_[l].write(rings[l].data(), frames);
+    for (std::size_t c = 0; c < waiting_.size(); ++c) {
+      mix(waiting_[c].data() + before_, channels.heard[c].data(), at, frames, out[c] + from, loudest.data());
+      std::copy(waiting_[c].begin() + frames, waiting_[c].end(), waiting_[c].begin());
+    }
+    countQuiet(loudest.data(), frames);
+  }
+
+  void mix(const float* dry, const double* heard, Frame at, Frame frames, float* out, double* loudest) const {
+    const bool constant = setting_.isConstant();
+    double wet = setting_.at(Mix, at) / 100;
+    for (Frame i = 0; i < frames; ++i) {
+      if (!constant) wet = setting_.at(Mix, at + i) / 100;
+      const auto now = static_cast<double>(dry[i]);
+      loudest[i] = std::max(loudest[i], std::fabs(now));
+      out[i] = static_cast<float>(now + wet * (heard[i] - now));
+    }
+  }
+
+  void countQuiet(const double* loudest, Frame frames) {
+    Frame quiet = 0;
+    while (quiet < frames && loudest[frames - 1 - quiet] <= kRest) ++quiet;
+    quiet_ = quiet < frames ? quiet : quiet_ + frames;
+  }
+
   std::array<Line, kLines> lines_;
-  std::vector<Line> before_;  // by channel
+  std::array<double, kLines> gains_{}, dulled_{};
+  std::vector<std::vector<float>> waiting_;  // by channel: what waits before the lines, and a turn
+  Frame before_ = 0;                         // frames that it waits
   double dull_ = 0;
   Frame longest_ = 0;
+  Frame turn_ = kMostTurn;
   Frame quiet_ = 0;  // frames since anything was written that matters
 };
 
