@@ -1,5 +1,8 @@
 #include <ebur128.h>
 
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QRegularExpression>
 #include <QtTest>
 
 #include "base/decibels.h"
@@ -240,6 +243,52 @@ class LevelTest : public QObject {
     QFETCH(double, over);
     const double difference = truePeakDb({sound}) - referenceDb(sound);
     QVERIFY2(difference > -under && difference < over, qPrintable(QString::number(difference)));
+  }
+
+  // What `inspect --levels` says of files, against ffmpeg.
+  void inspected_data() {
+    QTest::addColumn<QString>("name");
+    for (const char* name : {"a.wav", "a.flac", "a.aiff", "a.ogg"}) QTest::newRow(name) << name;
+  }
+  void inspected() {
+    QFETCH(QString, name);
+    QTemporaryDir dir;
+    const QString file = dir.filePath(name);
+    Samples sound = test::noise(2, 48000 * 5, 4, 0.3);
+    // Dull: on what is near half the rate, meters of true peaks differ.
+    for (int turn = 0; turn < 4; ++turn)
+      for (auto& channel : sound)
+        for (std::size_t i = 1; i < channel.size(); ++i) channel[i] = 0.5 * channel[i - 1] + 0.5 * channel[i];
+    test::writeSound(file, sound);
+    const auto ran = test::cli({"inspect", "--levels", "--json", file});
+    QCOMPARE(ran.exit, 0);
+    const QJsonObject said = QJsonDocument::fromJson(ran.out).object();
+    const auto judged = test::run("ffmpeg", {"-hide_banner", "-nostats", "-i", file, "-af",
+                                             "ebur128=peak=sample+true:framelog=verbose", "-f", "null", "-"});
+    const QString summary = QString::fromUtf8(judged.err);
+    const auto number = [&](const QString& pattern) {
+      return QRegularExpression(pattern).match(summary).captured(1).toDouble();
+    };
+    QVERIFY(summary.contains("True peak"));
+    QVERIFY(std::fabs(said["lufs"].toDouble() - number("I: +(-?[0-9.]+) LUFS")) <= 0.06);
+    QVERIFY(std::fabs(said["range_lu"].toDouble() - number("LRA: +(-?[0-9.]+) LU")) <= 0.2);
+    QVERIFY(std::fabs(said["peak_db"].toDouble() - number("Sample peak:\\s+Peak: +(-?[0-9.]+) dBFS")) <=
+            0.06);
+    QVERIFY(std::fabs(said["true_peak_db"].toDouble() - number("True peak:\\s+Peak: +(-?[0-9.]+) dBFS")) <=
+            0.2);
+  }
+  void inspectedSilence() {
+    QTemporaryDir dir;
+    test::writeSound(dir.filePath("s.wav"), Samples(2, std::vector<double>(48000)));
+    test::writeSound(dir.filePath("t.wav"), test::sine(1, 9600, 1000, 0.5));
+    const auto ran =
+        test::cli({"inspect", "--levels", "--json", dir.filePath("s.wav"), dir.filePath("t.wav")});
+    const QList<QByteArray> lines = ran.out.split('\n');
+    const QJsonObject silent = QJsonDocument::fromJson(lines[0]).object();
+    for (const char* key : {"peak_db", "true_peak_db", "lufs"}) QCOMPARE(silent[key].toDouble(), -144.0);
+    QVERIFY(silent["range_lu"].isNull());
+    const QJsonObject brief = QJsonDocument::fromJson(lines[1]).object();
+    QVERIFY(brief["lufs"].isNull() && std::fabs(brief["true_peak_db"].toDouble() + 6.02) < 0.05);
   }
 
   // A peak of the last samples rings on behind them; silence between is passed over.

@@ -4,7 +4,9 @@
 
 #include <CLI/CLI.hpp>
 
+#include "base/decibels.h"
 #include "base/unicode.h"
+#include "check/file_levels.h"
 #include "common.h"
 #include "formats/file_facts.h"
 #include "plan/sheet.h"
@@ -15,6 +17,7 @@ namespace {
 struct Options {
   std::vector<std::string> files;
   bool json = false;
+  bool levels = false;
 };
 
 template <class Value>
@@ -78,6 +81,23 @@ Json asJson(const std::string& file, const FileFacts& facts) {
           {"made_mark", orNull(facts.madeMark())}};
 }
 
+/// Everything that can be measured of a file.
+Json asJson(const Levels& levels) {
+  return {{"peak_db", orNull(levels.peakDb)},
+          {"true_peak_db", orNull(levels.truePeakDb)},
+          {"lufs", orNull(levels.lufs)},
+          {"range_lu", orNull(levels.rangeLu)}};
+}
+
+void printText(const Levels& levels) {
+  const auto text = [](const std::optional<double>& level, const char* unit) {
+    return level ? decibelText(*level) + " " + unit : std::string("not to be judged");
+  };
+  std::printf("  peak %s, true peak %s, loudness %s, range %s\n", text(levels.peakDb, "dBFS").c_str(),
+              text(levels.truePeakDb, "dBTP").c_str(), text(levels.lufs, "LUFS").c_str(),
+              text(levels.rangeLu, "LU").c_str());
+}
+
 void printText(const std::string& file, const FileFacts& facts) {
   const std::string encoding = facts.encoding.empty() ? "encoding unknown" : facts.encoding;
   std::printf("%s\n  %s, %s, %d Hz, %s, %s\n", printable(file, 400).c_str(),
@@ -101,14 +121,27 @@ void printText(const std::string& file, const FileFacts& facts) {
   if (const std::string mark = facts.rowMark(); !mark.empty()) std::printf("  row: %s\n", mark.c_str());
 }
 
-int inspectOne(const std::string& file, bool json) {
+int inspectOne(const std::string& file, const Options& options) {
   const auto facts = readFileFacts(std::filesystem::path(file));
-  if (!facts) return fails(facts.error(), kFailed, json);
+  if (!facts) return fails(facts.error(), kFailed, options.json);
   if (!facts->container)
     return fails({ErrorCode::Unsupported, file, "this is no audio file that can be looked into",
                   "It reads WAV, RF64, AIFF, FLAC, Ogg Vorbis, Opus and MP3"},
-                 kFailed, json);
-  json ? printJson(asJson(file, *facts)) : printText(file, *facts);
+                 kFailed, options.json);
+  std::optional<Levels> levels;
+  if (options.levels) {
+    const auto measured = levelsOf(file, {true, true});
+    if (!measured) return fails(measured.error(), kFailed, options.json);
+    levels = *measured;
+  }
+  if (options.json) {
+    Json json = asJson(file, *facts);
+    if (levels) json.update(asJson(*levels));
+    printJson(json);
+  } else {
+    printText(file, *facts);
+    if (levels) printText(*levels);
+  }
   return kWell;
 }
 
@@ -120,9 +153,10 @@ void addInspect(CLI::App& app, int& exit) {
       app.add_subcommand("inspect", "Says what audio files hold: format, data inside, marks, loops");
   command->add_option("files", options->files, "Audio files")->required();
   command->add_flag("--json", options->json, "Print JSON for programs, an object a line");
+  command->add_flag("--levels", options->levels, "Measure peak, true peak, loudness and its range");
   command->callback([options, &exit] {
     exit = kWell;
-    for (const std::string& file : options->files) exit = std::max(exit, inspectOne(file, options->json));
+    for (const std::string& file : options->files) exit = std::max(exit, inspectOne(file, *options));
   });
 }
 

@@ -1,32 +1,22 @@
 #include "check/file_seam.h"
 
 #include <algorithm>
-#include <array>
 
 #include "formats/file_facts.h"
-#include "media/sound_file.h"
+#include "media/planar_file.h"
 
 namespace octaphon {
 namespace {
 
-constexpr Frame kTurn = 4096;
-
 /// What is decoded from its start is read in one go; else what is left out is passed over.
 Result<> readInto(HeardLoop& heard, SoundFile& file, const std::string& name) {
-  const auto channels = static_cast<std::size_t>(file.info().channels);
-  std::vector<float> interleaved(static_cast<std::size_t>(kTurn) * channels), planar(interleaved.size());
-  std::vector<const float*> sides;
-  for (std::size_t c = 0; c < channels; ++c) sides.push_back(planar.data() + c * kTurn);
   const bool mayPassOver = !file.info().isLossy;
   if (mayPassOver && !file.seek(heard.first)) return fail(ErrorCode::MediumUnreadable, name);
+  PlanarFile turns(file);
   for (Frame at = file.position(); at < heard.last;) {
-    const Frame read = file.read(interleaved.data(), std::min(kTurn, heard.last - at));
+    const Frame read = turns.read(heard.last - at);
     if (read <= 0) return fail(ErrorCode::MediumUnreadable, name, "it ends before its header says");
-    for (Frame i = 0; i < read; ++i)
-      for (std::size_t c = 0; c < channels; ++c)
-        planar[c * kTurn + static_cast<std::size_t>(i)] =
-            interleaved[static_cast<std::size_t>(i) * channels + c];
-    heard.take(sides.data(), at, read);
+    heard.take(turns.channels(), at, read);
     at += read;
     if (!mayPassOver || at < heard.headTo || at >= heard.tailFrom) continue;
     if (!file.seek(heard.tailFrom)) return fail(ErrorCode::MediumUnreadable, name);
