@@ -255,7 +255,8 @@ class LevelTest : public QObject {
     QTemporaryDir dir;
     const QString file = dir.filePath(name);
     Samples sound = test::noise(2, 48000 * 5, 4, 0.3);
-    // Dull: on what is near half the rate, meters of true peaks differ.
+    // Dull, and without a step at its start: on what is near half the rate, meters of true peaks differ.
+    for (auto& channel : sound) channel[0] = 0;
     for (int turn = 0; turn < 4; ++turn)
       for (auto& channel : sound)
         for (std::size_t i = 1; i < channel.size(); ++i) channel[i] = 0.5 * channel[i - 1] + 0.5 * channel[i];
@@ -270,12 +271,15 @@ class LevelTest : public QObject {
       return QRegularExpression(pattern).match(summary).captured(1).toDouble();
     };
     QVERIFY(summary.contains("True peak"));
-    QVERIFY(std::fabs(said["lufs"].toDouble() - number("I: +(-?[0-9.]+) LUFS")) <= 0.06);
-    QVERIFY(std::fabs(said["range_lu"].toDouble() - number("LRA: +(-?[0-9.]+) LU")) <= 0.2);
-    QVERIFY(std::fabs(said["peak_db"].toDouble() - number("Sample peak:\\s+Peak: +(-?[0-9.]+) dBFS")) <=
-            0.06);
-    QVERIFY(std::fabs(said["true_peak_db"].toDouble() - number("True peak:\\s+Peak: +(-?[0-9.]+) dBFS")) <=
-            0.2);
+    const auto differs = [&](const char* key, const QString& pattern, double most) {
+      const double theirs = number(pattern), ours = said[key].toDouble();
+      return std::fabs(ours - theirs) > most ? QString("%1: %2, not %3").arg(key).arg(ours).arg(theirs)
+                                             : QString();
+    };
+    QCOMPARE(differs("lufs", "I: +(-?[0-9.]+) LUFS", 0.06), QString());
+    QCOMPARE(differs("range_lu", "LRA: +(-?[0-9.]+) LU", 0.2), QString());
+    QCOMPARE(differs("peak_db", "Sample peak:\\s+Peak: +(-?[0-9.]+) dBFS", 0.06), QString());
+    QCOMPARE(differs("true_peak_db", "True peak:\\s+Peak: +(-?[0-9.]+) dBFS", 0.2), QString());
   }
   void inspectedSilence() {
     QTemporaryDir dir;
