@@ -149,7 +149,7 @@ Session full() {
   room.id = "room";
   room.kind = TrackKind::Return;
   session.tracks = {track, room};
-  session.regions = {{"r1", "R", 0, 100, false, false, false, {}, {}, 0, {}, {}, {}}};
+  session.regions = {{"r1", "R", 0, 100, false, false, false, {}, {}, {}, 0, {}, {}, {}}};
   session.markerSets = {{"ms", "M", {{"mk", "K", 5, false, {}, {}}}, {}}};
   session.clipSets = {{"cs", "S"}};
   session.clipSets[0].span = TimeSpan{5, 50};
@@ -319,6 +319,8 @@ class DescriptionTest : public QObject {
       if (field.phrase == PhraseKind::RunUp) brief.heard.counts = Counts::EverythingHeard;
       if (field.phrase == PhraseKind::Existing) brief.delivery.existing = newBrief().delivery.existing;
       if (field.phrase == PhraseKind::Edges) brief.ends.fadeInMs = brief.ends.fadeOutMs = 10;
+      if (field.phrase == PhraseKind::Level) brief.levelling.level.kind = LevelKind::Peak;
+      if (std::string_view(field.key) == "ceiling_by") brief.levelling.ceilingDb = -1;
       for (const Choice<Tail>& tail : kChoices<Tail>)  // one under which the field matters
         if (field.matters != nullptr && !field.matters(brief)) brief.ends.tail = tail.value;
       for (const Choice<LoopWay>& way : kChoices<LoopWay>)

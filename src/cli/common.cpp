@@ -128,8 +128,16 @@ Json asJson(const std::vector<Remark>& remarks) {
   return list;
 }
 
+Json orNull(const std::optional<double>& number) { return number ? Json(*number) : Json(nullptr); }
+
+Json asJson(const Levels& levels) {
+  return {{"peak_db", orNull(levels.peakDb)},
+          {"true_peak_db", orNull(levels.truePeakDb)},
+          {"lufs", orNull(levels.lufs)},
+          {"range_lu", orNull(levels.rangeLu)}};
+}
+
 Json asJson(const Seam& seam) {
-  const auto orNull = [](const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); };
   Json json{{"score", seam.score},
             {"click_db", orNull(seam.clickDb)},
             {"level_db", nullptr},

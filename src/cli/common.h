@@ -11,6 +11,7 @@
 
 #include "base/remark.h"
 #include "base/result.h"
+#include "level/levels.h"
 #include "loop/seam.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
@@ -67,6 +68,9 @@ void printJson(const Json& json);
 Json asJson(const Remark& remark);
 Json asJson(const std::vector<Remark>& remarks);
 Json asJson(const Seam& seam);
+/// `peak_db`, `true_peak_db`, `lufs`, `range_lu`; null where it is not known.
+Json asJson(const Levels& levels);
+Json orNull(const std::optional<double>& number);
 /// One line of JSON. What would move text on a terminal is escaped.
 std::string jsonText(const Json& json);
 

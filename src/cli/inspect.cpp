@@ -81,14 +81,6 @@ Json asJson(const std::string& file, const FileFacts& facts) {
           {"made_mark", orNull(facts.madeMark())}};
 }
 
-/// Everything that can be measured of a file.
-Json asJson(const Levels& levels) {
-  return {{"peak_db", orNull(levels.peakDb)},
-          {"true_peak_db", orNull(levels.truePeakDb)},
-          {"lufs", orNull(levels.lufs)},
-          {"range_lu", orNull(levels.rangeLu)}};
-}
-
 void printText(const Levels& levels) {
   const auto text = [](const std::optional<double>& level, const char* unit) {
     return level ? decibelText(*level) + " " + unit : std::string("not to be judged");
@@ -136,7 +128,7 @@ int inspectOne(const std::string& file, const Options& options) {
   }
   if (options.json) {
     Json json = asJson(file, *facts);
-    if (levels) json.update(asJson(*levels));
+    if (levels) json.update(cli::asJson(*levels));
     printJson(json);
   } else {
     printText(file, *facts);

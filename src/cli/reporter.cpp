@@ -31,8 +31,10 @@ void addFigures(Json& json, const Sheet& sheet, const RowOutcome& outcome, const
   json["loop"] = loopJson(sheet, row, outcome.extent, true);
   if (outcome.seam) json["seam"] = asJson(*outcome.seam);
   json["rate"] = row.rate;
-  if (outcome.deed != Deed::Rendered) return;
-  json["peak_db"] = decibelsOf(outcome.level.peak);
+  const bool isMeasured = outcome.deed == Deed::Rendered;
+  json["gain_db"] = isMeasured ? Json(outcome.gainDb) : Json(nullptr);
+  json.update(asJson(isMeasured ? outcome.levels : Levels{}));
+  if (!isMeasured) return;
   if (!outcome.rungOut.isKnown) return;
   json["tail_stopped"] = outcome.rungOut.byLimit ? "limit" : "quiet";
   json["tail_left_db"] = outcome.rungOut.leftDb;

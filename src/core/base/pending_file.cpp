@@ -67,6 +67,11 @@ PendingFile::~PendingFile() {
   if (folder_ && !temporary_.empty()) ::unlinkat(folder_->get(), temporary_.c_str(), 0);
 }
 
+void PendingFile::dropName() {
+  if (folder_ && !temporary_.empty()) ::unlinkat(folder_->get(), temporary_.c_str(), 0);
+  temporary_.clear();
+}
+
 Result<> PendingFile::sync() {
   if (::fsync(handle_.get()) != 0) return tl::unexpected(systemError(errno, place_, ErrorCode::NotWritable));
   return {};

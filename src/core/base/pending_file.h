@@ -32,6 +32,8 @@ class PendingFile {
   const std::string& place() const { return place_; }
   const std::shared_ptr<FileHandle>& folder() const { return folder_; }
 
+  /// From now on it has none, and is gone once it is closed.
+  void dropName();
   Result<> sync();  ///< contents to the disk
   /// Closes and gives the file its name. Without `replace`, a file that is there by now is left alone:
   /// Occupied.

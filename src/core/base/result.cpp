@@ -26,6 +26,7 @@ std::string_view errorText(ErrorCode code) {
     case ErrorCode::MediumUnreadable: return "this media file cannot be read";
     case ErrorCode::Unsupported: return "this version cannot do that";
     case ErrorCode::PluginFailed: return "a plug-in failed";
+    case ErrorCode::LevelUnknown: return "its gain goes by sounds that could not be heard";
     case ErrorCode::NothingLeft: return "nothing is left of the sound";
     case ErrorCode::NotFinite: return "the sound is not a number or infinite here";
     case ErrorCode::Cancelled: return "stopped before it was done";
@@ -53,6 +54,7 @@ std::string_view errorName(ErrorCode code) {
     case ErrorCode::MediumChanged: return "medium-changed";
     case ErrorCode::MediumUnreadable: return "medium-unreadable";
     case ErrorCode::Unsupported: return "unsupported";
+    case ErrorCode::LevelUnknown: return "level-unknown";
     case ErrorCode::NothingLeft: return "nothing-left";
     case ErrorCode::NotFinite: return "not-finite";
     case ErrorCode::PluginFailed: return "plugin-failed";

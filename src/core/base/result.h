@@ -30,6 +30,7 @@ enum class ErrorCode {
   MediumChanged,     ///< a media file is not what it was when it was looked at
   MediumUnreadable,  ///< a media file is damaged, or of a kind that cannot be read
   Unsupported,       ///< understood, but not something this version does
+  LevelUnknown,      ///< a sound's gain goes by others, and not all of them could be heard
   NothingLeft,       ///< all of a sound is silence that is to be trimmed off
   NotFinite,         ///< a stage gave NaN or infinity
   PluginFailed,      ///< a plug-in crashed, hung or changed what it may not change

@@ -10,6 +10,7 @@
 #include "base/time_span.h"
 #include "brief/ends.h"
 #include "brief/inside_data.h"
+#include "brief/level.h"
 #include "brief/loop.h"
 #include "brief/output.h"
 #include "brief/reach.h"
@@ -143,6 +144,7 @@ struct Brief {
   Heard heard;
   Ends ends;
   Loop loop;
+  Levelling levelling;
   Files files;
   InsideData data;
   Names names;

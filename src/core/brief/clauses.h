@@ -143,6 +143,39 @@ inline std::string trim(const Brief& brief) {
                            : "silence kept";
 }
 
+/// `−23.0 LUFS`
+inline std::string aim(const Levelling& asked) {
+  const std::string number = decibelText(asked.target());
+  switch (asked.level.kind) {
+    case LevelKind::None: return {};
+    case LevelKind::Gain: return (asked.target() > 0 ? "+" : "") + number + " dB";
+    case LevelKind::Peak: return number + " dBFS";
+    case LevelKind::Loudness: return number + " LUFS";
+    case LevelKind::TruePeak: return number + " dBTP";
+  }
+  return {};
+}
+constexpr bool hasAim(const Brief& brief) { return brief.levelling.level.kind != LevelKind::None; }
+constexpr bool hasCeiling(const Brief& brief) { return brief.levelling.ceilingDb.has_value(); }
+/// Whether gains are found, and may be one for several.
+constexpr bool findsGains(const Brief& brief) {
+  return brief.levelling.level.kind > LevelKind::Gain ||
+         (hasCeiling(brief) && brief.levelling.ceilingBy == CeilingBy::Gain);
+}
+
+inline std::string levelKind(const Brief& brief) {
+  const Levelling& asked = brief.levelling;
+  if (!hasAim(brief)) return "as loud as it is";
+  return (asked.level.kind == LevelKind::Gain ? "with a gain of " : "brought to ") + aim(asked);
+}
+inline std::string levelPer(const Brief& brief) {
+  const std::string per =
+      findsGains(brief) ? ", " + std::string(choiceOf(brief.levelling.level.per).words) : "";
+  if (!hasCeiling(brief)) return per;
+  return per + ", under " + decibelText(*brief.levelling.ceilingDb) + " dBTP " +
+         std::string(choiceOf(brief.levelling.ceilingBy).words);
+}
+
 inline std::string rate(const Brief& brief) {
   return brief.files.rate > 0 ? plainNumber(brief.files.rate / 1000.0) + " kHz" : "the session's rate";
 }

@@ -144,6 +144,37 @@ constexpr auto describe(const OwnLoop*) {
 }
 static_assert(isDescribedWhole<Loop>() && isDescribedWhole<OwnLoop>());
 
+template <class L, class KindKind, class PerKind>
+constexpr auto levelFields(const char* name, KindKind kind, PerKind per, const char* kindMeaning) {
+  return description(name,  //
+                     field<&L::kind>("kind", kind, kindMeaning).labelled("Aim"),
+                     field<&L::target>("target", OptionalNumberKind{{kLeastLevel, kMostLevel, "dB", 1}, -23},
+                                       "in dB of gain, dBFS, LUFS or dBTP; null: 0, −1, −23, −1")
+                         .labelled("At"),
+                     field<&L::per>("per", per, "what has one gain").labelled("One gain for"));
+}
+constexpr auto describe(const LevelAim*) {
+  return levelFields<LevelAim>("level", ChoiceKind<LevelKind>{true}, ChoiceKind<LevelPer>{true},
+                               "what is brought to the target");
+}
+constexpr auto describe(const OwnLevelAim*) {
+  return levelFields<OwnLevelAim>("own-level", OptionalChoiceKind<LevelKind>{},
+                                  OptionalChoiceKind<LevelPer>{}, "null: the brief's, as all else here");
+}
+static_assert(isDescribedWhole<LevelAim>() && isDescribedWhole<OwnLevelAim>());
+
+constexpr OptionalNumberKind kCeilingKind{{kLeastCeilingDb, kMostCeilingDb, "dBTP", 1}, kInsuranceDb};
+
+constexpr auto describe(const OwnLevelling*) {
+  using O = OwnLevelling;
+  return description("own-levelling",  //
+                     field<&O::level>("level", ObjectKind<OwnLevelAim>{}, "how loud, where it is otherwise"),
+                     field<&O::ceilingDb>("ceiling_dbtp", kCeilingKind, "the same").labelled("Ceiling"),
+                     field<&O::ceilingBy>("ceiling_by", OptionalChoiceKind<CeilingBy>{}, "the same")
+                         .labelled("Kept under it"));
+}
+static_assert(isDescribedWhole<OwnLevelling>(0));
+
 constexpr OneOfKind fileRateKind(const char* zeroWords) {
   OneOfKind kind{{}, zeroWords, "Hz"};
   for (std::size_t i = 0; i < kFileRates.size(); ++i) kind.values[i] = kFileRates[i];
@@ -483,6 +514,22 @@ constexpr auto moreSpansSourcesReach() {
            "What becomes of returns", "Choose what becomes of returns", clauses::withReturns));
 }
 
+/// The aim is an object of its own in files; people see its fields one by one (levelPhrase()).
+constexpr auto level() {
+  using B = Brief;
+  return std::tuple(
+      field<&B::levelling, &Levelling::level>("level", ObjectKind<LevelAim>{}, "how loud files are made"),
+      said(PhraseKind::Level,
+           field<&B::levelling, &Levelling::ceilingDb>("ceiling_dbtp", kCeilingKind,
+                                                       "no true peak is over it; null: none"),
+           "Ceiling", "Change the ceiling"),
+      said(PhraseKind::Level,
+           field<&B::levelling, &Levelling::ceilingBy>("ceiling_by", ChoiceKind<CeilingBy>{},
+                                                       "layers are kept under it by gain in any case"),
+           "Kept under it", "Choose what keeps files under the ceiling")
+          .when(clauses::hasCeiling));
+}
+
 /// In files an object of its own; people see its fields one by one (dataPhrase()).
 constexpr auto data() {
   return std::tuple(field<&Brief::data>("data", ObjectKind<InsideData>{}, "what files say of themselves"));
@@ -553,6 +600,26 @@ constexpr auto loopPhrase() {
       describe(static_cast<const Loop*>(nullptr)).fields);
 }
 
+/// The fields of a brief's aim as fields of the brief.
+constexpr auto levelPhrase() {
+  return std::apply(
+      [](const auto&... fields) {
+        return std::tuple([&] {
+          auto said =
+              octaphon::said(PhraseKind::Level, inside<&Brief::levelling>(inside<&Levelling::level>(fields)),
+                             fields.label, "Change the level");
+          if (isField<&LevelAim::kind>(fields)) said.clause = clauses::levelKind;
+          if (isField<&LevelAim::target>(fields)) said.matters = clauses::hasAim;
+          if (isField<&LevelAim::per>(fields)) {
+            said.clause = clauses::levelPer;
+            said.matters = clauses::findsGains;
+          }
+          return said;
+        }()...);
+      },
+      describe(static_cast<const LevelAim*>(nullptr)).fields);
+}
+
 /// The fields of what files say, as fields of the brief.
 constexpr auto dataPhrase() {
   return std::apply(
@@ -574,7 +641,7 @@ constexpr auto describe(const Brief*) {
       "brief", std::tuple_cat(
                    fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
                    fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
-                   fields::lengthsAndRate(), fields::data(),
+                   fields::lengthsAndRate(), fields::level(), fields::data(),
                    std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
                                                       "keys of rows taken out by hand, without the "
                                                       "brief's id"),
@@ -588,9 +655,10 @@ constexpr auto describe(const Brief*) {
                                                   "whether its files are asked for where no brief is named"),
                               field<&Brief::notes>("notes", TextKind{}))));
 }
-static_assert(isDescribedWhole<Brief>(8) && isDescribedWhole<Brief, Brief::What>(0) &&
-              isDescribedWhole<Brief, Brief::Where>(0) && isDescribedWhole<Brief, Brief::Heard>(0) &&
-              isDescribedWhole<Brief, Ends>(0) && isDescribedWhole<Brief, Brief::Files>(0) &&
-              isDescribedWhole<Brief, Brief::Names>(0) && isDescribedWhole<Brief, Brief::Delivery>(0));
+static_assert(isDescribedWhole<Brief>(9) && isDescribedWhole<Brief, Levelling>(0) &&
+              isDescribedWhole<Brief, Brief::What>(0) && isDescribedWhole<Brief, Brief::Where>(0) &&
+              isDescribedWhole<Brief, Brief::Heard>(0) && isDescribedWhole<Brief, Ends>(0) &&
+              isDescribedWhole<Brief, Brief::Files>(0) && isDescribedWhole<Brief, Brief::Names>(0) &&
+              isDescribedWhole<Brief, Brief::Delivery>(0));
 
 }  // namespace octaphon

@@ -172,6 +172,7 @@ std::vector<EditableField<Owner>> collected() {
   forEachField<Owner>([&](const auto& field) { collect(found, field); });
   if constexpr (std::is_same_v<Owner, Brief>) {
     std::apply([&](const auto&... loop) { (collect(found, loop), ...); }, fields::loopPhrase());
+    std::apply([&](const auto&... level) { (collect(found, level), ...); }, fields::levelPhrase());
     std::apply([&](const auto&... data) { (collect(found, data), ...); }, fields::dataPhrase());
   }
   return found;

@@ -25,6 +25,7 @@ enum class PhraseKind {
   Edges,
   Length,
   Trim,
+  Level,
   Encoding,
   Rate,
   Data,
@@ -46,7 +47,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 22> kPhrases{
+inline constexpr std::array<PhraseInfo, 23> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -76,6 +77,9 @@ inline constexpr std::array<PhraseInfo, 22> kPhrases{
      {PhraseKind::Length, "length", "How long files are",
       "An exact length is that of the whole file: longer ones are cut, shorter ones end in silence."},
      {PhraseKind::Trim, "silence", "Silence at head and end"},
+     {PhraseKind::Level, "level", "How loud the files are",
+      "Where several have one gain, the mix of a span is brought to the aim if it is among them, else the "
+      "loudest. Silence, and what is too short for its loudness to be judged, stays as it is."},
      {PhraseKind::Encoding, "format", "As what"},
      {PhraseKind::Rate, "rate", "At which rate", "A higher rate than the session's gains nothing."},
      {PhraseKind::Data, "data", "What the files say of themselves",

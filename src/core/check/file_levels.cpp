@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/denormals.h"
+#include "level/level_meter.h"
 #include "media/planar_file.h"
 
 namespace octaphon {

@@ -28,6 +28,7 @@ OfStage& FinishChain::before(Arguments&&... arguments) {
 /// What has to do with where the file begins and ends.
 void FinishChain::addLengths() {
   const ExtentPlan& extent = plan_.extent;
+  if (plan_.level.isAny()) level_ = &before<WaitForGain>(plan_);
   if (plan_.fadeIn.frames > 0 || plan_.fadeOut.frames > 0)
     before<EdgeFades>(plan_.form.channels, plan_.fadeIn, plan_.fadeOut);
   if (extent.exact > 0 || extent.picture || extent.silence > 0) before<FitLength>(plan_, facts_);

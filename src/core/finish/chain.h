@@ -11,6 +11,7 @@
 #include "finish/gate.h"
 #include "finish/loop_stages.h"
 #include "finish/round.h"
+#include "finish/wait_for_gain.h"
 
 namespace octaphon {
 
@@ -32,6 +33,13 @@ class FinishChain {
   /// The sound has ended.
   Result<> end() { return first_->end(); }
   bool wantsMore() const { return first_->wantsMore(); }
+  /// Once it has ended, of a sound whose gain was not known: its file is written.
+  Result<> release(double gainDb) { return level_->release(gainDb); }
+  /// Of the file, where a limiter is at work; once it is written.
+  Levels levelsBehind() const { return level_ == nullptr ? Levels{} : level_->levelsBehind(); }
+  Result<double> searchGain(double gainDb) { return level_->search(gainDb); }
+  /// Once it has ended: of the sound before any gain, where it is measured.
+  Levels levels() const { return level_ == nullptr ? Levels{} : level_->levels(); }
 
   const Level& level() const { return round_.level(); }
   Digest samples() const { return round_.samples(); }  ///< as Round::samples()
@@ -59,6 +67,7 @@ class FinishChain {
   Round round_;
   std::vector<std::unique_ptr<Stage>> stages_;  // those before it, the last one first
   Stage* first_;
+  WaitForGain* level_ = nullptr;
   Gate* gate_ = nullptr;
   Cut* cut_;
   BlendEnds* blend_ = nullptr;

@@ -9,6 +9,8 @@
 #include "base/fade_shape.h"
 #include "brief/loop.h"
 #include "finish/round.h"
+#include "finish/spool.h"
+#include "level/levels.h"
 
 namespace octaphon {
 
@@ -36,6 +38,18 @@ struct LoopDecision {
   Frame from = 0, frames = 0;  ///< of a plain join, from the first frame played
 };
 
+/// How loud a file is made.
+struct LevelPlan {
+  std::optional<double> gainDb = 0.0;        ///< nothing: it is found on the way
+  std::optional<LevelsAsked> measures = {};  ///< of the sound before any gain; nothing: not even its peak
+  bool isMeasuredOnly = false;               ///< no file comes of it
+  std::optional<double> limitDb = {};        ///< a limiter keeps it under this, in dBTP
+  std::optional<double> searchedLufs =
+      {};                  ///< with the limiter, the gain is found by turns for this loudness
+  Spool* spool = nullptr;  ///< where it waits; null: in memory, and the system's files
+  bool isAny() const { return gainDb != 0.0 || measures || isMeasuredOnly || limitDb; }
+};
+
 struct FinishPlan {
   int tapped = 2;     ///< channels where it is taken off
   Frame latency = 0;  ///< frames that the tap lies behind the session
@@ -48,6 +62,7 @@ struct FinishPlan {
   std::optional<double> trimDb;  ///< dBFS
   LapPlan loop;
   EdgeFade fadeIn, fadeOut;
+  LevelPlan level;
   SampleForm form;
   /// Of a file that holds one channel of several: how many, and which, from 1; 0: it holds all.
   int folded = 0, part = 0;

@@ -5,6 +5,7 @@
 #include <deque>
 #include <memory>
 
+#include "finish/spool.h"
 #include "finish/stage.h"
 
 namespace octaphon {
@@ -15,32 +16,45 @@ class HeldSound {
  public:
   static constexpr std::size_t kMostBytes = 32u << 20;
 
-  explicit HeldSound(int channels) : channels_(channels) {}
+  /// `spool`, where it is there, gives memory and takes the rest.
+  explicit HeldSound(int channels, Spool* spool = nullptr) : channels_(channels), spool_(spool) {}
+  ~HeldSound() { clear(); }
+  HeldSound(const HeldSound&) = delete;
+  HeldSound& operator=(const HeldSound&) = delete;
 
   Frame frames() const { return frames_; }
   Result<> add(const SoundBlock& block, Frame from, Frame count);
   /// Hands on the first `count` frames, at most what is held.
   Result<> giveTo(Stage& next, Frame count);
+  /// Shows all that is held, and keeps it.
+  Result<> showTo(Stage& next);
   void clear();
 
  private:
   struct Part {
     Frame frames = 0;
     bool isSilent = false;
-    long place = -1;                   // in the file; under 0: here
+    std::int64_t place = -1;           // in the file; under 0: here
     std::unique_ptr<float[]> samples;  // planar
     Frame given = 0;                   // frames that were handed on already
+    bool isBudgeted = false;           // its memory is the spool's
   };
   struct Close {
     void operator()(std::FILE* file) const { std::fclose(file); }
   };
   std::size_t samplesOf(const Part& part) const { return static_cast<std::size_t>(channels_ * part.frames); }
+  std::size_t bytesOf(const Part& part) const { return samplesOf(part) * sizeof(float); }
   void makeRoom(Part& part);
+  bool mayStay(const Part& part);
+  Result<> spillToSystem(Part& part);
   void free(Part& part);
   Result<> spill(Part& part);
   Result<> fetch(Part& part);
+  Result<> read(const Part& part, float* to);
+  Result<> give(const Part& part, const float* samples, Frame from, Frame count, Stage& next) const;
 
   int channels_;
+  Spool* spool_;
   Frame frames_ = 0;
   std::size_t bytes_ = 0;  // in memory
   std::deque<Part> parts_;

@@ -4,6 +4,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <sstream>
 
@@ -45,19 +46,29 @@ std::string Receipt::asText(const ReceiptLine& line) {
   if (line.edition > 0) json["edition"] = line.edition;
   if (!line.session.empty()) json["session"] = line.session;
   if (!line.samples.empty()) json["samples"] = line.samples.hex();
+  if (line.gainDb != 0) json["gain_db"] = line.gainDb;
   if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
   return dumped(json);
 }
 
+/// Null where it cannot be judged; without a key where it was not measured.
+static Json asJson(const Levels& levels) {
+  const auto orNull = [](const std::optional<double>& level) { return level ? Json(*level) : Json(nullptr); };
+  Json json{{"peak", orNull(levels.peakDb)}};
+  if (levels.measured.truePeak) json["true_peak"] = orNull(levels.truePeakDb);
+  if (levels.measured.loudness) {
+    json["loudness"] = orNull(levels.lufs);
+    json["range"] = orNull(levels.rangeLu);
+  }
+  return json;
+}
+
 std::string Receipt::asText(const Measured& measured) {
-  return dumped({{"kind", kMeasuredKind},
-                 {"key", measured.key},
-                 {"sound", measured.sound.hex()},
-                 {"tail", measured.tail},
-                 {"by_limit", measured.byLimit},
-                 {"left_db", measured.leftDb},
-                 {"from", measured.kept.from},
-                 {"to", measured.kept.to}});
+  Json json{{"kind", kMeasuredKind},      {"key", measured.key},          {"sound", measured.sound.hex()},
+            {"tail", measured.tail},      {"by_limit", measured.byLimit}, {"left_db", measured.leftDb},
+            {"from", measured.kept.from}, {"to", measured.kept.to}};
+  if (measured.levels) json["levels"] = asJson(*measured.levels);
+  return dumped(json);
 }
 
 std::string Receipt::asText(const Edition& edition) {
@@ -117,13 +128,31 @@ Digest digestAt(const Json& json, const char* key) {
 
 /// JSON of what is none of our keys; the one digest of the first versions says nothing any more.
 std::string otherKeys(const Json& json) {
-  constexpr std::string_view kOurs[]{"kind",    "key",         "file",    "hash",    "sound",
-                                     "form",    "tags",        "engine",  "head",    "size",
-                                     "changed", "fingerprint", "edition", "session", "samples"};
+  constexpr std::string_view kOurs[]{"kind",    "key",     "file",    "hash",   "sound",   "form",
+                                     "tags",    "engine",  "head",    "size",   "changed", "fingerprint",
+                                     "edition", "session", "samples", "gain_db"};
   Json others = Json::object();
   for (const auto& [key, value] : json.items())
     if (std::find(std::begin(kOurs), std::end(kOurs), key) == std::end(kOurs)) others[key] = value;
   return others.empty() ? std::string() : others.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+/// Of a level or gain that is there and can be one.
+std::optional<double> decibelsAt(const Json& json, const char* key) {
+  const auto found = json.find(key);
+  if (found == json.end() || !found->is_number()) return std::nullopt;
+  const double decibels = found->get<double>();
+  return std::fabs(decibels) <= 400 ? std::optional(decibels) : std::nullopt;
+}
+
+std::optional<Levels> parseLevels(const Json& json) {
+  const auto found = json.find("levels");
+  if (found == json.end() || !found->is_object()) return std::nullopt;
+  return Levels{{found->contains("true_peak"), found->contains("loudness")},
+                decibelsAt(*found, "peak"),
+                decibelsAt(*found, "true_peak"),
+                decibelsAt(*found, "loudness"),
+                decibelsAt(*found, "range")};
 }
 
 std::optional<ReceiptLine> parseLine(const Json& json) {
@@ -140,6 +169,7 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   line.edition = std::max(0, valueOf<int>(json, "edition"));
   line.session = valueOf<std::string>(json, "session");
   line.samples = digestAt(json, "samples");
+  line.gainDb = decibelsAt(json, "gain_db").value_or(0);
   if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;
 }
@@ -152,6 +182,7 @@ std::optional<Measured> parseMeasured(const Json& json) {
   measured.byLimit = valueOf<bool>(json, "by_limit");
   measured.leftDb = valueOf<double>(json, "left_db");
   measured.kept = {valueOf<Frame>(json, "from"), valueOf<Frame>(json, "to")};
+  measured.levels = parseLevels(json);
   const bool isSound = measured.tail >= 0 && measured.tail <= kMaxFrame && measured.kept.from >= 0 &&
                        measured.kept.from <= measured.kept.to && measured.kept.to <= kMaxFrame;
   if (measured.key.empty() || measured.sound.empty() || !isSound) return std::nullopt;

@@ -19,6 +19,7 @@
 #include "ledger/edition.h"
 #include "ledger/fingerprint.h"
 #include "ledger/sticky_numbers.h"
+#include "level/levels.h"
 
 namespace octaphon {
 
@@ -38,6 +39,7 @@ struct ReceiptLine {
   int edition = 0;               ///< version of the brief's edition that it is of; 0: not said
   std::string session = {};      ///< name of the session's file; empty: not said
   Digest samples = {};           ///< of the sound before dither; empty: not said
+  double gainDb = 0;             ///< that was found for it
 
   bool operator==(const ReceiptLine&) const = default;
 
@@ -46,12 +48,13 @@ struct ReceiptLine {
 
 /// What was heard of a sound, found again by what the sound is made of.
 struct Measured {
-  std::string key;       ///< of a row, or of a brief's span
-  Digest sound;          ///< of all that it depends on
-  Frame tail = 0;        ///< of a span that rings out: frames of the session
-  bool byLimit = false;  ///< the tail was stopped by its limit
-  double leftDb = 0;     ///< level of the tail's last 10 ms, in dBFS
-  Kept kept = {};        ///< of a row: what trimming left
+  std::string key;                    ///< of a row, or of a brief's span
+  Digest sound;                       ///< of all that it depends on
+  Frame tail = 0;                     ///< of a span that rings out: frames of the session
+  bool byLimit = false;               ///< the tail was stopped by its limit
+  double leftDb = 0;                  ///< level of the tail's last 10 ms, in dBFS
+  Kept kept = {};                     ///< of a row: what trimming left
+  std::optional<Levels> levels = {};  ///< of a row's sound, before any gain
 };
 
 /// Names of the journals of shares of a run that lie in a folder, in their order.

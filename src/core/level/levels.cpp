@@ -1,14 +1,16 @@
 #include "level/levels.h"
 
 #include <algorithm>
-#include <bit>
 
 #include "base/decibels.h"
-#include "base/samples.h"
 
 namespace octaphon {
 
 bool Levels::isSilent() const { return peakDb && *peakDb <= kSilenceDb; }
+
+bool Levels::answers(LevelsAsked asked) const {
+  return peakDb && (measured.truePeak || !asked.truePeak) && (measured.loudness || !asked.loudness);
+}
 
 Levels Levels::raised(double gainDb) const {
   Levels raised = *this;
@@ -16,36 +18,6 @@ Levels Levels::raised(double gainDb) const {
   for (std::optional<double>* level : {&raised.peakDb, &raised.truePeakDb, &raised.lufs})
     if (*level) *level = std::max(kSilenceDb, **level + gainDb);
   return raised;
-}
-
-LevelMeter::LevelMeter(int channels, int rate, LevelsAsked asked) : channels_(channels) {
-  if (asked.truePeak) truePeak_.emplace(channels);
-  if (asked.loudness) loudness_.emplace(channels, rate);
-}
-
-void LevelMeter::take(const float* const* channels, Frame frames) {
-  for (int c = 0; c < channels_ && channels != nullptr; ++c)
-    peak_ = std::max(peak_, std::bit_cast<float>(largestMagnitudeBits(channels[c], frames)));
-  if (truePeak_) truePeak_->take(channels, frames);
-  if (loudness_) loudness_->take(channels, frames);
-}
-
-void LevelMeter::end() {
-  if (truePeak_) truePeak_->end();
-}
-
-Levels LevelMeter::levels() const {
-  Levels levels;
-  levels.peakDb = decibelsOf(peak_);
-  if (truePeak_) levels.truePeakDb = decibelsOf(std::max(static_cast<double>(peak_), truePeak_->peak()));
-  if (!loudness_) return levels;
-  if (levels.isSilent()) {
-    levels.lufs = kSilenceDb;
-    return levels;
-  }
-  levels.lufs = loudness_->integrated();
-  levels.rangeLu = loudness_->range();
-  return levels;
 }
 
 }  // namespace octaphon

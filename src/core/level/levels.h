@@ -1,10 +1,7 @@
-// How loud a sound is: everything that is measured of it.
+// How loud a sound is, as far as it was measured.
 #pragma once
 
 #include <optional>
-
-#include "level/programme_loudness.h"
-#include "level/true_peak_meter.h"
 
 namespace octaphon {
 
@@ -13,10 +10,12 @@ struct LevelsAsked {
   bool truePeak = false;
   bool loudness = false;  ///< and its range
   bool operator==(const LevelsAsked&) const = default;
+  LevelsAsked with(LevelsAsked more) const { return {truePeak || more.truePeak, loudness || more.loudness}; }
 };
 
 /// Nothing where it was not asked for, or cannot be judged. Silence is kSilenceDb, and has no range.
 struct Levels {
+  LevelsAsked measured = {};
   std::optional<double> peakDb;      ///< of samples, dBFS
   std::optional<double> truePeakDb;  ///< dBTP
   std::optional<double> lufs;        ///< programme loudness
@@ -24,28 +23,10 @@ struct Levels {
   bool operator==(const Levels&) const = default;
 
   bool isSilent() const;
+  /// Whether all that is asked for was measured. What cannot be judged was.
+  bool answers(LevelsAsked asked) const;
   /// The same sound, louder by so much.
   Levels raised(double gainDb) const;
-};
-
-/// Belongs to one thread at a time; denormals should be flushed.
-class LevelMeter {
- public:
-  /// `rate` in Hz.
-  LevelMeter(int channels, int rate, LevelsAsked asked);
-
-  /// The next frames, planar, full scale ±1; null: silence.
-  void take(const float* const* channels, Frame frames);
-  /// The sound has ended.
-  void end();
-  /// After end().
-  Levels levels() const;
-
- private:
-  int channels_;
-  float peak_ = 0;
-  std::optional<TruePeakMeter> truePeak_;
-  std::optional<ProgrammeLoudness> loudness_;
 };
 
 }  // namespace octaphon

@@ -65,26 +65,28 @@ void addCoding(Hasher& hasher, const FileForm& form) {
   }
 }
 
-Digest formOf(const Sheet& sheet, const Row& row, Frame tail) {
+/// Where a file begins and ends, at its rate.
+void addLengths(Hasher& hasher, const Sheet& sheet, const Row& row, Frame tail) {
   const SpanEnds& ends = sheet.endsOf(row);
   const Extent extent = extentOf(ends.extent, tail);
-  Hasher hasher;
-  hasher.add(encodingInfo(row.encoding).name);
-  hasher.add(row.channels);
-  if (row.part > 0) {
-    hasher.add(row.part);
-    hasher.add(row.folded);
-  }
   hasher.add(row.rate);
   for (const Frame part : {extent.leadIn, extent.body, extent.tail, ends.fadeIn, ends.fadeOut})
     hasher.add(part);
   if (ends.fadeIn > 0) hasher.add(ends.asked.fadeInShape);
   if (ends.fadeOut > 0) hasher.add(ends.asked.fadeOutShape);
   hasher.add(ends.asked.trimDb.value_or(1));
-  if (row.channels > 2) hasher.add(kWideForm);
-  addCoding(hasher, sheet.formOf(row));
-  hasher.add(std::string_view(sheet.noiseKeyOf(row)));  // chooses the noise of dither
-  return hasher.digest();
+}
+
+/// Revision of how levels are measured, and of the limiter.
+constexpr int kLevelRevision = 1;
+
+void addLevel(Hasher& hasher, const GainSet& set, std::optional<double> gainDb) {
+  if (set.asked.changesNothing()) return;
+  hasher.add(gainDb.value_or(0));
+  if (!set.isLimited) return;
+  hasher.add(kLevelRevision);
+  hasher.add(*set.asked.ceilingDb);
+  if (set.isSearched()) hasher.add(set.asked.target());
 }
 
 /// Trimming moves the time stamp by what the sound itself says.
@@ -97,11 +99,39 @@ Digest tagsOf(const Sheet& sheet, const RowData& data, const Row& row) {
 
 }  // namespace
 
-Fingerprint fingerprintOf(const Sheet& sheet, const RowData& data, const Row& row, SpanRecipe& recipe,
-                          const Tap& tap, Frame tail) {
-  return {soundOf(sheet, row, recipe, tap, tail), formOf(sheet, row, tail), tagsOf(sheet, data, row),
-          recipe.engineDigest(tap)};
+Digest formDigest(const Sheet& sheet, const Row& row, Frame tail, std::optional<double> gainDb) {
+  Hasher hasher;
+  hasher.add(encodingInfo(row.encoding).name);
+  hasher.add(row.channels);
+  if (row.part > 0) {
+    hasher.add(row.part);
+    hasher.add(row.folded);
+  }
+  addLengths(hasher, sheet, row, tail);
+  addLevel(hasher, sheet.gainSetOf(sheet.soundOf(row)), gainDb);
+  if (row.channels > 2) hasher.add(kWideForm);
+  addCoding(hasher, sheet.formOf(row));
+  hasher.add(std::string_view(sheet.noiseKeyOf(row)));  // chooses the noise of dither
+  return hasher.digest();
 }
+
+Fingerprint fingerprintOf(const Sheet& sheet, const RowData& data, const Row& row, SpanRecipe& recipe,
+                          const Tap& tap, Frame tail, std::optional<double> gainDb) {
+  return {soundOf(sheet, row, recipe, tap, tail), formDigest(sheet, row, tail, gainDb),
+          tagsOf(sheet, data, row), recipe.engineDigest(tap)};
+}
+
+Digest levelDigest(const Sheet& sheet, const Row& lead, SpanRecipe& recipe, const Tap& tap, Frame tail) {
+  Hasher hasher;
+  hasher.add(kLevelRevision);
+  hasher.add(soundOf(sheet, lead, recipe, tap, tail));
+  hasher.add(recipe.engineDigest(tap));
+  addLengths(hasher, sheet, lead, tail);
+  hasher.add(lead.folded);
+  return hasher.digest();
+}
+
+std::string levelKeyOf(const Sheet& sheet, const Row& lead) { return sheet.keyOf(lead) + "/level"; }
 
 Digest tailDigest(const Sheet& sheet, const TappedSound& sound, SpanRecipe& recipe) {
   const PlannedBrief& brief = sheet.briefs[sound.brief];
@@ -123,11 +153,17 @@ Digest trimDigest(const Fingerprint& fingerprint) {
   return hasher.digest();
 }
 
-Fingerprint Fingerprints::of(const Row& row, std::optional<Frame> tail) {
+Fingerprint Fingerprints::of(const Row& row, std::optional<Frame> tail, std::optional<double> gainDb) {
   SpanRecipe& recipe = recipeOf(sheet_.soundOf(row));
-  return fingerprintOf(sheet_, data_, row, recipe,
-                       recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)),
-                       tail.value_or(sheet_.tailOf(row)));
+  return fingerprintOf(
+      sheet_, data_, row, recipe, recipe.tap(sheet_.briefOf(row).brief, sheet_.sourceOf(row)),
+      tail.value_or(sheet_.tailOf(row)), gainDb ? gainDb : sheet_.gainSetOf(sheet_.soundOf(row)).gainDb);
+}
+
+Digest Fingerprints::levelOf(const Row& lead, std::optional<Frame> tail) {
+  SpanRecipe& recipe = recipeOf(sheet_.soundOf(lead));
+  return levelDigest(sheet_, lead, recipe, recipe.tap(sheet_.briefOf(lead).brief, sheet_.sourceOf(lead)),
+                     tail.value_or(sheet_.tailOf(lead)));
 }
 
 SpanRecipe& Fingerprints::recipeOf(const TappedSound& sound) {

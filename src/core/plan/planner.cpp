@@ -13,6 +13,7 @@
 #include "plan/choose_sources.h"
 #include "plan/choose_spans.h"
 #include "plan/collisions.h"
+#include "plan/gain_sets.h"
 #include "plan/loop_planner.h"
 #include "plan/numbering.h"
 #include "plan/outputs.h"
@@ -61,6 +62,7 @@ class BriefPlanner {
     addSounds();
     planned().rowCount = sheet_.rows.size() - planned().firstRow;
     takeExceptions();
+    planGainSets(sheet_, index_);
     addBriefFaults();
     numberSounds(sheet_, planned());
     nameRows(sheet_, index_, session_, tree_);
@@ -140,12 +142,24 @@ class BriefPlanner {
       const OwnLoop loop = single == nullptr ? *own.second : laidOver(*own.second, single->loop);
       planned().ends.push_back(endsPlanner_.plan(brief(), ends, loop, rates_, span));
     }
+    planLevels();
     planned().rungOut.resize(planned().spans.size());
     if (*std::max_element(rates_.begin(), rates_.end()) > session_.rate)
       planned().remarks.push_back(
           {Severity::Note, RemarkCode::HigherRate, brief().name,
            "The files have a higher rate than the session, which makes them larger and no better. Choose the "
            "session's, unless the receiver asks for it"});
+  }
+
+  void planLevels() {
+    std::unordered_map<std::string, const OwnLevelling*> own;
+    for (const Region& region : session_.regions) own["region:" + region.id] = &region.levelling;
+    for (const ClipSet& set : session_.clipSets) own["set:" + set.id] = &set.levelling;
+    for (const PlannedSpan& span : planned().spans) {
+      const auto found = own.find(span.key());
+      planned().levellings.push_back(found == own.end() ? brief().levelling
+                                                        : levellingWith(brief().levelling, *found->second));
+    }
   }
 
   /// What comes of one span; worked out beside other spans.

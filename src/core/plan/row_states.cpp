@@ -9,6 +9,7 @@
 #include "base/decibels.h"
 #include "base/unicode.h"
 #include "plan/fingerprints.h"
+#include "plan/gain_sets.h"
 
 namespace octaphon {
 namespace {
@@ -59,7 +60,10 @@ RowState stateFromFile(const Sheet& sheet, Row& row, const FolderFacts& folder, 
   const std::string key = sheet.keyOf(row);
   const bool isOwn = found != nullptr && found->line->key == key;
   if (!isOwn && !folder.byKey.contains(key)) return found == nullptr ? RowState::ToMake : RowState::Stale;
-  const Fingerprint print = fingerprints.of(row);
+  // A gain that is not known is still that which the file was made with.
+  const bool isGainKnown = sheet.gainSetOf(sheet.soundOf(row)).gainDb.has_value();
+  const Fingerprint print =
+      fingerprints.of(row, {}, isGainKnown || !isOwn ? std::nullopt : std::optional(found->line->gainDb));
   if (isOwn && found->line->fingerprint == print) return RowState::UpToDate;
   if (const std::string* other = fileWithSound(sheet, row, key, print, folder)) {
     row.from = *other;
@@ -156,6 +160,26 @@ void findTails(const Sheet& sheet, std::size_t index, const SignalContext& conte
     rungOut[span] = {isKnown, true, std::min(measured.tail, brief.spans[span].tail), measured.byLimit,
                      measured.leftDb};
   });
+}
+
+/// What the receipts know of the levels of sounds whose gain goes by them.
+void findLevels(Sheet& sheet, const SignalContext& context, const std::vector<const FolderFacts*>& ofBrief,
+                const RowData& data) {
+  tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.sounds.size(), 64), [&](const auto& share) {
+    Fingerprints fingerprints(sheet, data, context);
+    for (std::size_t i = share.begin(); i < share.end(); ++i) {
+      TappedSound& sound = sheet.sounds[i];
+      sound.levels.reset();
+      if (!sheet.gainSetOf(sound).isFound()) continue;
+      const Row& lead = sheet.leadOf(sound);
+      const auto& measured = ofBrief[sound.brief]->measured;
+      const auto found = measured.find(levelKeyOf(sheet, lead));
+      if (found != measured.end() && found->second.levels &&
+          found->second.sound == fingerprints.levelOf(lead))
+        sound.levels = found->second.levels;
+    }
+  });
+  findGains(sheet);
 }
 
 void addEarlierEdition(const Sheet& sheet, Row& row, const FolderFacts& folder) {
@@ -345,6 +369,7 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
   const RowData data(sheet, context.session(), context.tree());
   for (std::size_t i = 0; i < sheet.briefs.size(); ++i)
     findTails(sheet, i, context, *ofBrief[i], data, sheet.briefs[i].rungOut);
+  findLevels(sheet, context, ofBrief, data);
   // In shares, each with recipes of its own.
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.rows.size(), 256), [&](const auto& share) {
     Fingerprints fingerprints(sheet, data, context);

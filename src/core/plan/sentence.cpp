@@ -87,6 +87,7 @@ void forEachBriefField(const Visit& visit) {
     if constexpr (requires { field.phrase; }) visit(field);
   });
   std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::loopPhrase());
+  std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::levelPhrase());
   std::apply([&](const auto&... fields) { (visit(fields), ...); }, fields::dataPhrase());
 }
 
@@ -143,6 +144,7 @@ constexpr Part kParts[]{
     {PhraseKind::Edges, Paragraph::Ends, ",", "with", false, nullptr, "", true},
     {PhraseKind::Length, Paragraph::Ends, ",", "", false, nullptr, "", true},
     {PhraseKind::Trim, Paragraph::Ends, ",", "", false, nullptr, "", true},
+    {PhraseKind::Level, Paragraph::Ends, ",", "", false, nullptr, "", true},
     {PhraseKind::Encoding, Paragraph::Files, ",", "as", true},
     {PhraseKind::Rate, Paragraph::Files, "", "at", false, nullptr, "", true},
     {PhraseKind::Data, Paragraph::Files, ",", "with", false, nullptr, "", true},

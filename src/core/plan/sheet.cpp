@@ -125,6 +125,11 @@ std::span<const TappedSound> Sheet::soundsBeside(const TappedSound& sound) const
   return {first, last};
 }
 
+const Row& Sheet::leadOf(const TappedSound& sound) const {
+  const auto index = static_cast<std::uint32_t>(&sound - sounds.data());
+  return *std::partition_point(rows.begin(), rows.end(), [&](const Row& row) { return row.sound < index; });
+}
+
 Frame Sheet::tailOf(const Row& row) const {
   const RungOut& heard = briefOf(row).rungOut[soundOf(row).span];
   return heard.isKept ? heard.tail : endsOf(row).limit;

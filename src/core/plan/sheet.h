@@ -20,6 +20,7 @@
 #include "formats/encoding.h"
 #include "ledger/edition.h"
 #include "ledger/sticky_numbers.h"
+#include "level/levels.h"
 #include "plan/span_ends.h"
 #include "recipe/source.h"
 #include "recipe/span.h"
@@ -50,6 +51,24 @@ struct TappedSound {
   Frame frames = 0;          ///< lead-in, body and tail, at the session's rate; the most there can be
   std::vector<int> partChannels = {};  ///< of sources together: of each
   std::vector<Remark> remarks = {};
+  std::uint32_t gainSet = 0;          ///< index in Sheet::gainSets
+  std::optional<Levels> levels = {};  ///< of it before any gain, where they are known
+};
+
+/// Sounds that have one gain.
+struct GainSet {
+  Levelling asked;                    ///< of all of them
+  std::vector<std::uint32_t> sounds;  ///< indices in Sheet::sounds
+  std::optional<double> gainDb = {};  ///< where it is known
+  bool isLimited = false;             ///< a limiter keeps them under the ceiling
+  bool isJudged = true;               ///< false: nothing of them can be judged, and they stay as they are
+
+  /// What has to be measured of each.
+  LevelsAsked measures() const;
+  /// Whether its gain goes by levels.
+  bool isFound() const { return asked.level.kind > LevelKind::Gain || (asked.ceilingDb && !isLimited); }
+  /// Whether its gain is found on the way: by turns, with the limiter.
+  bool isSearched() const { return isLimited && asked.level.kind == LevelKind::Loudness; }
 };
 
 /// One file of a sound.
@@ -120,6 +139,7 @@ struct PlannedBrief {
   std::vector<std::optional<std::uint32_t>> ownSources;  ///< of each span: the one it stands again for
   std::vector<SpanEnds> ends;                            ///< of each span, at the first rate of the files
   std::map<int, std::vector<SpanEnds>> endsAt;           ///< the same at each other rate, in Hz
+  std::vector<Levelling> levellings;                     ///< of each span
   std::vector<RungOut> rungOut;                          ///< of each span; empty where nothing was heard yet
   std::vector<PlannedSource> sources;                    ///< depth first in track order, the mix last
   std::vector<std::vector<std::uint32_t>>
@@ -175,6 +195,7 @@ struct Sheet {
   std::vector<SheetMark> marks;       ///< by place: markers, and regions
   std::vector<PlannedBrief> briefs;
   std::vector<TappedSound> sounds;   ///< by brief, span, source
+  std::vector<GainSet> gainSets;     ///< each sound is in one
   std::vector<Row> rows;             ///< by sound, output
   std::vector<SheetFolder> folders;  ///< by base
 
@@ -187,6 +208,9 @@ struct Sheet {
   Frame shownEndOf(const Row& row) const;
   /// The frame of the session after a file's last one.
   Frame endOf(const Row& row) const { return row.start + atRate(row.frames(), row.rate, rate); }
+  const GainSet& gainSetOf(const TappedSound& sound) const { return gainSets[sound.gainSet]; }
+  /// The row whose form a sound is measured in, before any gain: the first of its sound.
+  const Row& leadOf(const TappedSound& sound) const;
   const SpanEnds& endsOf(const Row& row) const { return briefOf(row).endsOf(soundOf(row).span, row.rate); }
   const PlannedSource& sourceOf(const Row& row) const { return briefOf(row).sources[soundOf(row).source]; }
   /// How a row's file is written.

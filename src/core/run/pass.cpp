@@ -22,11 +22,18 @@ PassResult runPass(const PassSetting& setting, const PlannedPass& pass) {
   auto source = MixedSource::open(recipe, pass.key, setting.media, writer.taps(), *setting.plugins);
   if (source && !writer.play(**source, at)) return {};
   PassResult result = source ? writer.finish() : writer.failed(source.error());
+  const auto mergeInto = [&](auto& all, auto& more) {
+    std::move(more.begin(), more.end(), std::back_inserter(all));
+  };
   const PlannedPass rest{pass.key, takeRowsNotToBlame(recipe, setting.sheet, pass, result), false};
   if (rest.rows.empty()) return result;
   PassResult again = runPass(setting, rest);
-  std::move(again.rows.begin(), again.rows.end(), std::back_inserter(result.rows));
-  std::move(again.tails.begin(), again.tails.end(), std::back_inserter(result.tails));
+  for (const HeardLevels& levels : again.levels)
+    std::erase_if(result.levels, [&](const HeardLevels& first) { return first.sound == levels.sound; });
+  mergeInto(result.rows, again.rows);
+  mergeInto(result.tails, again.tails);
+  mergeInto(result.levels, again.levels);
+  mergeInto(result.waiting, again.waiting);
   return result;
 }
 

@@ -15,8 +15,25 @@
 namespace octaphon {
 
 struct PassRow {
-  std::size_t row;  ///< index in Sheet::rows
-  const SafeFolder* folder;
+  std::size_t row;           ///< index in Sheet::rows
+  const SafeFolder* folder;  ///< null: its sound is measured, and no file is written
+};
+
+/// The levels of a sound, before any gain.
+struct HeardLevels {
+  std::uint32_t sound = 0;  ///< index in the sheet
+  Result<Levels> levels;
+  Digest digest = {};  ///< of all that they depend on
+};
+
+/// A row whose sound is there and waits for its gain.
+struct WaitingRow {
+  std::unique_ptr<RowOutput> output;
+  Fingerprint fingerprint;  ///< but for its form
+  Frame tail = 0;           ///< frames of the session
+  std::vector<ClipStep> steps = {};
+  std::optional<double> foldLeftDb = {};
+  std::optional<HeardTail> heardTail = {};  ///< of its span, where it was listened for
 };
 
 struct PlannedPass {
@@ -31,6 +48,8 @@ struct PassResult {
   std::vector<RowResult> rows;  ///< one a row; none after a cancel
   std::vector<SumOutcome> sums;
   std::vector<HeardTail> tails;
+  std::vector<HeardLevels> levels;
+  std::vector<WaitingRow> waiting;  ///< no result of these is among `rows`
 };
 
 /// What all passes of a run have in common.
@@ -42,6 +61,7 @@ struct PassSetting {
   RunControl& control;
   PluginPasses* plugins;  ///< may be null: then rows with plug-ins fail
   PassTails::FloorOf floorOf;
+  Spool* spool = nullptr;  ///< where sound waits for its gain; null: in memory
 };
 
 /// Renders and writes the rows; files are complete but for their name. After a cancel nothing is left of it.

@@ -15,9 +15,11 @@ namespace octaphon {
 
 std::vector<PlannedPass> passesOf(const Sheet& sheet, const std::vector<std::size_t>& rows,
                                   std::size_t mostRows,
-                                  const std::function<const SafeFolder*(std::size_t row)>& folderOf) {
+                                  const std::function<const SafeFolder*(std::size_t row)>& folderOf,
+                                  const std::vector<std::size_t>& heard) {
   std::map<PassKey, std::vector<PassRow>> byKey;
   for (const std::size_t row : rows) byKey[passKeyOf(sheet, sheet.rows[row])].push_back({row, folderOf(row)});
+  for (const std::size_t row : heard) byKey[passKeyOf(sheet, sheet.rows[row])].push_back({row, nullptr});
   std::vector<PlannedPass> passes;
   for (auto& [key, passRows] : byKey)
     for (std::size_t i = 0; i < passRows.size(); i += mostRows)

@@ -12,10 +12,11 @@
 namespace octaphon {
 
 /// By what rows have in common, in the order of time; a pass has `mostRows` at most. `folderOf`: where a
-/// row's file goes; may give null where none is written.
+/// row's file goes; may give null where none is written. `heard`: rows whose sound is measured besides.
 std::vector<PlannedPass> passesOf(const Sheet& sheet, const std::vector<std::size_t>& rows,
                                   std::size_t mostRows,
-                                  const std::function<const SafeFolder*(std::size_t row)>& folderOf);
+                                  const std::function<const SafeFolder*(std::size_t row)>& folderOf,
+                                  const std::vector<std::size_t>& heard = {});
 
 /// Passes that go together: those that are run up to from the session's start share one sweep.
 std::vector<std::vector<PlannedPass>> groupsOf(const std::vector<PlannedPass>& passes,

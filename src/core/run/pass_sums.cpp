@@ -26,6 +26,16 @@ std::string causeOf(const std::vector<SignalIssue>& issues) {
   return {};
 }
 
+/// Whether all files of a sound's span are made louder by the same, and no limiter is at work.
+bool haveOneGain(const Sheet& sheet, const TappedSound& sound) {
+  const auto beside = sheet.soundsBeside(sound);
+  const GainSet& first = sheet.gainSetOf(beside.front());
+  return std::all_of(beside.begin(), beside.end(), [&](const TappedSound& other) {
+    const GainSet& set = sheet.gainSetOf(other);
+    return !set.isLimited && (&set == &first || (!set.isFound() && set.gainDb == first.gainDb));
+  });
+}
+
 }  // namespace
 
 void PassSums::add(std::size_t row) {
@@ -43,7 +53,10 @@ void PassSums::add(std::size_t row) {
   sum.outcome.span = sound.span;
   sum.outcome.text = std::move(check.text);
   sum.layers = check.sources.size();
-  if (check.isJudged) addMeter(sum, sound, check.sources);
+  if (check.isJudged && !haveOneGain(sheet_, sound))
+    sum.outcome.text = "not all files of the span have one gain";
+  else if (check.isJudged)
+    addMeter(sum, sound, check.sources);
 }
 
 void PassSums::addMeter(Sum& sum, const TappedSound& sound, const std::vector<std::size_t>& indices) {

@@ -32,12 +32,13 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
     const Row& row = setting.sheet.rows[place.row];
     const Brief& brief = setting.sheet.briefOf(row).brief;
     const PlannedSource& source = setting.sheet.sourceOf(row);
-    outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, setting.data, place.row, *place.folder),
-                        taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}),
-                        tails_.add(place.row), loops_.add(place.row)});
+    outputs_.push_back(
+        {std::make_unique<RowOutput>(setting.sheet, setting.data, place.row, place.folder, setting.spool),
+         taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}), tails_.add(place.row),
+         loops_.add(place.row)});
   }
   for (const PassRow& place : pass.rows)
-    if (pass.judgesSums && !pass.listensOnly) sums_.add(place.row);
+    if (pass.judgesSums && !pass.listensOnly && place.folder != nullptr) sums_.add(place.row);
 }
 
 /// Rows in parallel, each by one worker; no worker leaves for another pass meanwhile.
@@ -179,7 +180,10 @@ bool PassWriter::failWhereMediaChanged() {
 
 PassResult PassWriter::failed(const Error& error) const {
   PassResult result;
-  for (const PassRow& row : pass_.rows) result.rows.push_back({row.row, tl::unexpected(error)});
+  for (const Output& output : outputs_) {
+    if (output.row->isFile()) result.rows.push_back({output.row->index(), tl::unexpected(error)});
+    if (output.row->wouldMeasure()) result.levels.push_back({output.row->row().sound, tl::unexpected(error)});
+  }
   return result;
 }
 
@@ -193,40 +197,63 @@ Frame PassWriter::tailOf(std::size_t tail, const Row& row) const {
 }
 
 /// Of each output.
-std::vector<Fingerprint> PassWriter::fingerprints() {
+std::vector<PassWriter::Print> PassWriter::fingerprints() {
   Fingerprints others(setting_.sheet, setting_.data, setting_.context);
-  std::vector<Fingerprint> made;
-  for (std::size_t i = 0; i < outputs_.size(); ++i) {
-    const Row& row = setting_.sheet.rows[pass_.rows[i].row];
-    const Frame tail = outputs_[i].tail ? tailOf(*outputs_[i].tail, row) : setting_.sheet.tailOf(row);
+  std::vector<Print> made;
+  for (const Output& output : outputs_) {
+    const Row& row = output.row->row();
+    const Frame tail = output.tail ? tailOf(*output.tail, row) : setting_.sheet.tailOf(row);
     if (hasOwnRecipe())
       made.push_back(
-          fingerprintOf(setting_.sheet, setting_.data, row, recipe_,
-                        recipe_.tap(setting_.sheet.briefOf(row).brief, setting_.sheet.sourceOf(row)), tail));
+          {fingerprintOf(setting_.sheet, setting_.data, row, recipe_,
+                         recipe_.tap(setting_.sheet.briefOf(row).brief, setting_.sheet.sourceOf(row)), tail,
+                         setting_.sheet.gainSetOf(setting_.sheet.soundOf(row)).gainDb),
+           tail});
     else
-      made.push_back(others.of(row, tail));
+      made.push_back({others.of(row, tail), tail});
   }
   return made;
+}
+
+/// What is known of an output once its sound has ended.
+void PassWriter::put(PassResult& result, Output& output, const Print& print, Fingerprints& others) {
+  RowOutput& row = *output.row;
+  if (row.measures()) {
+    HeardLevels heard{row.row().sound, row.levels()};
+    const Brief& brief = setting_.sheet.briefOf(row.row()).brief;
+    const PlannedSource& source = setting_.sheet.sourceOf(row.row());
+    heard.digest = hasOwnRecipe() ? levelDigest(setting_.sheet, row.row(), recipe_,
+                                                recipe_.tap(brief, source), print.tail)
+                                  : others.levelOf(row.row(), print.tail);
+    result.levels.push_back(std::move(heard));
+  }
+  if (!row.isFile()) return;
+  std::optional<double> foldLeftDb;
+  if (output.tail) foldLeftDb = tails_.leftOfFold(*output.tail);
+  if (row.isWaiting()) {
+    result.waiting.push_back(
+        {std::move(output.row), print.fingerprint, print.tail, stepsOf(output), foldLeftDb});
+    return;
+  }
+  RowResult& made = result.rows.emplace_back(row.finish(print.fingerprint));
+  made.steps = stepsOf(output);
+  made.facts.foldLeftDb = foldLeftDb;
 }
 
 PassResult PassWriter::finish() {
   setting_.control.addCost((1 - kPlayed) * pass_.cost);
   const bool changed = failWhereMediaChanged();
-  const std::vector<Fingerprint> prints = fingerprints();
-  std::vector<std::optional<RowResult>> finished(outputs_.size());
+  const std::vector<Print> prints = fingerprints();
   forEachOutput([&](Output& output) {
-    const auto i = static_cast<std::size_t>(&output - outputs_.data());
     // What did not have to be played counts as done.
     setting_.control.framesDone += setting_.sheet.soundOf(output.row->row()).frames - output.row->taken();
-    finished[i].emplace(output.row->finish(prints[i]));
-    finished[i]->steps = stepsOf(output);
-    if (output.tail) finished[i]->facts.foldLeftDb = tails_.leftOfFold(*output.tail);
+    output.row->end();
   });
   PassResult result;
-  for (std::optional<RowResult>& row : finished) result.rows.push_back(std::move(*row));
+  Fingerprints others(setting_.sheet, setting_.data, setting_.context);
+  for (std::size_t i = 0; i < outputs_.size(); ++i) put(result, outputs_[i], prints[i], others);
   if (changed) return result;
   result.sums = sums_.outcomes();
-  Fingerprints others(setting_.sheet, setting_.data, setting_.context);
   for (std::size_t i = 0; i < tails_.size(); ++i) {
     const TappedSound& sound = tails_.soundOf(i);
     if (!setting_.sheet.briefs[sound.brief].spans[sound.span].ringsOut) continue;  // no file is as long as it

@@ -48,7 +48,12 @@ class PassWriter {
   void takeOne(Output& output, TapSource& source, Frame at, Frame frames);
   bool hasOwnRecipe() const;
   Frame tailOf(std::size_t tail, const Row& row) const;
-  std::vector<Fingerprint> fingerprints();
+  struct Print {
+    Fingerprint fingerprint;
+    Frame tail;  // that it is of
+  };
+  std::vector<Print> fingerprints();
+  void put(PassResult& result, Output& output, const Print& print, Fingerprints& others);
   template <class Work>
   void forEachOutput(const Work& work);
   bool failWhereMediaChanged();

@@ -8,11 +8,38 @@
 namespace octaphon {
 
 Result<> RowOutput::open() {
-  OCTAPHON_ASSIGN(PendingFile file, folder_.create(row().file));
+  OCTAPHON_ASSIGN(PendingFile file, folder_->create(row().file));
   file_ = std::make_unique<PendingFile>(std::move(file));
   OCTAPHON_ASSIGN(encoder_,
                   openEncoder(*file_, sheet_.formOf(row()), data_.of(row(), row().extent, {}), key_));
+  const SpanEnds& ends = sheet_.endsOf(row());
+  if (ends.loop.isThere())
+    loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels,
+                                          std::max(1, encodingInfo(row().encoding).bits), row().extent.leadIn,
+                                          ends.loop.isLap() ? 0 : row().extent.body);
+  sink_.leadTo(loop_ ? static_cast<SampleSink*>(loop_.get()) : encoder_.get());
   return {};
+}
+
+/// A sound is measured in its first row, all channels of it.
+bool RowOutput::wouldMeasure() const {
+  const TappedSound& sound = sheet_.soundOf(row());
+  return !isFile() || (sheet_.gainSetOf(sound).isFound() && !sound.levels && row().isLead && row().part == 0);
+}
+
+void RowOutput::planLevel(FinishPlan& plan) {
+  const TappedSound& sound = sheet_.soundOf(row());
+  const GainSet& set = sheet_.gainSetOf(sound);
+  plan.level.gainDb = set.gainDb;
+  plan.level.spool = spool_;
+  if (set.isLimited) plan.level.limitDb = set.asked.ceilingDb;
+  if (set.isSearched()) plan.level.searchedLufs = set.asked.target();
+  plan.level.isMeasuredOnly = !isFile();
+  measures_ = wouldMeasure();
+  if (measures_) plan.level.measures = set.measures();
+  if (isFile() || row().part == 0) return;
+  plan.part = 0;
+  plan.form.channels = row().folded;
 }
 
 ReceiptLine lineOf(const Sheet& sheet, const Row& row, const Fingerprint& fingerprint) {
@@ -26,7 +53,8 @@ ReceiptLine lineOf(const Sheet& sheet, const Row& row, const Fingerprint& finger
 }
 
 void RowOutput::begin(Frame latency, Frame before) {
-  keep(open());
+  isWaiting_ = isFile() && !sheet_.gainSetOf(sheet_.soundOf(row())).gainDb;
+  if (isFile() && !isWaiting_) keep(open());
   if (error_) return;
   before_ = framesBefore(before);
   const EncodingInfo& encoding = encodingInfo(row().encoding);
@@ -52,13 +80,9 @@ void RowOutput::begin(Frame latency, Frame before) {
     plan.isDecided = span.loop.way != LoopWay::Fold;
     plan.tail = span.tail;
   }
-  if (ends.loop.isThere()) {
-    const Extent& extent = row().extent;
-    loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels, std::max(1, encoding.bits),
-                                          extent.leadIn, ends.loop.isLap() ? 0 : extent.body);
-  }
-  SampleSink& sink = loop_ ? static_cast<SampleSink&>(*loop_) : *encoder_;
-  chain_ = std::make_unique<FinishChain>(std::move(plan), sink);
+  planLevel(plan);
+  made_.gainDb = plan.level.gainDb.value_or(0);
+  chain_ = std::make_unique<FinishChain>(std::move(plan), sink_);
 }
 
 void RowOutput::take(const TapBlock& block, Frame frames) {
@@ -67,8 +91,31 @@ void RowOutput::take(const TapBlock& block, Frame frames) {
   keep(chain_->take({block.isSilent() ? nullptr : block.channel, frames}));
 }
 
-RowResult RowOutput::finish(const Fingerprint& fingerprint) {
+void RowOutput::end() {
   if (!error_ && chain_) keep(chain_->end());
+}
+
+Result<Levels> RowOutput::levels() const {
+  if (error_) return tl::unexpected(*error_);
+  if (!chain_) return fail(ErrorCode::Cancelled, row().file);
+  return chain_->levels();
+}
+
+Result<double> RowOutput::searchGain(double gainDb) {
+  if (error_) return tl::unexpected(*error_);
+  if (!chain_) return fail(ErrorCode::Cancelled, row().file);
+  return chain_->searchGain(gainDb);
+}
+
+void RowOutput::release(double gainDb) {
+  if (error_ || !chain_) return;
+  isWaiting_ = false;
+  made_.gainDb = gainDb;
+  keep(open());
+  if (!error_) keep(chain_->release(gainDb));
+}
+
+RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   Result<FinishedFile> file = finished(fingerprint);
   if (file && loop_) measureSeam(file->file.fd());
   if (!file) stop(file.error());
@@ -106,6 +153,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   if (error_) return tl::unexpected(*error_);
   if (!chain_) return fail(ErrorCode::Cancelled, row().file);
   made_.level = chain_->level();
+  made_.levels = chain_->levelsBehind();
   made_.facts = chain_->facts();
   made_.extent = chain_->extent();
   OCTAPHON_ASSIGN(const WrittenSound written, encoder_->finish(data_.of(row(), made_.extent, fingerprint)));
@@ -121,6 +169,7 @@ Result<FinishedFile> RowOutput::finished(const Fingerprint& fingerprint) {
   line.head = written.head;
   line.stamp = *stamp;
   line.samples = chain_->samples();
+  line.gainDb = made_.gainDb;
   return FinishedFile{index_, std::move(*file_), std::move(line), row().state != RowState::ToMake};
 }
 
@@ -131,6 +180,7 @@ void RowOutput::keep(const Result<>& outcome) {
 void RowOutput::stop(Error error) {
   error_ = std::move(error);
   chain_.reset();
+  sink_.leadTo(nullptr);
   loop_.reset();
   encoder_.reset();
   file_.reset();

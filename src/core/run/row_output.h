@@ -15,6 +15,21 @@
 
 namespace octaphon {
 
+/// Samples go where they are told to, once that is known.
+class LateSink : public SampleSink {
+ public:
+  void leadTo(SampleSink* sink) { sink_ = sink; }
+  Result<> write(const std::int32_t* const* channels, Frame frames) override {
+    return sink_ == nullptr ? Result<>{} : sink_->write(channels, frames);
+  }
+  Result<> write(const float* const* channels, Frame frames) override {
+    return sink_ == nullptr ? Result<>{} : sink_->write(channels, frames);
+  }
+
+ private:
+  SampleSink* sink_ = nullptr;
+};
+
 /// What became of a row: its file, complete but for its name, or why there is none.
 struct RowResult {
   std::size_t row = 0;  ///< index in Sheet::rows
@@ -24,14 +39,22 @@ struct RowResult {
   Extent extent = {};                ///< of the file
   std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
   std::optional<Seam> seam = {};     ///< of a loop
+  double gainDb = 0;                 ///< that its level has
+  Levels levels = {};                ///< of the file, where a limiter was at work
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
 class RowOutput {
  public:
-  /// `row` indexes the sheet; it and the folder must live as long.
-  RowOutput(const Sheet& sheet, const RowData& data, std::size_t row, const SafeFolder& folder)
-      : sheet_(sheet), data_(data), folder_(folder), index_(row), key_(sheet.keyOf(this->row())) {
+  /// `row` indexes the sheet; it, the folder and the spool must live as long. Without a folder the sound is
+  /// measured, and no file is written.
+  RowOutput(const Sheet& sheet, const RowData& data, std::size_t row, const SafeFolder* folder, Spool* spool)
+      : sheet_(sheet),
+        data_(data),
+        folder_(folder),
+        spool_(spool),
+        index_(row),
+        key_(sheet.keyOf(this->row())) {
     made_.row = row;
   }
 
@@ -55,19 +78,35 @@ class RowOutput {
   bool wantsMore() const { return !error_ && chain_ && chain_->wantsMore(); }
   /// It has failed.
   void stop(Error error);
-  /// The sound has ended.
+  /// The sound has ended. Once.
+  void end();
+  /// After end(): whether it waits for its gain.
+  bool isWaiting() const { return isWaiting_ && !error_; }
+  bool isFile() const { return folder_ != nullptr; }
+  bool measures() const { return measures_; }  ///< the same, once it has begun
+  /// After end(), of one that measures.
+  Result<Levels> levels() const;
+  /// Of one that waits: as WaitForGain::search().
+  Result<double> searchGain(double gainDb);
+  /// Of one that waits: its file is written.
+  void release(double gainDb);
+  /// What became of it; after end(), and release() where it waited.
   RowResult finish(const Fingerprint& fingerprint);
   /// Frames of the session, from the file's first one on, that change the file, at most.
   Frame framesWanted() const { return chain_ ? chain_->soundFrames() - before_ : 0; }
   /// Frames before its first one that it has to be given, of `before` that are played: those at another rate.
   Frame framesBefore(Frame before) const { return row().rate == sheet_.rate ? 0 : before; }
 
+  std::size_t index() const { return index_; }
+  /// Whether the levels of its sound are to be measured here, before any gain.
+  bool wouldMeasure() const;
   const Row& row() const { return sheet_.rows[index_]; }
   /// Frames of its sound that have come.
   Frame taken() const { return chain_ ? chain_->taken() : 0; }
 
  private:
   Result<> open();
+  void planLevel(FinishPlan& plan);
   std::optional<Seam> decodedSeam(int fd) const;
   void measureSeam(int fd);
   bool isDecidedByHearing() const;
@@ -76,15 +115,18 @@ class RowOutput {
 
   const Sheet& sheet_;
   const RowData& data_;
-  const SafeFolder& folder_;
+  const SafeFolder* folder_;
+  Spool* spool_;
   std::size_t index_;
   std::string key_;
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<Encoder> encoder_;
   std::unique_ptr<WrittenLoop> loop_;
+  LateSink sink_;
   std::unique_ptr<FinishChain> chain_;
   RowResult made_;  // but for its file: of a chain that is put away
   Frame before_ = 0;
+  bool isWaiting_ = false, measures_ = false;
   std::optional<Error> error_;
 };
 

@@ -1,6 +1,7 @@
 #include "run/runner.h"
 
 #include <tbb/global_control.h>
+#include <tbb/parallel_for.h>
 #include <tbb/parallel_for_each.h>
 #include <tbb/task_arena.h>
 
@@ -9,12 +10,15 @@
 #include <map>
 #include <optional>
 #include <set>
+#include <span>
 
 #include "base/decibels.h"
+#include "base/denormals.h"
 #include "base/unicode.h"
 #include "plan/fingerprints.h"
 #include "plan/row_states.h"
 #include "run/handle_budget.h"
+#include "run/level_book.h"
 #include "run/moves.h"
 #include "run/pass_plan.h"
 #include "run/sweep.h"
@@ -75,8 +79,15 @@ class Run {
     for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
     countSpans(rows);
     control_.filesAll = rows.size();
-    const auto passes =
-        passesOf(sheet_, rows, budget_.rowsPerPass, [&](std::size_t row) { return &targets_.folderOf(row); });
+    LevelBook book(sheet_, rows);
+    book_ = &book;
+    for (const std::size_t row : rows)
+      journals_.try_emplace(sheet_.soundOf(sheet_.rows[row]).brief, &targets_.journalOf(row));
+    MemoryBudget memory(request_.spoolBytes);
+    Spool spool(memory, [&] { return targets_.folderOf(rows.front()).create("spool"); });
+    const auto passes = passesOf(
+        sheet_, rows, budget_.rowsPerPass, [&](std::size_t row) { return &targets_.folderOf(row); },
+        book.heard());
     prepareMedia(passes);
     {
       Publisher publisher(request_.sync, budget_.waiting,
@@ -93,12 +104,14 @@ class Run {
             media_,
             control_,
             request_.pluginPasses,
-            [this](std::uint32_t brief, std::uint32_t span) { return floorOf(brief, span); }};
+            [this](std::uint32_t brief, std::uint32_t span) { return floorOf(brief, span); },
+            &spool};
         if (group.size() == 1)
           done(runPass(setting, group.front()));
         else
           runSweep(setting, group, done);
       });
+      (void)book.rest();  // of passes that were cancelled
       control_.begin(RunStage::Finishing);
       publisher.finish();
     }
@@ -279,7 +292,82 @@ class Run {
     control_.costAll = all;
   }
 
+  /// What came of a pass: rows that are done, then those whose gain is known by now.
   void take(PassResult result, Publisher& publisher) {
+    for (WaitingRow& row : result.waiting)
+      for (const HeardTail& tail : result.tails)
+        if (Span{tail.brief, tail.span} == spanOf(row.output->row())) row.heardTail = tail;
+    publishLevels(result.levels, publisher);
+    std::vector<ReleasedRow> released = book_->take(std::move(result.levels), std::move(result.waiting));
+    takeRows(std::move(result), publisher);
+    searchGains(released);
+    // Not more files at once than a pass has.
+    for (std::size_t done = 0; done < released.size(); done += budget_.rowsPerPass)
+      takeRows(written(std::span(released).subspan(done).first(
+                   std::min(budget_.rowsPerPass, released.size() - done))),
+               publisher);
+  }
+
+  void publishLevels(const std::vector<HeardLevels>& levels, Publisher& publisher) {
+    std::map<ReceiptJournal*, std::vector<Measured>> measured;
+    for (const HeardLevels& heard : levels)
+      if (heard.levels) {
+        const TappedSound& sound = sheet_.sounds[heard.sound];
+        Measured one{levelKeyOf(sheet_, sheet_.leadOf(sound)), heard.digest};
+        one.levels = *heard.levels;
+        measured[journals_.at(sound.brief)].push_back(std::move(one));
+      }
+    for (auto& [journal, all] : measured) publisher.publish(*journal, {}, std::move(all));
+  }
+
+  /// Beside each other.
+  PassResult written(std::span<ReleasedRow> released) const {
+    std::vector<std::optional<RowResult>> rows(released.size());
+    tbb::this_task_arena::isolate([&] {
+      tbb::parallel_for(std::size_t{0}, released.size(), [&](std::size_t i) {
+        const DenormalGuard guard;
+        rows[i].emplace(writtenOf(released[i]));
+      });
+    });
+    PassResult result;
+    for (std::size_t i = 0; i < released.size(); ++i) {
+      result.rows.push_back(std::move(*rows[i]));
+      if (released[i].row.heardTail) result.tails.push_back(*released[i].row.heardTail);
+      released[i].row.output.reset();
+    }
+    return result;
+  }
+
+  /// Of sounds behind a limiter: on the first row of each, for all.
+  void searchGains(std::vector<ReleasedRow>& released) const {
+    std::map<std::uint32_t, Result<double>> found;  // by set
+    const DenormalGuard guard;
+    for (ReleasedRow& row : released) {
+      RowOutput& output = *row.row.output;
+      const std::uint32_t set = sheet_.soundOf(output.row()).gainSet;
+      if (!sheet_.gainSets[set].isSearched() || !row.gainDb) continue;
+      const auto known = found.find(set);
+      row.gainDb = known != found.end() ? known->second
+                                        : found.emplace(set, output.searchGain(*row.gainDb)).first->second;
+    }
+  }
+
+  RowResult writtenOf(ReleasedRow& released) const {
+    WaitingRow& waiting = released.row;
+    RowOutput& output = *waiting.output;
+    if (released.gainDb) {
+      output.release(*released.gainDb);
+      waiting.fingerprint.form = formDigest(sheet_, output.row(), waiting.tail, *released.gainDb);
+    } else {
+      output.stop(released.gainDb.error());
+    }
+    RowResult made = output.finish(waiting.fingerprint);
+    made.steps = std::move(waiting.steps);
+    made.facts.foldLeftDb = waiting.foldLeftDb;
+    return made;
+  }
+
+  void takeRows(PassResult result, Publisher& publisher) {
     std::map<Span, const Measured*> tails;
     for (const HeardTail& tail : result.tails) tails[{tail.brief, tail.span}] = &tail.measured;
     struct Batch {
@@ -326,6 +414,8 @@ class Run {
     outcome.extent = result.extent;
     outcome.steps = result.steps;
     outcome.seam = result.seam;
+    outcome.gainDb = result.gainDb;
+    outcome.levels = levelsOf(result);
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
     if (tail != nullptr)
       outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
@@ -333,6 +423,18 @@ class Run {
       outcome.rungOut = sheet_.briefOf(row).rungOut[sheet_.soundOf(row).span];
     const std::scoped_lock lock(mutex_);
     made_.insert_or_assign(result.row, std::move(outcome));
+  }
+
+  /// Of the file: what was measured before its gain, raised by that; its peak was measured in any case.
+  Levels levelsOf(const RowResult& result) const {
+    const Row& row = sheet_.rows[result.row];
+    const bool isAlike = row.isLead && row.part == 0;
+    Levels levels = result.levels;  // behind a limiter
+    if (const auto heard = book_->levelsOf(row.sound); heard && isAlike && !levels.peakDb)
+      levels = heard->raised(result.gainDb);
+    levels.peakDb = decibelsOf(static_cast<double>(result.level.peak));
+    if (levels.truePeakDb) levels.truePeakDb = std::max(*levels.truePeakDb, *levels.peakDb);
+    return levels;
   }
 
   const RunRequest& request_;
@@ -349,8 +451,10 @@ class Run {
   Targets targets_;
   std::mutex mutex_;
   std::map<std::size_t, RowOutcome> made_;  // rows that wait for their name
-  std::set<Span> stays_;                    // some of their files do
-  std::set<Span> grown_;                    // of those, that ring longer now
+  LevelBook* book_ = nullptr;
+  std::map<std::uint32_t, ReceiptJournal*> journals_;  // by brief
+  std::set<Span> stays_;                               // some of their files do
+  std::set<Span> grown_;                               // of those, that ring longer now
   RunSummary summary_;
 };
 

@@ -32,7 +32,8 @@ struct RunRequest {
   Share share = {};                     ///< of a run that several processes share
   std::vector<Measured> measured = {};  ///< that the plan took for known, besides what the receipts know
   int jobs = 0;                         ///< workers; 0: one a core
-  bool sync = true;                     ///< what is reported is on the disk
+  std::size_t spoolBytes = std::size_t{512} << 20;  ///< memory for sound that waits for its level
+  bool sync = true;                                 ///< what is reported is on the disk
 };
 
 enum class Deed {
@@ -53,6 +54,8 @@ struct RowOutcome {
   SoundFacts facts = {};        ///< how its sound ended
   std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
   std::optional<Seam> seam = {};     ///< of a loop
+  double gainDb = 0;                 ///< that its level has
+  Levels levels = {};                ///< of the file, as far as they are known
   RungOut rungOut = {};              ///< of a tail that rings out; not known where it does not
 };
 

@@ -173,6 +173,7 @@ constexpr auto describe(const Region*) {
       field<&Region::fixed>("fixed", FlagKind{}, "its length stays as it is"),
       field<&Region::ends>("", InlineKind<OwnEnds>{}),
       field<&Region::loop>("loop", ObjectKind<OwnLoop>{}, "where it is otherwise than the brief's"),
+      field<&Region::levelling>("", InlineKind<OwnLevelling>{}),
       field<&Region::tags>("tags", TagsKind{}, "for selections and names"),
       field<&Region::skipLevels>("skip_levels", IntegerKind{0, kMaxSkippedLevels},
                                  "parts of its path that names leave out, from the front")
@@ -224,6 +225,7 @@ constexpr auto describe(const ClipSet*) {
       field<&S::channels>("channels", kSpanChannelsKind, "as a region's"),
       field<&S::ends>("", InlineKind<OwnEnds>{}),
       field<&S::loop>("loop", ObjectKind<OwnLoop>{}, "as a region's"),
+      field<&S::levelling>("", InlineKind<OwnLevelling>{}),
       field<&S::tags>("tags", TagsKind{}, "as a region's"),
       field<&S::skipLevels>("skip_levels", IntegerKind{0, kMaxSkippedLevels}, "as a region's"),
       field<&S::sources>("sources", TextListKind{}, "as a region's"), field<&S::ink>("colour", kInkKind),

@@ -189,9 +189,9 @@ void forEachThing(const Visit& visit) {
 template <class Visit>
 void forEachPart(const Visit& visit) {
   forEachThing<Main, TempoPoint, Medium, Track, Clip, Fade, Insert, Send, Automation, CurvePoint, Region,
-               OwnLoop, Loop, MarkerSet, Marker, ClipSet, Brief, Pick, TimeSpan, Overrides, TrackException,
-               SumSource, Output, InsideData, DataFact, RowException, AcceptedRemark, VocabularyFact,
-               VocabularyValue, Preset>(visit);
+               OwnLoop, Loop, OwnLevelAim, LevelAim, MarkerSet, Marker, ClipSet, Brief, Pick, TimeSpan,
+               Overrides, TrackException, SumSource, Output, InsideData, DataFact, RowException,
+               AcceptedRemark, VocabularyFact, VocabularyValue, Preset>(visit);
 }
 
 /// What holds between the fields of a thing, as far as a schema can say it.
@@ -337,8 +337,9 @@ std::string briefFileSchema() {
   schema["properties"]["names"] = typeOf(TextMapsKind{});
   schema["required"] = {"format", "version", "briefs"};
   Json parts = Json::object();
-  forEachThing<Brief, Pick, TimeSpan, Overrides, TrackException, SumSource, Loop, OwnLoop, Output,
-               RowException, AcceptedRemark>([&](const auto* thing) { addPart(parts, thing); });
+  forEachThing<Brief, Pick, TimeSpan, Overrides, TrackException, SumSource, Loop, OwnLoop, LevelAim, Output,
+               InsideData, DataFact, RowException, AcceptedRemark>(
+      [&](const auto* thing) { addPart(parts, thing); });
   schema["$defs"] = std::move(parts);
   return schema.dump(2) + "\n";
 }

@@ -128,6 +128,7 @@ struct Region {
   bool fixed = false;   ///< its length stays as it is; it can be moved
   OwnEnds ends;
   OwnLoop loop;
+  OwnLevelling levelling;
   int ink = 0;
   std::string notes;
   Facts facts;
@@ -173,6 +174,7 @@ struct ClipSet {
   int channels = 0;  ///< as a region's
   OwnEnds ends = {};
   OwnLoop loop = {};
+  OwnLevelling levelling = {};
   int ink = 0;
   std::string notes = {};
   Facts facts = {};

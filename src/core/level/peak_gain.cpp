@@ -1,4 +1,4 @@
-#include "signal/effects/peak_gain.h"
+#include "level/peak_gain.h"
 
 #include <algorithm>
 #include <array>

@@ -1,0 +1,274 @@
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QRegularExpression>
+#include <QtTest>
+
+#include <cmath>
+#include <set>
+
+#include "base/decibels.h"
+#include "session/session_file.h"
+#include "support.h"
+
+using namespace octaphon;
+using namespace octaphon::test;
+
+namespace {
+
+/// What another program says of a file.
+struct Judged {
+  double lufs = 0, truePeak = 0;
+};
+Judged judged(const QString& file) {
+  const Ran ran = run("ffmpeg", {"-hide_banner", "-nostats", "-i", file, "-af",
+                                 "ebur128=peak=true:framelog=verbose", "-f", "null", "-"});
+  const QString summary = QString::fromUtf8(ran.err).section("Summary:", -1);
+  const auto number = [&](const char* pattern) {
+    return QRegularExpression(pattern).match(summary).captured(1).toDouble();
+  };
+  return {number("I: +(-?[0-9.]+) LUFS"), number("Peak: +(-?[0-9.]+) dBFS")};
+}
+
+/// Noise without much of it near half the rate, and without a step at its start.
+Samples dull(unsigned seed, double level, Frame frames) {
+  Samples sound = noise(2, frames, seed, level);
+  for (auto& channel : sound) {
+    channel[0] = 0;
+    for (int turn = 0; turn < 3; ++turn)
+      for (std::size_t i = 1; i < channel.size(); ++i) channel[i] = 0.6 * channel[i - 1] + 0.4 * channel[i];
+  }
+  return sound;
+}
+
+/// Three variations of a step and a bell, of two layers each, differently loud.
+class Yard {
+ public:
+  Yard() : maker_(dir_.path()) {
+    QDir(dir_.path()).mkpath("media");
+    maker_.track("heel");
+    maker_.track("gravel");
+    const double loud[]{0.2, 0.5, 0.1, 0.3};
+    const char* names[]{"Step 01", "Step 02", "Step 03", "Bell"};
+    for (int i = 0; i < 4; ++i) {
+      const std::string number = std::to_string(i);
+      maker_.medium("heel" + number, dull(static_cast<unsigned>(10 + i), loud[i], 48000));
+      maker_.medium("gravel" + number, dull(static_cast<unsigned>(20 + i), loud[i] / 2, 48000));
+      maker_.clip("heel", "heel" + number, i * 96000, 48000);
+      maker_.clip("gravel", "gravel" + number, i * 96000, 48000);
+      maker_.region("r" + number, names[i], i * 96000, 48000);
+    }
+    Brief& brief = maker_.brief("Steps");
+    brief.where.regions = {true, {}};
+    brief.what.tracks = {true, {}};
+    brief.what.mix = true;
+    brief.files.encoding = Encoding::Float32;
+    brief.delivery.existing = Existing::Replace;
+  }
+
+  Session& session() { return maker_.session; }
+  QString file(const QString& name = {}) const { return dir_.filePath("out/" + name); }
+  std::map<QString, QJsonObject> render(const QString& level, const QStringList& more = {}) {
+    const QString session = maker_.save();
+    QStringList options{"--out", file(), "--json"};
+    if (!level.isEmpty())
+      options << "--set"
+              << "level=" + level;
+    std::map<QString, QJsonObject> rows;
+    for (const QJsonObject& event : renderOf(session, options + more))
+      if (event["event"] == "row") rows[event["file"].toString()] = event;
+    return rows;
+  }
+  std::map<QString, QString> states(const QString& level) {
+    std::map<QString, QString> states;
+    for (const auto& row :
+         planOf(maker_.save(), {"--out", file(), "--set", "level=" + level})["rows"].toArray())
+      states[row.toObject()["file"].toString()] = row.toObject()["state"].toString();
+    return states;
+  }
+
+ private:
+  QTemporaryDir dir_;
+  SessionMaker maker_;
+};
+
+QString level(const char* kind, double target, const char* per) {
+  return QString(R"({"kind":"%1","target":%2,"per":"%3"})").arg(kind).arg(target).arg(per);
+}
+
+}  // namespace
+
+class LevelsOfFilesTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void eachByItself_data() {
+    QTest::addColumn<QString>("kind");
+    QTest::addColumn<double>("target");
+    QTest::addColumn<QString>("key");
+    QTest::newRow("loudness") << "loudness" << -23.0 << "lufs";
+    QTest::newRow("peak") << "peak" << -6.0 << "peak_db";
+    QTest::newRow("true peak") << "true-peak" << -1.0 << "true_peak_db";
+  }
+  void eachByItself() {
+    QFETCH(QString, kind);
+    QFETCH(double, target);
+    QFETCH(QString, key);
+    Yard yard;
+    const auto rows = yard.render(level(qPrintable(kind), target, "file"));
+    QCOMPARE(rows.size(), 12u);
+    for (const auto& [file, row] : rows) {
+      QVERIFY2(std::fabs(row[key].toDouble() - target) < 0.01, qPrintable(file));
+      const Judged found = judged(yard.file(file));
+      if (kind == "loudness") QVERIFY2(std::fabs(found.lufs - target) <= 0.1, qPrintable(file));
+      if (kind == "true-peak") QVERIFY2(std::fabs(found.truePeak - target) <= 0.2, qPrintable(file));
+      const Samples sound = readSound(yard.file(file));
+      double peak = 0;
+      for (const auto& channel : sound)
+        for (const double sample : channel) peak = std::max(peak, std::fabs(sample));
+      QVERIFY(std::fabs(decibelsOf(peak) - row["peak_db"].toDouble()) < 0.001);
+    }
+  }
+
+  // Balance of siblings stays, and the reference is at the target.
+  void oneGain_data() {
+    QTest::addColumn<QString>("per");
+    QTest::addColumn<QStringList>("references");  // in file names
+    QTest::addColumn<int>("gains");
+    QTest::newRow("span") << "span" << QStringList{"Step 01_mix", "Step 02_mix", "Step 03_mix", "Bell_mix"}
+                          << 4;
+    QTest::newRow("name") << "name" << QStringList{"Step 02_mix", "Bell_mix"} << 2;
+    QTest::newRow("brief") << "brief" << QStringList{"Step 02_mix"} << 1;
+  }
+  void oneGain() {
+    QFETCH(QString, per);
+    QFETCH(QStringList, references);
+    QFETCH(int, gains);
+    Yard yard;
+    yard.session().briefs[0].files.encoding = Encoding::Float32;
+    const auto plain = yard.render({});
+    std::map<QString, Samples> before;
+    for (const auto& [file, row] : plain) before[file] = readSound(yard.file(file));
+    const auto rows = yard.render(level("loudness", -20, qPrintable(per)));
+    QCOMPARE(rows.size(), 12u);
+    std::set<double> different;
+    for (const auto& [file, row] : rows) {
+      const double gain = row["gain_db"].toDouble();
+      different.insert(gain);
+      const Samples after = readSound(yard.file(file));
+      for (std::size_t i = 0; i < after[0].size(); i += 997)
+        QVERIFY(std::fabs(after[0][i] - before[file][0][i] * gainOf(gain)) < 1e-6);
+    }
+    QCOMPARE(different.size(), static_cast<std::size_t>(gains));
+    for (const QString& name : references)
+      QVERIFY2(std::fabs(judged(yard.file(name + ".wav")).lufs + 20) <= 0.1, qPrintable(name));
+  }
+
+  // A ceiling holds for every file; where it is kept by gain, for the set.
+  void ceiling() {
+    Yard yard;
+    const auto rows = yard.render(level("loudness", -6, "span"),
+                                  {"--set", "ceiling_dbtp=-1", "--set", "encoding=\"pcm24\""});
+    for (const auto& [file, row] : rows) {
+      QVERIFY(row["true_peak_db"].toDouble() <= -1 + 1e-6);
+      QVERIFY(judged(yard.file(file)).truePeak <= -0.8);
+    }
+    double highest = -144;
+    for (const char* name : {"Bell_mix.wav", "Bell_heel.wav", "Bell_gravel.wav"})
+      highest = std::max(highest, rows.at(name)["true_peak_db"].toDouble());
+    QVERIFY2(std::fabs(highest + 1) < 0.01, qPrintable(QString::number(highest)));
+    QCOMPARE(rows.at("Bell_mix.wav")["gain_db"], rows.at("Bell_heel.wav")["gain_db"]);
+  }
+
+  // By a limiter: the loudness is reached all the same; layers are kept under the ceiling by gain.
+  void ceilingByLimiter() {
+    Yard yard;
+    const auto rows = yard.render(level("loudness", -12, "file"),
+                                  {"--set", "ceiling_dbtp=-1", "--set", "ceiling_by=\"limiter\""});
+    for (const auto& [file, row] : rows) {
+      const Judged found = judged(yard.file(file));
+      QVERIFY2(found.truePeak <= -0.8, qPrintable(file));
+      QVERIFY(row["true_peak_db"].toDouble() <= -0.9);
+      const bool isMix = file.contains("mix");
+      QVERIFY2(!isMix || std::fabs(found.lufs + 12) <= 0.1, qPrintable(file));
+      QVERIFY2(!isMix || std::fabs(row["lufs"].toDouble() + 12) <= 0.05, qPrintable(file));
+    }
+    QCOMPARE(yard.render(level("loudness", -12, "file"),
+                         {"--set", "ceiling_dbtp=-1", "--set", "ceiling_by=\"limiter\""})
+                 .size(),
+             0u);
+  }
+
+  // The loudest of a set counts, whether it is made or not; what is known is not measured again.
+  void heldBackAndKnown() {
+    Yard yard;
+    const QString asked = level("loudness", -20, "brief");
+    const auto all = yard.render(asked);
+    const double gain = all.at("Step 01_heel.wav")["gain_db"].toDouble();
+    const QByteArray bytes = bytesOf(yard.file("Step 01_heel.wav"));
+    QVERIFY(yard.render(asked).empty());
+    QVERIFY(QFile::remove(yard.file("Step 01_heel.wav")));
+    const auto again = yard.render(asked);
+    QCOMPARE(again.size(), 1u);
+    QCOMPARE(again.begin()->second["gain_db"].toDouble(), gain);
+    QCOMPARE(bytesOf(yard.file("Step 01_heel.wav")), bytes);
+
+    Yard other;
+    for (const auto& [file, row] : all)
+      if (file != "Step 01_heel.wav")
+        other.session().briefs[0].heldBack.push_back(row["key"].toString().section('/', 1).toStdString());
+    const auto alone = other.render(asked);
+    QCOMPARE(alone.size(), 1u);
+    QCOMPARE(alone.begin()->second["gain_db"].toDouble(), gain);
+    QCOMPARE(bytesOf(other.file("Step 01_heel.wav")), bytes);
+  }
+
+  // A sibling that gets louder: all of the set are stale, others are not.
+  void changedGainIsStale() {
+    Yard yard;
+    const QString asked = level("loudness", -20, "name");
+    yard.render(asked);
+    for (const auto& [file, state] : yard.states(asked)) QCOMPARE(state, QString("up-to-date"));
+    for (Track& track : yard.session().tracks)
+      for (Clip& clip : track.clips)
+        if (clip.start == 96000) clip.gainDb = -3;  // of Step 02, the loudest
+    const auto made = yard.render(asked);
+    QCOMPARE(made.size(), 3u);
+    for (const auto& [file, state] : yard.states(asked))
+      QCOMPARE(state, file.startsWith("Bell") || file.startsWith("Step 02") ? QString("up-to-date")
+                                                                            : QString("stale"));
+    yard.render(asked);
+    for (const auto& [file, state] : yard.states(asked)) QCOMPARE(state, QString("up-to-date"));
+  }
+
+  // The same bytes however the work is dealt out.
+  void sameBytes() {
+    std::map<QString, QByteArray> first;
+    for (const char* jobs : {"1", "2", "8"}) {
+      Yard yard;
+      yard.render(level("true-peak", -3, "name"), {"--jobs", jobs, "--set", "encoding=\"pcm16\""});
+      const auto bytes = contentsOf(yard.file());
+      if (first.empty()) first = bytes;
+      QCOMPARE(bytes.size(), 12u);
+      QVERIFY(bytes == first);
+    }
+  }
+
+  // A region has a level of its own; nothing that could be judged stays as it is.
+  void ownLevelAndSilence() {
+    Yard yard;
+    yard.session().regions[3].levelling.level.kind = LevelKind::Peak;
+    yard.session().regions[3].levelling.level.target = -12;
+    yard.session().tracks[0].clips[0].mute = yard.session().tracks[1].clips[0].mute = true;
+    yard.session().briefs[0].ends.lengths = Lengths::LinedUp;
+    const auto rows = yard.render(level("loudness", -23, "file"));
+    QVERIFY(std::fabs(rows.at("Bell_mix.wav")["peak_db"].toDouble() + 12) < 0.01);
+    QVERIFY(std::fabs(rows.at("Step 02_mix.wav")["lufs"].toDouble() + 23) < 0.01);
+    const QJsonObject silent = rows.at("Step 01_mix.wav");
+    QCOMPARE(silent["gain_db"].toDouble(), 0.0);
+    QCOMPARE(silent["lufs"].toDouble(), -144.0);
+    QCOMPARE(silent["peak_db"].toDouble(), -144.0);
+  }
+};
+
+QTEST_GUILESS_MAIN(LevelsOfFilesTest)
+#include "tst_levels_of_files.moc"
