@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
+#include <cstring>
 
 #include "base/hash.h"
 #include "base/samples.h"
@@ -24,15 +25,33 @@ std::uint64_t scattered(std::uint64_t value) {
 
 /// Triangular noise over (−1, 1) steps for a cell: the difference of two even distributions of 16 bits. One
 /// scattered number serves two frames.
-void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) {
-  std::int32_t whole[kQuantiseCell];
-  for (Frame i = 0; i < frames; i += 2) {
-    const std::uint64_t bits =
-        scattered(stream + static_cast<std::uint64_t>(first + i) * 0x9E3779B97F4A7C15ull);
-    whole[i] = static_cast<std::int32_t>(bits & 0xFFFF) - static_cast<std::int32_t>((bits >> 16) & 0xFFFF);
-    whole[i + 1] = static_cast<std::int32_t>((bits >> 32) & 0xFFFF) - static_cast<std::int32_t>(bits >> 48);
+OCTAPHON_WIDE void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) {
+  std::uint64_t bits[kQuantiseCell / 2];
+  const Frame pairs = (frames + 1) / 2;
+  for (Frame i = 0; i < pairs; ++i)
+    bits[i] = scattered(stream + static_cast<std::uint64_t>(first + 2 * i) * 0x9E3779B97F4A7C15ull);
+  std::uint16_t even[2 * kQuantiseCell];  // two for each frame
+  std::memcpy(even, bits, static_cast<std::size_t>(pairs) * sizeof *bits);
+  for (Frame i = 0; i < frames; ++i) {
+    const std::int32_t whole =
+        static_cast<std::int32_t>(even[2 * i]) - static_cast<std::int32_t>(even[2 * i + 1]);
+    noise[i] = whole * (1.0 / 65536.0);
   }
-  for (Frame i = 0; i < frames; ++i) noise[i] = whole[i] * (1.0 / 65536.0);
+}
+
+/// In steps, with noise, to whole ones.
+OCTAPHON_WIDE void roundSteps(const float* in, double scale, Frame frames, double* value) {
+  for (Frame i = 0; i < frames; ++i) value[i] = rounded(static_cast<double>(in[i]) * scale + value[i]);
+}
+
+OCTAPHON_WIDE void asIntegers(const double* value, Frame frames, std::int32_t* out) {
+  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<std::int32_t>(value[i]);
+}
+
+OCTAPHON_WIDE bool hasZero(const float* in, Frame frames) {
+  int any = 0;
+  for (Frame i = 0; i < frames; ++i) any |= in[i] == 0 ? 1 : 0;
+  return any != 0;
 }
 
 }  // namespace
@@ -75,22 +94,19 @@ void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_
     std::fill_n(value, frames, 0.0);  // it is only saturated
   else
     triangular(stream_, first, frames, value);
-  const double scale = scale_;
-  for (Frame i = 0; i < frames; ++i) value[i] = rounded(in[i] * scale + value[i]);
+  roundSteps(in, scale_, frames, value);
   for (Frame i = 0; i < frames && clips != nullptr; ++i) {
     const double kept = std::clamp(value[i], -highest_ - 1, highest_);
     clips->clipped += kept != value[i] ? 1u : 0u;
     value[i] = kept;
   }
-  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<std::int32_t>(value[i]);
+  asIntegers(value, frames, out);
   clearSilence(in, frames, out);
 }
 
 /// Runs of exact zero stay that; so do shorter ones at the edges of the cell, which may go on behind them.
 void Quantiser::clearSilence(const float* in, Frame frames, std::int32_t* out) {
-  int any = 0;
-  for (Frame i = 0; i < frames; ++i) any |= in[i] == 0 ? 1 : 0;
-  if (any == 0) return;
+  if (!hasZero(in, frames)) return;
   for (Frame i = 0; i < frames; ++i) {
     if (in[i] != 0) continue;
     Frame zeros = 1;

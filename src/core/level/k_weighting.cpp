@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 namespace octaphon {
 
@@ -29,14 +30,21 @@ void KWeighting::addSquares(const float* first, const float* second, Frame frame
   Past past = past_;
   auto& [x, y, z] = past;
   Pair sum{sums[0], sums[1]};
-  for (Frame i = 0; i < frames; ++i) {
+  const auto step = [&](Frame i, Pair& in1, Pair& in2, Pair& y1, Pair& y2, Pair& z1, Pair& z2) {
     const Pair in{static_cast<double>(first[i]), static_cast<double>(second[i])};
-    const Pair shelved = (b0 * in + b1 * x[0] + b2 * x[1] - a2 * y[1]) - a1 * y[0];
-    const Pair passed = ((shelved - y[0]) - (y[0] - y[1]) - c2 * z[1]) - c1 * z[0];
-    x[1] = x[0], x[0] = in;
-    y[1] = y[0], y[0] = shelved;
-    z[1] = z[0], z[0] = passed;
+    const Pair shelved = (b0 * in + b1 * in1 + (b2 * in2 - a2 * y2)) - a1 * y1;
+    const Pair passed = ((shelved - y1) - (y1 - y2) - c2 * z2) - c1 * z1;
+    in2 = in, y2 = shelved, z2 = passed;  // they change places
     sum += passed * passed;
+  };
+  Frame i = 0;
+  for (; i + 2 <= frames; i += 2) {
+    step(i, x[0], x[1], y[0], y[1], z[0], z[1]);
+    step(i + 1, x[1], x[0], y[1], y[0], z[1], z[0]);
+  }
+  if (i < frames) {
+    step(i, x[0], x[1], y[0], y[1], z[0], z[1]);
+    for (auto* two : {x, y, z}) std::swap(two[0], two[1]);
   }
   past_ = past;
   sums[0] = sum[0], sums[1] = sum[1];
