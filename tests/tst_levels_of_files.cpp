@@ -67,6 +67,7 @@ class Yard {
   }
 
   Session& session() { return maker_.session; }
+  QString save() { return maker_.save(); }
   QString file(const QString& name = {}) const { return dir_.filePath("out/" + name); }
   std::map<QString, QJsonObject> render(const QString& level, const QStringList& more = {}) {
     const QString session = maker_.save();
@@ -251,6 +252,42 @@ class LevelsOfFilesTest : public QObject {
       QCOMPARE(bytes.size(), 12u);
       QVERIFY(bytes == first);
     }
+  }
+
+  // What finds no room in memory waits in a file, which leaves no trace.
+  void waitsInAFile() {
+    std::map<QString, QByteArray> first;
+    for (const char* megabytes : {"512", "1", "0"}) {
+      Yard yard;
+      yard.render(level("loudness", -18, "brief"), {"--spool-memory", megabytes});
+      QCOMPARE(QDir(yard.file()).entryList(QDir::AllEntries | QDir::Hidden | QDir::NoDotAndDotDot).size(),
+               13);
+      const auto bytes = contentsOf(yard.file());
+      if (first.empty()) first = bytes;
+      QVERIFY(bytes == first);
+    }
+  }
+
+  // No room there either: those rows fail, each with the reason, and nothing is left of them.
+  void noRoomToWait() {
+    Yard yard;
+    const QString session = yard.save();
+    const Ran ran = run(
+        "sh", {"-c", QString("ulimit -f 100; exec '%1' render '%2' --out '%3' --json --spool-memory 0 --set "
+                             "'level=%4' --set 'encoding=\"pcm16\"'")
+                         .arg(OCTAPHON_CLI_PATH, session, yard.file(), level("loudness", -18, "span"))});
+    QCOMPARE(ran.exit, 1);
+    int failed = 0;
+    for (const QByteArray& line : ran.out.split('\n')) {
+      const QJsonObject event = QJsonDocument::fromJson(line).object();
+      if (event["event"] != "row") continue;
+      QCOMPARE(event["result"], QString("failed"));
+      QVERIFY2(event["error"].toString().contains("waits for its level"),
+               qPrintable(event["error"].toString()));
+      ++failed;
+    }
+    QCOMPARE(failed, 12);
+    QVERIFY(filesBelow(yard.file()).isEmpty());
   }
 
   // A region has a level of its own; nothing that could be judged stays as it is.

@@ -25,6 +25,7 @@ namespace {
 struct Options {
   BriefOptions brief;
   int jobs = 0;
+  int spoolMegabytes = 512;
   bool all = false;
   std::string only;  // a glob; empty: all
   bool replaceForeign = false;
@@ -161,6 +162,7 @@ RunRequest jobOf(const Opened& opened, const PlanRequest& request, const std::sh
   job.measured = request.measured;
   job.again = options.all;
   job.jobs = options.jobs;
+  job.spoolBytes = static_cast<std::size_t>(options.spoolMegabytes) << 20;
   job.sync = !options.noSync;
   return job;
 }
@@ -325,6 +327,11 @@ void addRender(CLI::App& app, int& exit) {
   addNumberOptions(*command, options->brief);
   command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")
       ->check(CLI::Range(1, 256));
+  command
+      ->add_option("--spool-memory", options->spoolMegabytes,
+                   "Megabytes for sound that waits for its level; 512 when it is left out, and more waits "
+                   "in a file without a name")
+      ->check(CLI::Range(0, 1 << 20));
   command->add_flag("--all", options->all, "Make all files of ours again, up to date or not");
   command->add_option("--only", options->only, "Only files that this pattern fits; * is any text, / too");
   command->add_flag("--replace-foreign", options->replaceForeign,
