@@ -363,6 +363,7 @@ class Builder {
     tour.heard.counts = Counts::EverythingHeard;
     tour.heard.runUp.fromStart = true;
     tour.ends.fadeOutMs = 50;
+    tour.levelling = {{LevelKind::Loudness, -16, LevelPer::Span, {}}, -1, CeilingBy::Gain};
     tour.names.format = "{region}/{n:2} {session} {source}";
     tour.delivery.folder = "Deliveries/Tour";
     Brief& stems = brief("stems", "Stems of the theme");
