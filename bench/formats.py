@@ -9,12 +9,11 @@ Then six of the tracks as FLAC, by one worker of Octaphon and by flac at the sam
 """
 import json
 import os
-import resource
 import shutil
 import statistics
-import subprocess
 import sys
-import time
+
+from timed import timed
 
 BUILD, WORK = sys.argv[1:3]
 ROUNDS = int(sys.argv[3]) if len(sys.argv) > 3 else 3
@@ -57,29 +56,18 @@ CONTENDERS = {
 }
 
 
-def measure(command):
-    shutil.rmtree(OUT, ignore_errors=True)
-    os.makedirs(OUT)
-    before = resource.getrusage(resource.RUSAGE_CHILDREN)
-    begin = time.monotonic()
-    subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
-    wall = time.monotonic() - begin
-    after = resource.getrusage(resource.RUSAGE_CHILDREN)
-    return wall, after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
-
-
 def main():
     times = {name: [] for name in CONTENDERS}
     for _ in range(ROUNDS):
         for name, command in CONTENDERS.items():
-            times[name].append(measure(command))
+            times[name].append(timed(command, OUT))
     shutil.rmtree(OUT, ignore_errors=True)
     print(f"{'':38} {'wall':>8} {'processor':>10}")
     for name, all_times in times.items():
         wall, processor = (statistics.median(t[i] for t in all_times) for i in (0, 1))
         print(f"{name:38} {wall:7.2f}s {processor:9.2f}s")
     for level in (5, 8):
-        pairs = [[measure(command)[1] for command in flac_pair(level)] for _ in range(8)]
+        pairs = [[timed(command, OUT)[1] for command in flac_pair(level)] for _ in range(8)]
         ours, theirs = (statistics.median(pair[i] for pair in pairs) for i in (0, 1))
         ratios = sorted(a / b for a, b in pairs)
         print(f"FLAC level {level}: {ours:.2f}s, flac {theirs:.2f}s, pair by pair {statistics.median(ratios):.2f} "

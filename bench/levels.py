@@ -7,12 +7,11 @@ WORK is the folder of compare.sh. Files go to memory; the receipt is new each ti
 """
 import json
 import os
-import resource
 import shutil
 import statistics
-import subprocess
 import sys
-import time
+
+from timed import timed
 
 BUILD, WORK = sys.argv[1:3]
 ROUNDS = int(sys.argv[3]) if len(sys.argv) > 3 else 5
@@ -28,25 +27,16 @@ KINDS = {
 }
 
 
-def measure(level):
-    shutil.rmtree(OUT, ignore_errors=True)
-    os.makedirs(OUT)
+def render(level):
     command = [f"{BUILD}/src/cli/octaphon-cli", "render", f"{WORK}/job/job.octaphon", "--out", OUT, "--no-sync", "--json"]
-    if level:
-        command += ["--set", f"level={json.dumps(level)}"]
-    before = resource.getrusage(resource.RUSAGE_CHILDREN)
-    begin = time.monotonic()
-    subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
-    wall = time.monotonic() - begin
-    after = resource.getrusage(resource.RUSAGE_CHILDREN)
-    return wall, after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
+    return command + ["--set", f"level={json.dumps(level)}"] if level else command
 
 
 def main():
     times = {name: [] for name in KINDS}
     for _ in range(ROUNDS):
         for name, level in KINDS.items():
-            times[name].append(measure(level))
+            times[name].append(timed(render(level), OUT))
     shutil.rmtree(OUT, ignore_errors=True)
     for name, all_times in times.items():
         wall, processor = (statistics.median(t[i] for t in all_times) for i in (0, 1))

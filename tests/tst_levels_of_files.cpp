@@ -5,6 +5,7 @@
 #include <QtTest>
 
 #include <cmath>
+#include <limits>
 #include <set>
 
 #include "base/decibels.h"
@@ -68,6 +69,13 @@ class Yard {
 
   Session& session() { return maker_.session; }
   QString save() { return maker_.save(); }
+  /// A sample in the middle of a medium.
+  void spoil(const QString& medium, double sample) {
+    const QString path = dir_.filePath("media/" + medium + ".wav");
+    Samples sound = readSound(path);
+    sound[0][24000] = sample;
+    writeSound(path, sound, 48000, Depth::Float);
+  }
   QString file(const QString& name = {}) const { return dir_.filePath("out/" + name); }
   std::map<QString, QJsonObject> render(const QString& level, const QStringList& more = {}) {
     const QString session = maker_.save();
@@ -288,6 +296,36 @@ class LevelsOfFilesTest : public QObject {
     }
     QCOMPARE(failed, 12);
     QVERIFY(filesBelow(yard.file()).isEmpty());
+  }
+
+  // One sound is no number, or without end: it fails, and so do those whose gain goes by it; none is silent.
+  void noNumber_data() {
+    QTest::addColumn<double>("sample");
+    QTest::newRow("NaN") << std::nan("");
+    QTest::newRow("infinity") << std::numeric_limits<double>::infinity();
+  }
+  void noNumber() {
+    QFETCH(double, sample);
+    Yard yard;
+    yard.spoil("heel0", sample);
+    std::map<QString, QString> errors;
+    for (const QJsonObject& event : renderOf(
+             yard.save(), {"--out", yard.file(), "--json", "--set", "level=" + level("peak", -3, "name")}, 1))
+      if (event["event"] == "row") errors[event["file"].toString()] = event["error"].toString();
+    QCOMPARE(errors.size(), 12u);
+    for (const auto& [file, error] : errors)
+      QVERIFY2(error.isEmpty() == file.startsWith("Bell"), qPrintable(file));
+    QCOMPARE(filesBelow(yard.file()).size(), 3);
+  }
+
+  // A name that two files would have is no reason not to hear them.
+  void faultOfAName() {
+    Yard yard;
+    yard.session().briefs[0].names.format = "{region}_{source}";
+    yard.session().regions[1].name = "Step 01";
+    const auto rows = yard.render(level("peak", -3, "brief"), {"--only", "Bell*"});
+    QCOMPARE(rows.size(), 3u);
+    for (const auto& [file, row] : rows) QCOMPARE(row["result"], QString("written"));
   }
 
   // A region has a level of its own; nothing that could be judged stays as it is.

@@ -107,6 +107,8 @@ Result<> WaitForGain::take(const SoundBlock& block) {
 
 Result<> WaitForGain::end() {
   if (meter_) meter_->end();
+  // No gain comes of such a sound, for its siblings neither.
+  if (meter_ && !std::isfinite(*meter_->levels().peakDb)) return fail(ErrorCode::NotFinite, plan_.form.place);
   return gain_ ? gain_->end() : Result<>{};
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <cstdint>
 
 #include "base/decibels.h"
 #include "base/samples.h"
@@ -14,8 +15,10 @@ LevelMeter::LevelMeter(int channels, int rate, LevelsAsked asked) : channels_(ch
 }
 
 void LevelMeter::take(const float* const* channels, Frame frames) {
+  constexpr std::int32_t kInfinity = 0x7F800000;  // and what is no number stands above it
   for (int c = 0; c < channels_ && channels != nullptr; ++c)
-    peak_ = std::max(peak_, std::bit_cast<float>(largestMagnitudeBits(channels[c], frames)));
+    peak_ =
+        std::max(peak_, std::bit_cast<float>(std::min(kInfinity, largestMagnitudeBits(channels[c], frames))));
   if (truePeak_) truePeak_->take(channels, frames);
   if (loudness_) loudness_->take(channels, frames);
 }

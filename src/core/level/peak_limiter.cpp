@@ -15,7 +15,7 @@ PeakLimiter::PeakLimiter(Frame ahead, int channels)
       firstGains_(PeakGain::delayOf(ahead), 1.0) {}
 
 void PeakLimiter::run(const LimiterTurn& turn, double ceiling, double* gains) {
-  std::vector<std::array<float, PeakGain::kMostFrames>> limited(waiting_.size());
+  std::array<std::array<float, PeakGain::kMostFrames>, kMostChannels> limited;
   std::array<const float*, kMostChannels> softer;
   double* const first = firstGains_.next();
   first_.run(turn.samples, turn.frames, ceiling, turn.releases, first);

@@ -1,5 +1,6 @@
 #include "run/level_book.h"
 
+#include <algorithm>
 #include <set>
 
 #include "base/decibels.h"
@@ -9,6 +10,13 @@ namespace {
 
 Error unknownFor(const std::string& file, const std::string& why) {
   return {ErrorCode::LevelUnknown, file, why, "Mend that, or give each sound a gain of its own"};
+}
+
+/// What keeps a sound from being heard; what is wrong with names and forms of its files does not.
+const Remark* faultOf(const TappedSound& sound) {
+  const auto fault = std::find_if(sound.remarks.begin(), sound.remarks.end(),
+                                  [](const Remark& remark) { return remark.severity == Severity::Fault; });
+  return fault == sound.remarks.end() ? nullptr : &*fault;
 }
 
 }  // namespace
@@ -25,7 +33,7 @@ LevelBook::LevelBook(const Sheet& sheet, const std::vector<std::size_t>& rows) :
     for (const std::uint32_t sound : sheet.gainSets[index].sounds) {
       if (sheet.sounds[sound].levels) continue;
       const Row& lead = sheet.leadOf(sheet.sounds[sound]);
-      if (const Remark* fault = sheet.faultOf(lead)) {
+      if (const Remark* fault = faultOf(sheet.sounds[sound])) {
         waited.error = unknownFor(lead.file, fault->text);
         continue;
       }
@@ -66,8 +74,7 @@ std::vector<ReleasedRow> LevelBook::take(std::vector<HeardLevels> levels, std::v
       levels_.insert_or_assign(heard.sound, *heard.levels);
     else if (!waited->second.error)
       waited->second.error =
-          Error{ErrorCode::LevelUnknown, sheet_.leadOf(sheet_.sounds[heard.sound]).file,
-                heard.levels.error().describe(), "Mend that, or give each sound a gain of its own"};
+          unknownFor(sheet_.leadOf(sheet_.sounds[heard.sound]).file, heard.levels.error().describe());
   }
   for (WaitingRow& row : waiting) {
     const std::uint32_t set = sheet_.soundOf(row.output->row()).gainSet;

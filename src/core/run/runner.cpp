@@ -79,12 +79,12 @@ class Run {
     for (const std::size_t row : rows) control_.framesAll += sheet_.soundOf(sheet_.rows[row]).frames;
     countSpans(rows);
     control_.filesAll = rows.size();
-    LevelBook book(sheet_, rows);
+    MemoryBudget memory(request_.spoolBytes);
+    Spool spool(memory, [&] { return targets_.folderOf(rows.front()).create("spool"); });
+    LevelBook book(sheet_, rows);  // what waits in it goes before the spool
     book_ = &book;
     for (const std::size_t row : rows)
       journals_.try_emplace(sheet_.soundOf(sheet_.rows[row]).brief, &targets_.journalOf(row));
-    MemoryBudget memory(request_.spoolBytes);
-    Spool spool(memory, [&] { return targets_.folderOf(rows.front()).create("spool"); });
     const auto passes = passesOf(
         sheet_, rows, budget_.rowsPerPass, [&](std::size_t row) { return &targets_.folderOf(row); },
         book.heard());
@@ -111,7 +111,7 @@ class Run {
         else
           runSweep(setting, group, done);
       });
-      (void)book.rest();  // of passes that were cancelled
+      failTheRest(book);
       control_.begin(RunStage::Finishing);
       publisher.finish();
     }
@@ -336,6 +336,13 @@ class Run {
       released[i].row.output.reset();
     }
     return result;
+  }
+
+  /// Rows that still wait when all passes are done: of a run that was cancelled, nobody asks for them.
+  void failTheRest(LevelBook& book) {
+    for (const WaitingRow& row : book.rest())
+      if (!control_.cancelled)
+        failRow(row.output->index(), {ErrorCode::LevelUnknown, row.output->row().file, {}, {}});
   }
 
   /// Of sounds behind a limiter: on the first row of each, for all.
