@@ -24,8 +24,8 @@ OCTAPHON_WIDE void subtractSamples(double* total, const float* in, Frame frames)
   for (Frame i = 0; i < frames; ++i) total[i] -= in[i];
 }
 
-OCTAPHON_WIDE void scaleSamples(const float* in, double gain, float* out, Frame frames) {
-  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<float>(static_cast<double>(in[i]) * gain);
+OCTAPHON_WIDE void scaleSamples(const float* in, float gain, float* out, Frame frames) {
+  for (Frame i = 0; i < frames; ++i) out[i] = in[i] * gain;
 }
 
 OCTAPHON_WIDE void roundSamples(const double* in, float* out, Frame frames) {

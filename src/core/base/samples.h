@@ -26,7 +26,7 @@ void addSamples(double* total, const float* const* in, std::size_t count, Frame 
 /// total[i] −= in[i]
 void subtractSamples(double* total, const float* in, Frame frames);
 /// out[i] = in[i] · gain, rounded to the nearest
-void scaleSamples(const float* in, double gain, float* out, Frame frames);
+void scaleSamples(const float* in, float gain, float* out, Frame frames);
 /// out[i] = in[i], rounded to the nearest
 void roundSamples(const double* in, float* out, Frame frames);
 /// Whether samples times `scale`, a power of two, are whole numbers; writes them. None may be over 2³¹ then.

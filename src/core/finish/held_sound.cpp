@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <utility>
 #include <vector>
 
 #include "routing/mixing_law.h"
@@ -17,43 +18,60 @@ tl::unexpected<Error> notHeld() {
 }  // namespace
 
 /// It is written over at once.
-void HeldSound::makeRoom(Part& part) {
-  part.samples = std::make_unique_for_overwrite<float[]>(samplesOf(part));
-  bytes_ += bytesOf(part);
+void HeldSound::makeOwn(Part& part, Frame frames) {
+  part.room = frames;
+  part.own = std::make_unique_for_overwrite<float[]>(static_cast<std::size_t>(channels_ * frames));
+  bytes_ += static_cast<std::size_t>(channels_ * frames) * sizeof(float);
 }
 
 void HeldSound::free(Part& part) {
-  if (part.samples) bytes_ -= bytesOf(part);
-  if (part.samples && part.isBudgeted) spool_->budget().giveBack(bytesOf(part));
-  part.samples.reset();
+  if (part.piece != nullptr) spool_->budget().giveBack(std::exchange(part.piece, nullptr));
+  if (part.own) bytes_ -= static_cast<std::size_t>(channels_ * part.room) * sizeof(float);
+  part.own.reset();
 }
 
-bool HeldSound::mayStay(const Part& part) {
-  return spool_ == nullptr ? bytes_ <= kMostBytes : spool_->budget().take(bytesOf(part));
+bool HeldSound::mayStay(const Part& part) const {
+  return part.piece != nullptr || (spool_ == nullptr && bytes_ <= kMostBytes);
+}
+
+/// The last one, where it has room left, or a new one.
+HeldSound::Part& HeldSound::partFor(Frame frames) {
+  if (!parts_.empty() && parts_.back().piece != nullptr && parts_.back().frames < parts_.back().room)
+    return parts_.back();
+  Part& part = parts_.emplace_back();
+  if (spool_ != nullptr) part.piece = spool_->budget().take();
+  if (part.piece == nullptr)
+    makeOwn(part, frames);
+  else
+    part.room = static_cast<Frame>(MemoryBudget::kPieceSamples) / channels_;
+  return part;
 }
 
 Result<> HeldSound::add(const SoundBlock& block, Frame from, Frame count) {
   if (count <= 0) return {};
-  frames_ += count;
-  if (block.isSilent() && !parts_.empty() && parts_.back().isSilent) {
+  if (block.isSilent()) {
+    if (parts_.empty() || !parts_.back().isSilent) parts_.emplace_back().isSilent = true;
     parts_.back().frames += count;
+    frames_ += count;
     return {};
   }
-  Part& part = parts_.emplace_back();
-  part.frames = count;
-  part.isSilent = block.isSilent();
-  if (part.isSilent) return {};
-  makeRoom(part);
-  for (int c = 0; c < channels_; ++c)
-    std::copy_n(block.channels[c] + from, count, part.samples.get() + c * count);
-  if (!mayStay(part)) return spill(part);
-  part.isBudgeted = spool_ != nullptr;
+  while (count > 0) {
+    Part& part = partFor(count);
+    const Frame now = std::min(count, part.room - part.frames);
+    for (int c = 0; c < channels_; ++c)
+      std::copy_n(block.channels[c] + from, now, part.samples() + c * part.room + part.frames);
+    part.frames += now;
+    frames_ += now;
+    from += now;
+    count -= now;
+    if (!mayStay(part)) OCTAPHON_TRY(spill(part));
+  }
   return {};
 }
 
 Result<> HeldSound::spill(Part& part) {
   if (spool_ == nullptr) return spillToSystem(part);
-  OCTAPHON_ASSIGN(const std::uint64_t place, spool_->write(part.samples.get(), bytesOf(part)));
+  OCTAPHON_ASSIGN(const std::uint64_t place, spool_->write(part.own.get(), bytesOf(part)));
   part.place = static_cast<std::int64_t>(place);
   free(part);
   return {};
@@ -64,7 +82,7 @@ Result<> HeldSound::spillToSystem(Part& part) {
   if (!file_ || std::fseek(file_.get(), 0, SEEK_END) != 0) return notHeld();
   part.place = std::ftell(file_.get());
   if (part.place < 0 ||
-      std::fwrite(part.samples.get(), sizeof(float), samplesOf(part), file_.get()) != samplesOf(part))
+      std::fwrite(part.own.get(), sizeof(float), samplesOf(part), file_.get()) != samplesOf(part))
     return notHeld();
   free(part);
   return {};
@@ -79,8 +97,8 @@ Result<> HeldSound::read(const Part& part, float* to) {
 }
 
 Result<> HeldSound::fetch(Part& part) {
-  makeRoom(part);
-  OCTAPHON_TRY(read(part, part.samples.get()));
+  makeOwn(part, part.frames);
+  OCTAPHON_TRY(read(part, part.own.get()));
   if (spool_ != nullptr) spool_->forget(static_cast<std::uint64_t>(part.place), bytesOf(part));
   part.place = -1;
   return {};
@@ -90,14 +108,14 @@ Result<> HeldSound::fetch(Part& part) {
 Result<> HeldSound::give(const Part& part, const float* samples, Frame from, Frame count, Stage& next) const {
   std::array<const float*, kMaxTapChannels> channels{};
   for (int c = 0; c < channels_ && samples != nullptr; ++c)
-    channels[static_cast<std::size_t>(c)] = samples + c * part.frames + from;
+    channels[static_cast<std::size_t>(c)] = samples + c * part.room + from;
   return next.take({samples == nullptr ? nullptr : channels.data(), count});
 }
 
 Result<> HeldSound::showTo(Stage& next) {
   std::vector<float> fetched;
   for (const Part& part : parts_) {
-    const float* samples = part.samples.get();
+    const float* samples = part.samples();
     if (part.place >= 0) {
       fetched.resize(samplesOf(part));
       OCTAPHON_TRY(read(part, fetched.data()));
@@ -113,7 +131,7 @@ Result<> HeldSound::giveTo(Stage& next, Frame count) {
     Part& part = parts_.front();
     if (part.place >= 0) OCTAPHON_TRY(fetch(part));
     const Frame now = std::min(count, part.frames - part.given);
-    OCTAPHON_TRY(give(part, part.samples.get(), part.given, now, next));
+    OCTAPHON_TRY(give(part, part.samples(), part.given, now, next));
     part.given += now;
     count -= now;
     frames_ -= now;

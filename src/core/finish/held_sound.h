@@ -34,18 +34,22 @@ class HeldSound {
   struct Part {
     Frame frames = 0;
     bool isSilent = false;
-    std::int64_t place = -1;           // in the file; under 0: here
-    std::unique_ptr<float[]> samples;  // planar
-    Frame given = 0;                   // frames that were handed on already
-    bool isBudgeted = false;           // its memory is the spool's
+    std::int64_t place = -1;       // in the file; under 0: here
+    float* piece = nullptr;        // of the spool's memory, planar; else
+    std::unique_ptr<float[]> own;  // the same
+    Frame room = 0;                // frames that there is room for
+    Frame given = 0;               // frames that were handed on already
+
+    float* samples() const { return piece != nullptr ? piece : own.get(); }
   };
   struct Close {
     void operator()(std::FILE* file) const { std::fclose(file); }
   };
   std::size_t samplesOf(const Part& part) const { return static_cast<std::size_t>(channels_ * part.frames); }
   std::size_t bytesOf(const Part& part) const { return samplesOf(part) * sizeof(float); }
-  void makeRoom(Part& part);
-  bool mayStay(const Part& part);
+  Part& partFor(Frame frames);
+  void makeOwn(Part& part, Frame frames);
+  bool mayStay(const Part& part) const;
   Result<> spillToSystem(Part& part);
   void free(Part& part);
   Result<> spill(Part& part);
@@ -56,7 +60,7 @@ class HeldSound {
   int channels_;
   Spool* spool_;
   Frame frames_ = 0;
-  std::size_t bytes_ = 0;  // in memory
+  std::size_t bytes_ = 0;  // in memory of its own
   std::deque<Part> parts_;
   std::unique_ptr<std::FILE, Close> file_;
 };

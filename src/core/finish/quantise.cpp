@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
-#include <cstring>
 
 #include "base/hash.h"
 #include "base/samples.h"
@@ -11,10 +10,10 @@
 namespace octaphon {
 namespace {
 
-// Adding and taking it away rounds a double below 2^51 to a whole number, halves to even.
-constexpr double kRound = 6755399441055744.0;  // 1.5 · 2^52
+constexpr Frame kQuickLook = 8;  // frames: most sound is off the grid
 
-double rounded(double value) { return (value + kRound) - kRound; }
+// Its bits with a number below 2^22 added count whole ones, rounded halves to even.
+constexpr float kRound = 12582912;  // 1.5 · 2^23
 
 /// Finaliser of SplitMix64 (Steele, Lea, Flood 2014): neighbouring numbers become unrelated ones.
 std::uint64_t scattered(std::uint64_t value) {
@@ -23,29 +22,28 @@ std::uint64_t scattered(std::uint64_t value) {
   return value ^ (value >> 31);
 }
 
-/// Triangular noise over (−1, 1) steps for a cell: the difference of two even distributions of 16 bits. One
-/// scattered number serves two frames.
-OCTAPHON_WIDE void triangular(std::uint64_t stream, Frame first, Frame frames, double* noise) {
-  std::uint64_t bits[kQuantiseCell / 2];
-  const Frame pairs = (frames + 1) / 2;
-  for (Frame i = 0; i < pairs; ++i)
-    bits[i] = scattered(stream + static_cast<std::uint64_t>(first + 2 * i) * 0x9E3779B97F4A7C15ull);
-  std::uint16_t even[2 * kQuantiseCell];  // two for each frame
-  std::memcpy(even, bits, static_cast<std::size_t>(pairs) * sizeof *bits);
-  for (Frame i = 0; i < frames; ++i) {
-    const std::int32_t whole =
-        static_cast<std::int32_t>(even[2 * i]) - static_cast<std::int32_t>(even[2 * i + 1]);
-    noise[i] = whole * (1.0 / 65536.0);
+/// The same for 32 bits (Wellons 2018, lowbias32).
+constexpr std::uint32_t scattered32(std::uint32_t value) {
+  value = (value ^ (value >> 16)) * 0x7FEB352Du;
+  value = (value ^ (value >> 15)) * 0x846CA68Bu;
+  return value ^ (value >> 16);
+}
+
+/// To whole steps with triangular noise over (−1, 1) steps: the difference of two even distributions of 16
+/// bits. Whole steps and what is left of them are apart, so that single precision is enough.
+OCTAPHON_WIDE void ditherSteps(const float* in, float scale, std::uint64_t stream, Frame first, int frames,
+                               std::int32_t* out) {
+  const auto key = static_cast<std::uint32_t>(stream);
+  const std::uint32_t from = static_cast<std::uint32_t>(stream >> 32) + static_cast<std::uint32_t>(first);
+  for (int i = 0; i < frames; ++i) {
+    const std::uint32_t bits = scattered32((from + static_cast<std::uint32_t>(i)) ^ key);
+    const std::int32_t noise =
+        static_cast<std::int32_t>(bits >> 16) - static_cast<std::int32_t>(bits & 0xFFFF);
+    const float steps = in[i] * scale;
+    const auto whole = static_cast<std::int32_t>(steps);
+    const float left = steps - static_cast<float>(whole) + static_cast<float>(noise) * 0x1p-16f;
+    out[i] = whole + (std::bit_cast<std::int32_t>(left + kRound) - std::bit_cast<std::int32_t>(kRound));
   }
-}
-
-/// In steps, with noise, to whole ones.
-OCTAPHON_WIDE void roundSteps(const float* in, double scale, Frame frames, double* value) {
-  for (Frame i = 0; i < frames; ++i) value[i] = rounded(static_cast<double>(in[i]) * scale + value[i]);
-}
-
-OCTAPHON_WIDE void asIntegers(const double* value, Frame frames, std::int32_t* out) {
-  for (Frame i = 0; i < frames; ++i) out[i] = static_cast<std::int32_t>(value[i]);
 }
 
 OCTAPHON_WIDE bool hasZero(const float* in, Frame frames) {
@@ -65,8 +63,8 @@ void measure(const float* in, Frame frames, Level& level) {
 }
 
 Quantiser::Quantiser(int bits, std::string_view rowKey, int channel)
-    : scale_(std::ldexp(1.0, bits - 1)),
-      highest_(scale_ - 1),
+    : highest_((1 << (bits - 1)) - 1),
+      scale_(std::ldexp(1.0f, bits - 1)),
       stream_(scattered(hash64(rowKey) + static_cast<std::uint64_t>(channel) * 0xD1B54A32D192ED03ull)) {}
 
 void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
@@ -77,31 +75,36 @@ void Quantiser::run(const float* in, Frame first, Frame frames, std::int32_t* ou
     level.peak = std::max(level.peak, cell.peak);
     level.finite = level.finite && cell.finite;
     if (!level.finite) return;
-    const bool fits = cell.peak * scale_ <= highest_;
-    if (fits && takeWholeSamples(in + at, static_cast<float>(scale_), out + at, count)) continue;
-    dithered(in + at, first + at, count, out + at, cell.peak * scale_ + 2 > highest_ ? &level : nullptr);
+    const double peak = static_cast<double>(cell.peak) * scale_;
+    if (peak <= highest_ && isOnGrid(in + at, std::min(kQuickLook, count)) &&
+        takeWholeSamples(in + at, scale_, out + at, count))
+      continue;
+    if (peak + 2 > highest_)
+      saturated(in + at, first + at, count, out + at, level);
+    else
+      ditherSteps(in + at, scale_, stream_, first + at, static_cast<int>(count), out + at);
+    clearSilence(in + at, count, out + at);
   }
 }
 
 bool Quantiser::isOnGrid(const float* in, Frame frames) const {
   return std::all_of(in, in + frames,
-                     [this](float sample) { return rounded(sample * scale_) == sample * scale_; });
+                     [this](float sample) { return std::nearbyint(sample * scale_) == sample * scale_; });
 }
 
-void Quantiser::dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level* clips) const {
-  double value[kQuantiseCell];
-  if (isOnGrid(in, frames))
-    std::fill_n(value, frames, 0.0);  // it is only saturated
+/// Of a cell that may be over full scale.
+void Quantiser::saturated(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const {
+  float fits[kQuantiseCell];  // still over it where it was, and small enough for whole numbers
+  for (Frame i = 0; i < frames; ++i) fits[i] = std::clamp(in[i], -2.0f, 2.0f);
+  if (isOnGrid(fits, frames))
+    (void)takeWholeSamples(fits, scale_, out, frames);
   else
-    triangular(stream_, first, frames, value);
-  roundSteps(in, scale_, frames, value);
-  for (Frame i = 0; i < frames && clips != nullptr; ++i) {
-    const double kept = std::clamp(value[i], -highest_ - 1, highest_);
-    clips->clipped += kept != value[i] ? 1u : 0u;
-    value[i] = kept;
+    ditherSteps(fits, scale_, stream_, first, static_cast<int>(frames), out);
+  for (Frame i = 0; i < frames; ++i) {
+    const std::int32_t kept = std::clamp(out[i], -highest_ - 1, highest_);
+    level.clipped += kept != out[i] ? 1u : 0u;
+    out[i] = kept;
   }
-  asIntegers(value, frames, out);
-  clearSilence(in, frames, out);
 }
 
 /// Runs of exact zero stay that; so do shorter ones at the edges of the cell, which may go on behind them.

@@ -34,11 +34,11 @@ class Quantiser {
 
  private:
   bool isOnGrid(const float* in, Frame frames) const;
-  void dithered(const float* in, Frame first, Frame frames, std::int32_t* out, Level* clips) const;
+  void saturated(const float* in, Frame first, Frame frames, std::int32_t* out, Level& level) const;
   static void clearSilence(const float* in, Frame frames, std::int32_t* out);
 
-  double scale_;    // steps in full scale
-  double highest_;  // largest integer
+  std::int32_t highest_;  // largest integer
+  float scale_;           // steps in full scale
   std::uint64_t stream_;
 };
 

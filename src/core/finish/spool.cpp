@@ -1,19 +1,43 @@
 #include "finish/spool.h"
 
 #include <fcntl.h>
+#include <sys/mman.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 
 #include "base/files.h"
 
 namespace octaphon {
 
-bool MemoryBudget::take(std::size_t bytes) {
-  const auto size = static_cast<std::int64_t>(bytes);
-  if (left_.fetch_sub(size) >= size) return true;
-  left_ += size;
-  return false;
+float* MemoryBudget::take() {
+  const std::scoped_lock lock(mutex_);
+  if (unused_.empty()) addSlab();
+  if (unused_.empty()) return nullptr;
+  float* const piece = unused_.back();
+  unused_.pop_back();
+  return piece;
+}
+
+void MemoryBudget::giveBack(float* piece) {
+  const std::scoped_lock lock(mutex_);
+  unused_.push_back(piece);
+}
+
+/// As large as the pages that the system clears at once.
+void MemoryBudget::addSlab() {
+  constexpr std::size_t kPiece = kPieceSamples * sizeof(float), kSlab = 2u << 20;
+  const std::size_t bytes = std::min(kSlab, left_) / kPiece * kPiece;
+  if (bytes == 0) return;
+  auto* const slab = static_cast<float*>(std::aligned_alloc(bytes == kSlab ? kSlab : kPiece, bytes));
+  if (slab == nullptr) return;
+  slabs_.emplace_back(slab);
+  left_ -= bytes;
+#if defined(MADV_HUGEPAGE)
+  if (bytes == kSlab) (void)::madvise(slab, kSlab, MADV_HUGEPAGE);
+#endif
+  for (std::size_t at = 0; at < bytes / kPiece; ++at) unused_.push_back(slab + at * kPieceSamples);
 }
 
 Result<int> Spool::file() {

@@ -1,25 +1,38 @@
 // Room for sound that waits: memory up to a budget that all of it shares, then a file without a name.
 #pragma once
 
-#include <atomic>
+#include <cstdlib>
 #include <functional>
 #include <memory>
 #include <mutex>
+#include <vector>
 
 #include "base/pending_file.h"
 #include "base/result.h"
 
 namespace octaphon {
 
-/// How many bytes of memory may be taken. Any thread.
+/// Memory up to so many bytes, in pieces of one size. What is given back is taken again: new memory costs
+/// more than what is done with it. Any thread.
 class MemoryBudget {
  public:
-  explicit MemoryBudget(std::size_t bytes) : left_(static_cast<std::int64_t>(bytes)) {}
-  bool take(std::size_t bytes);
-  void giveBack(std::size_t bytes) { left_ += static_cast<std::int64_t>(bytes); }
+  static constexpr std::size_t kPieceSamples = 8192;
+
+  explicit MemoryBudget(std::size_t bytes) : left_(bytes) {}
+  /// Null where there is none left.
+  float* take();
+  void giveBack(float* piece);
 
  private:
-  std::atomic<std::int64_t> left_;
+  struct Free {
+    void operator()(float* slab) const { std::free(slab); }
+  };
+  void addSlab();
+
+  std::mutex mutex_;
+  std::size_t left_;  // bytes that no slab has
+  std::vector<std::unique_ptr<float, Free>> slabs_;
+  std::vector<float*> unused_;
 };
 
 /// Any thread.

@@ -16,7 +16,7 @@ namespace {
 class Gain : public Stage {
  public:
   Gain(int channels, double factor, Stage& next)
-      : factor_(factor),
+      : factor_(static_cast<float>(factor)),
         raised_(static_cast<std::size_t>(channels), std::vector<float>(kTurn)),
         next_(next) {}
 
@@ -37,7 +37,7 @@ class Gain : public Stage {
 
  private:
   static constexpr Frame kTurn = 4096;
-  double factor_;
+  float factor_;
   std::vector<std::vector<float>> raised_;
   Stage& next_;
 };

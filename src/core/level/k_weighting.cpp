@@ -1,8 +1,11 @@
 #include "level/k_weighting.h"
 
+#include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <numbers>
-#include <utility>
+
+#include "base/samples.h"
 
 namespace octaphon {
 
@@ -22,31 +25,99 @@ WeightingSection lowHighPass(int rate) {
   return {1, -2, 1, 2 * (k * k - 1) / a0, (1 - k / kQ + k * k) / a0};
 }
 
-// Both sections of both channels go on beside each other: a sample waits for one product of its own past.
+KWeighting::Scattered KWeighting::scatteredOf(const WeightingSection& section) {
+  return {2 * section.a2 - section.a1 * section.a1, section.a2 * section.a2};
+}
+
+KWeighting::KWeighting(int rate)
+    : shelf_(scatteredOf(headShelf(rate))), highPass_(scatteredOf(lowHighPass(rate))) {
+  const WeightingSection shelf = headShelf(rate), highPass = lowHighPass(rate);
+  std::array<double, kTaps> taps{shelf.b0, shelf.b1, shelf.b2};
+  for (const WeightingSection& section : {shelf, highPass})
+    for (std::size_t t = kTaps; t-- > 1;)
+      taps[t] += (t > 1 ? section.a2 * taps[t - 2] : 0) - section.a1 * taps[t - 1];
+  std::copy(taps.begin(), taps.end(), taps_.begin());
+}
+
 void KWeighting::addSquares(const float* first, const float* second, Frame frames, double* sums) {
-  const auto both = [](double value) { return Pair{value, value}; };
-  const Pair b0 = both(shelf_.b0), b1 = both(shelf_.b1), b2 = both(shelf_.b2);
-  const Pair a1 = both(shelf_.a1), a2 = both(shelf_.a2), c1 = both(highPass_.a1), c2 = both(highPass_.a2);
-  Past past = past_;
-  auto& [x, y, z] = past;
-  Pair sum{sums[0], sums[1]};
-  const auto step = [&](Frame i, Pair& in1, Pair& in2, Pair& y1, Pair& y2, Pair& z1, Pair& z2) {
-    const Pair in{static_cast<double>(first[i]), static_cast<double>(second[i])};
-    const Pair shelved = (b0 * in + b1 * in1 + (b2 * in2 - a2 * y2)) - a1 * y1;
-    const Pair passed = ((shelved - y1) - (y1 - y2) - c2 * z2) - c1 * z1;
-    in2 = in, y2 = shelved, z2 = passed;  // they change places
-    sum += passed * passed;
+  std::array<std::array<float, kTurn>, 2> filtered;
+  for (Frame done = 0; done < frames; done += kTurn) {
+    const Frame count = std::min(kTurn, frames - done);
+    zeros(0, first + done, count, filtered[0].data());
+    zeros(1, second + done, count, filtered[1].data());
+    poles(filtered[0].data(), filtered[1].data(), count, sums);
+  }
+}
+
+/// What is above the line, of one channel.
+void KWeighting::zeros(int channel, const float* samples, Frame frames, float* out) {
+  auto& before = before_[static_cast<std::size_t>(channel)];
+  std::array<float, kBefore + kTurn> in;
+  std::copy(before.begin(), before.end(), in.begin());
+  std::copy_n(samples, frames, in.begin() + kBefore);
+  filter(in.data() + kBefore, taps_.data(), frames, out);
+  std::copy_n(in.begin() + frames, kBefore, before.begin());
+}
+
+OCTAPHON_WIDE void KWeighting::filter(const float* in, const float* taps, Frame frames, float* out) {
+  constexpr int kPast = kTaps - 1;
+  static_assert(kPast + 2 == kBefore);
+  float differences[kPast + kTurn];
+  const int count = static_cast<int>(frames);
+  for (int i = 0; i < kPast + count; ++i) {
+    const float* const x = in + i - kPast;
+    differences[i] = (x[0] - x[-1]) - (x[-1] - x[-2]);
+  }
+  for (int i = 0; i < count; ++i) {
+    const float* const d = differences + kPast + i;
+    out[i] = ((taps[0] * d[0] + taps[1] * d[-1]) + (taps[2] * d[-2] + taps[3] * d[-3])) +
+             ((taps[4] * d[-4] + taps[5] * d[-5]) + taps[6] * d[-6]);
+  }
+}
+
+/// What is under the line, and the squares.
+OCTAPHON_WIDE void KWeighting::poles(const float* first, const float* second, Frame frames, double* sums) {
+  using Frames = float __attribute__((vector_size(16)));
+  using Pair = double __attribute__((vector_size(16)));
+  using Lanes = double __attribute__((vector_size(32)));
+  const Lanes unity{1, 1, 1, 1};
+  const Lanes near1 = unity * shelf_.near, far1 = unity * shelf_.far;
+  const Lanes near2 = unity * highPass_.near, far2 = unity * highPass_.far;
+  Lanes y1, y2, z1, z2;
+  const auto eachPast = [&](const auto& go) {
+    go(y1, shelved_.latest), go(y2, shelved_.older), go(z1, passed_.latest), go(z2, passed_.older);
   };
+  eachPast([](Lanes& lanes, const TwoFrames& past) { std::memcpy(&lanes, past.data(), sizeof lanes); });
+  Pair sum{sums[0], sums[1]};
   Frame i = 0;
-  for (; i + 2 <= frames; i += 2) {
-    step(i, x[0], x[1], y[0], y[1], z[0], z[1]);
-    step(i + 1, x[1], x[0], y[1], y[0], z[1], z[0]);
+  for (; i + 4 <= frames; i += 4) {
+    Frames left, right;
+    std::memcpy(&left, first + i, sizeof left);
+    std::memcpy(&right, second + i, sizeof right);
+    const Frames low = __builtin_shufflevector(left, right, 0, 4, 1, 5);
+    const Frames high = __builtin_shufflevector(left, right, 2, 6, 3, 7);
+    y2 = (__builtin_convertvector(low, Lanes) - far1 * y2) - near1 * y1;
+    z2 = (y2 - far2 * z2) - near2 * z1;
+    y1 = (__builtin_convertvector(high, Lanes) - far1 * y1) - near1 * y2;
+    z1 = (y1 - far2 * z1) - near2 * z2;
+    for (const Lanes& z : {z2, z1}) {
+      const Lanes squares = z * z;
+      sum += __builtin_shufflevector(squares, squares, 0, 1);
+      sum += __builtin_shufflevector(squares, squares, 2, 3);
+    }
   }
-  if (i < frames) {
-    step(i, x[0], x[1], y[0], y[1], z[0], z[1]);
-    for (auto* two : {x, y, z}) std::swap(two[0], two[1]);
+  for (; i < frames; ++i) {  // one more: all move up by a frame
+    const Pair in{static_cast<double>(first[i]), static_cast<double>(second[i])};
+    Pair y = in, z;
+    for (std::size_t c = 0; c < 2; ++c) y[c] = (in[c] - shelf_.far * y2[c]) - shelf_.near * y1[c];
+    for (std::size_t c = 0; c < 2; ++c) z[c] = (y[c] - highPass_.far * z2[c]) - highPass_.near * z1[c];
+    y2 = Lanes{y2[2], y2[3], y1[0], y1[1]};
+    z2 = Lanes{z2[2], z2[3], z1[0], z1[1]};
+    y1 = Lanes{y1[2], y1[3], y[0], y[1]};
+    z1 = Lanes{z1[2], z1[3], z[0], z[1]};
+    sum += z * z;
   }
-  past_ = past;
+  eachPast([](const Lanes& lanes, TwoFrames& past) { std::memcpy(past.data(), &lanes, sizeof lanes); });
   sums[0] = sum[0], sums[1] = sum[1];
 }
 

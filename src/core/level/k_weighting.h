@@ -3,6 +3,8 @@
 // whose figures are from memory: at 48 kHz they give the standard's to nine digits.
 #pragma once
 
+#include <array>
+
 #include "base/frames.h"
 
 namespace octaphon {
@@ -15,20 +17,38 @@ WeightingSection headShelf(int rate);    ///< Hz
 WeightingSection lowHighPass(int rate);  ///< its b are 1, −2, 1
 
 /// Of two channels. Belongs to one thread at a time; denormals should be flushed.
+///
+/// Each section A(z) is worked out as A(z) A(−z), which hears what was two and four frames ago alone, so that
+/// two frames go on beside each other; A(−z) stands above the line too, and there all frames do (scattered
+/// look-ahead: Parhi, Messerschmitt 1989). What is above the line is in single precision, the difference of
+/// differences first: it has no error at low frequencies.
 class KWeighting {
  public:
-  explicit KWeighting(int rate) : shelf_(headShelf(rate)), highPass_(lowHighPass(rate)) {}
+  explicit KWeighting(int rate);
 
-  /// Adds the squares of the weighted samples of each channel to its sum.
+  /// Adds the squares of the weighted samples of each channel to its sum, one after the other.
   void addSquares(const float* first, const float* second, Frame frames, double* sums);
 
  private:
-  using Pair = double __attribute__((vector_size(16)));
-  struct Past {  // what came before, the latest first
-    Pair in[2] = {}, shelved[2] = {}, passed[2] = {};
+  static constexpr Frame kTurn = 1024;
+  static constexpr Frame kBefore = 8;  // samples that are heard before a turn
+  static constexpr std::size_t kTaps = 7;
+  using TwoFrames = std::array<double, 4>;  // of two channels each
+  struct Scattered {                        // y = x − near y″ − far y″″
+    double near = 0, far = 0;
   };
-  WeightingSection shelf_, highPass_;
-  Past past_;
+  struct Past {  // of one section, the frames before and those before them
+    TwoFrames latest{}, older{};
+  };
+  static Scattered scatteredOf(const WeightingSection& section);
+  void zeros(int channel, const float* samples, Frame frames, float* out);
+  static void filter(const float* in, const float* taps, Frame frames, float* out);
+  void poles(const float* first, const float* second, Frame frames, double* sums);
+
+  std::array<float, kTaps> taps_;
+  Scattered shelf_, highPass_;
+  Past shelved_, passed_;
+  std::array<std::array<float, kBefore>, 2> before_{};
 };
 
 }  // namespace octaphon

@@ -63,4 +63,8 @@ const PhaseTaps<kShortTaps>& shortTaps();
 /// are heard.
 void raisePeaks(const float* in, Frame frames, float* peaks);
 
+/// The largest magnitude of the samples from kShortDelay frames before in[0] on, and half-way to the next
+/// ones. The same holds of `frames` and `in`.
+float largestByHalves(const float* in, Frame frames);
+
 }  // namespace octaphon

@@ -12,14 +12,15 @@ namespace octaphon {
 namespace {
 
 constexpr std::size_t kTaps = 32, kManyTaps = 128;
-constexpr Frame kTurn = 64;
-constexpr Frame kBefore = kManyTaps;               // frames in front of a turn
+constexpr Frame kTurn = 32;
+constexpr Frame kHeld = 32 * kTurn;                // frames that are looked at one turn after the other
+constexpr Frame kBefore = kManyTaps;               // frames in front of them
 constexpr Frame kBehind = kManyTaps / 2;           // those that its middle lies behind the newest sample
 constexpr Frame kShift = (kManyTaps - kTaps) / 2;  // shorter filters have theirs nearer by
 constexpr Frame kShortShift = (kManyTaps - kShortTaps) / 2;
-constexpr float kWorthLooking = 0.7f;        // of the largest so far: −3.1 dB
+constexpr float kWorthComing = 0.6f;         // of the largest so far, at half-way places: −4.4 dB
+constexpr float kWorthLooking = 0.7f;        // −3.1 dB
 constexpr float kWorthLookingAgain = 0.85f;  // −1.4 dB
-constexpr float kMostBetween = 3;            // the short filter gives, of samples up to 1
 
 /// Modified, of the first kind and order 0 (Abramowitz & Stegun, 9.6.12).
 double bessel(double x) {
@@ -96,13 +97,13 @@ float topAt(const float* turn, Frame place) {
 }  // namespace
 
 TruePeakMeter::TruePeakMeter(int channels)
-    : channels_(channels), samples_(static_cast<std::size_t>(channels * (kBefore + kTurn)), 0.0f) {}
+    : channels_(channels), samples_(static_cast<std::size_t>(channels * (kBefore + kHeld)), 0.0f) {}
 
 void TruePeakMeter::take(const float* const* channels, Frame frames) {
   for (Frame done = 0; done < frames;) {
-    const Frame count = std::min(kTurn - held_, frames - done);
+    const Frame count = std::min(kHeld - held_, frames - done);
     for (int c = 0; c < channels_; ++c) {
-      float* to = samples_.data() + c * (kBefore + kTurn) + kBefore + held_;
+      float* to = samples_.data() + c * (kBefore + kHeld) + kBefore + held_;
       if (channels == nullptr)
         std::fill_n(to, count, 0.0f);
       else
@@ -110,27 +111,27 @@ void TruePeakMeter::take(const float* const* channels, Frame frames) {
     }
     held_ += count;
     done += count;
-    if (held_ == kTurn) look();
+    if (held_ == kHeld) look();
   }
 }
 
 void TruePeakMeter::end() {
   take(nullptr, kManyTaps);
-  take(nullptr, kTurn - held_);
+  take(nullptr, (kTurn - held_ % kTurn) % kTurn);
+  look();
 }
 
 void TruePeakMeter::look() {
-  held_ = 0;
   for (int c = 0; c < channels_; ++c) {
-    float* const all = samples_.data() + c * (kBefore + kTurn);
-    lookAt(all + kBefore);
-    std::copy_n(all + kTurn, kBefore, all);
+    float* const all = samples_.data() + c * (kBefore + kHeld);
+    for (Frame at = 0; at < held_; at += kTurn) lookAt(all + kBefore + at);
+    std::copy(all + held_, all + held_ + kBefore, all);
   }
+  held_ = 0;
 }
 
 void TruePeakMeter::lookAt(const float* turn) {
-  const auto largest = std::bit_cast<float>(largestMagnitudeBits(turn - kBefore, kBefore + kTurn));
-  if (largest * kMostBetween < kWorthLooking * peak_) return;
+  if (largestByHalves(turn - kShortShift, kTurn) <= kWorthComing * peak_) return;
   if (roughlyLargest(turn - kShortShift) < kWorthLooking * peak_) return;
   const auto samples = fourTimes(turn - kShift);
   const auto magnitude = [&](std::size_t i) { return i < samples.size() ? std::fabs(samples[i]) : 0; };

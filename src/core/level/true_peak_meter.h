@@ -1,6 +1,7 @@
 // The largest magnitude that a sound has between its samples too (ITU-R BS.1770-4, Annex 2): the top of a
 // parabola through four times as many samples, which come from a windowed sinc of 512 taps. Shorter filters
-// find the places where it is worth looking: those that are at most 3 dB, then 1.4 dB, under the largest.
+// find the places where it is worth looking: those that are at most 4.4 dB under the largest half-way between
+// samples, then 3 dB and 1.4 dB at four times as many.
 #pragma once
 
 #include <vector>
@@ -18,7 +19,7 @@ class TruePeakMeter {
   void take(const float* const* channels, Frame frames);
   /// The sound has ended: what rings on behind it.
   void end();
-  /// Of all channels, full scale 1. Before end(), of all but the last 192 frames.
+  /// Of all channels, full scale 1. Before end(), of all but the last 1 152 frames.
   double peak() const { return peak_; }
 
  private:
@@ -26,8 +27,8 @@ class TruePeakMeter {
   void lookAt(const float* turn);
 
   int channels_;
-  std::vector<float> samples_;  // planar: what came before, then the frames of this turn
-  Frame held_ = 0;              // of this turn
+  std::vector<float> samples_;  // planar: what came before, then the frames that are held
+  Frame held_ = 0;
   float peak_ = 0;
 };
 
