@@ -1,4 +1,4 @@
-"""layers.py BIN WORK: what layers cost. A session of 64 stereo tracks with equaliser and compressor each, 6 groups with
+"""layers.py BIN WORK: what layers cost, and their levels. A session of 64 stereo tracks with equaliser and compressor each, 6 groups with
 inserts, 2 reverbs and 20 spans of 4 s: the mix alone; 1, 8 and 64 layers beside it, at the reach of the track and of main;
 and one pass for each file, as soloing one after the other would."""
 import json
@@ -42,6 +42,10 @@ def session(briefs):
             "briefs": briefs}
 
 
+LEVELS = {"loudness": {"kind": "loudness", "target": -23, "per": "span"},
+          "true peak": {"kind": "true-peak", "target": -1, "per": "span"}}
+
+
 def brief(layers, reach, mix=True):
     return {"id": "b", "name": "B", "mix": mix, "tracks": [f"t{t}" for t in layers], "reach": reach, "folder": "out",
             "template": "{region} {source}"}
@@ -77,6 +81,10 @@ for reach in ("track", "main"):
         files = SPANS * (count + 1)
         print(f"| the mix and {count} layers, reach {reach} | {took:.2f} s | {took / mix:.2f} × | "
               f"{sound * (count + 1) / took:.0f} × ({files} files) |")
+        for name, level in LEVELS.items() if count == 64 else ():
+            levelled = seconds({**brief(range(count), reach), "level": level})
+            print(f"| the same, one gain a span by {name} | {levelled:.2f} s | {levelled / mix:.2f} × | "
+                  f"{levelled / took:.2f} of the same without |")
 one = sum(seconds(brief([t], "track", False)) for t in (0, 21, 42)) / 3
 print(f"| 64 layers, reach track, one after the other (from 3 of them, and the mix) | {64 * one + mix:.2f} s | "
       f"{(64 * one + mix) / mix:.2f} × | |")

@@ -1,6 +1,7 @@
 // octaphon-screenshots DEMO_FOLDER OUT_FOLDER: pictures of the main views, from the demo, for the documents.
 // DEMO_FOLDER is written to.
 #include <functional>
+#include <numeric>
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
@@ -52,6 +53,7 @@ class Photographer {
     takePhrase(window, PhraseKind::Template, "phrase-template");
     takeRules(window);
     takeData(window);
+    takeLevels(window);
     takeEnds(window);
     takeSeam(window);
     takeSignal(window);
@@ -117,7 +119,7 @@ class Photographer {
     settle(window);
   }
 
-  /// What files say of themselves, and facts out of a vocabulary.
+  /// What files say of themselves.
   void takeData(MainWindow& window) {
     const auto sheet = work_->sheets().sheet();
     work_->rows().show(sheet->keyOf(sheet->rows.front()));
@@ -126,10 +128,29 @@ class Photographer {
     QTest::qWait(600);
     take(window, "data");
     view<SentenceView>().closeEditor();
-    window.panels().show("facts");
-    QTest::qWait(200);
-    take(window, "facts");
     window.panels().show("sheet");
+  }
+
+  /// Files at one loudness, one of them out of line with its variations, and the phrase that says it.
+  void takeLevels(MainWindow& window) {
+    work_->document().edit("Set levels", [](Session& session) {
+      Levelling& asked = session.briefs[0].levelling;
+      asked.level = {LevelKind::Loudness, -20, LevelPer::Name};
+      asked.ceilingDb = -1;
+      for (Track& track : session.tracks)
+        for (Clip& clip : track.clips)
+          if (clip.id == "gear-02") clip.gainDb = 8;
+    });
+    settle(window);
+    const auto sheet = work_->sheets().sheet();
+    std::vector<std::size_t> rows(std::min<std::size_t>(sheet->rows.size(), 18));
+    std::iota(rows.begin(), rows.end(), std::size_t{0});
+    bool isMeasured = false;
+    work_->levels().find(rows, {true, true}, [&] { isMeasured = true; });
+    wait([&] { return isMeasured; });
+    takePhrase(window, PhraseKind::Level, "level");
+    work_->document().undoStack().undo();
+    settle(window);
   }
 
   /// The level over the tail of a row.

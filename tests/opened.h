@@ -203,7 +203,7 @@ inline std::unique_ptr<QTemporaryDir> prepareTests() {
   QStandardPaths::setTestModeEnabled(true);
   QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
   QCoreApplication::setOrganizationName("octaphon-tests");
-  QSettings().clear();
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, state->path());  // each program its own
   qputenv("OCTAPHON_STATE", state->path().toLocal8Bit());
   app::Theme::instance().install();
   return state;

@@ -4,6 +4,7 @@
 #include "media/media_cache.h"
 #include "plan/planner.h"
 #include "play/player.h"
+#include "run/live_sheet.h"
 #include "support.h"
 
 using namespace octaphon;
@@ -226,6 +227,52 @@ class ListenTest : public QObject {
     const Samples file = hear(row.start, Listening::Of::File);
     QCOMPARE(file[0].size(), static_cast<std::size_t>(frames));
     QVERIFY(differs(file, {&heard}, 0) <= least);
+  }
+
+  // With gain and ceiling: before files are there with what is known of it, behind a limiter as it was made.
+  void rowsAreHeardAsLoudAsTheyAreWritten_data() {
+    QTest::addColumn<LevelKind>("kind");
+    QTest::addColumn<double>("target");
+    QTest::addColumn<double>("ceilingDb");
+    QTest::addColumn<CeilingBy>("by");
+    QTest::newRow("gain") << LevelKind::Gain << -7.5 << 0.0 << CeilingBy::Gain;
+    QTest::newRow("peak") << LevelKind::Peak << -1.0 << 0.0 << CeilingBy::Gain;
+    QTest::newRow("under a ceiling") << LevelKind::Peak << 0.0 << -6.0 << CeilingBy::Gain;
+    QTest::newRow("through a limiter") << LevelKind::Gain << 12.0 << -6.0 << CeilingBy::Limiter;
+    QTest::newRow("loudness through it") << LevelKind::Loudness << -9.0 << -1.0 << CeilingBy::Limiter;
+  }
+  void rowsAreHeardAsLoudAsTheyAreWritten() {
+    QFETCH(LevelKind, kind);
+    QFETCH(double, target);
+    QFETCH(double, ceilingDb);
+    QFETCH(CeilingBy, by);
+    Harbour harbour;
+    harbour.make.session.regions[0] = {.id = "r", .name = "R", .start = 0, .length = 20'000};
+    Brief& brief = harbour.make.session.briefs[0];
+    brief.what.tracks = {};
+    brief.what.mix = true;
+    brief.levelling.level.kind = kind;
+    brief.levelling.level.target = target;
+    if (ceilingDb < 0) brief.levelling.ceilingDb = ceilingDb;
+    brief.levelling.ceilingBy = by;
+    test::renderOf(harbour.make.save());
+    const auto facts = gatherFacts(harbour.make.session, harbour.cache);
+    const Sheet sheet = planWithStates(harbour.make.session, *facts, {{0}, std::nullopt});
+    QCOMPARE(sheet.rows.size(), std::size_t{1});
+    QCOMPARE(sheet.rows[0].state, RowState::UpToDate);
+    const auto hear = [&](Listening::Of of) {
+      return harbour.listen(0, sheet.endOf(sheet.rows[0]), listeningTo(sheet, sheet.rows[0], of));
+    };
+    const Samples heard = hear(Listening::Of::Session);
+    QVERIFY(differs(heard, {}, 0) > 0.1);
+    QVERIFY(differs(heard, {&harbour.a, &harbour.b, &harbour.c}, 0) > 0.01);
+    QVERIFY(differs(hear(Listening::Of::Difference), {}, 0) < 1e-6);
+    // Louder for comparison, and nothing else.
+    Listening compared = listeningTo(sheet, sheet.rows[0], Listening::Of::File);
+    compared.compareDb = -6;
+    const Samples softer = harbour.listen(0, sheet.endOf(sheet.rows[0]), compared);
+    for (std::size_t i = 0; i < softer[0].size(); i += 101)
+      QVERIFY(std::abs(softer[0][i] - heard[0][i] * std::pow(10, -0.3)) < 1e-5);
   }
 
   // A loop is heard as its file will be, whichever way it is made: places and gains that are found in the mix

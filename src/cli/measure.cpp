@@ -1,6 +1,7 @@
 #include "measure.h"
 
 #include <cstdio>
+#include <set>
 
 #include <CLI/CLI.hpp>
 
@@ -22,11 +23,14 @@ struct Options {
   std::string file;
 };
 
-/// Spans that could not be heard whole.
+/// What could not be heard whole.
 std::size_t missingOf(const Sheet& sheet, const SignalContext& context, const Share& share,
                       const std::vector<Measured>& measured) {
-  const std::size_t asked = rowsToMeasure(sheet, context, share).size();
-  return asked - std::min(asked, measured.size());
+  std::vector<std::string> missing = keysToMeasure(sheet, context, share);
+  std::set<std::string_view> heard;
+  for (const Measured& one : measured) heard.insert(one.key);
+  std::erase_if(missing, [&](const std::string& key) { return heard.contains(key); });
+  return missing.size();
 }
 
 int run(const Options& options) {
@@ -43,7 +47,7 @@ int run(const Options& options) {
   std::vector<Measured> measured;
   {
     const ProgressLine line(control, sheet->rate, options.brief.json, false);
-    measured = measureTails(request, cache, control);
+    measured = measureSounds(request, cache, control);
   }
   if (const auto written = replaceFile(options.file, measuredText(measured)); !written)
     return fails(written.error(), kFailed, options.brief.json);
@@ -52,8 +56,8 @@ int run(const Options& options) {
   if (options.brief.json)
     printJson({{"measured", measured.size()}, {"failed", missing}, {"file", options.file}});
   else
-    std::printf("%s measured, %zu failed; written to %s\n", counted(measured.size(), "span").c_str(), missing,
-                printable(options.file).c_str());
+    std::printf("%s measured, %zu failed; written to %s\n", counted(measured.size(), "sound").c_str(),
+                missing, printable(options.file).c_str());
   return missing > 0 ? kFailed : kWell;
 }
 
@@ -61,8 +65,9 @@ int run(const Options& options) {
 
 void addMeasure(CLI::App& app, int& exit) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand(
-      "measure", "Hears how long tails ring, without making files, so that the files can be shared");
+  CLI::App* command = app.add_subcommand("measure",
+                                         "Hears how long tails ring and how loud sounds are, without making "
+                                         "files, so that the files can be shared");
   addBriefOptions(*command, options->brief);
   addShareOption(*command, options->share);
   command->add_option("--jobs", options->jobs, "Workers; one a core when it is left out")

@@ -62,6 +62,15 @@ void addRows(Commands& commands, Work& work) {
   hear("row.hear", tr("Hear the row as it will be &written"), Qt::Key_1, Listening::Of::Session);
   hear("row.hear-file", tr("Hear the row's file on &disk"), Qt::Key_2, Listening::Of::File);
   hear("row.hear-difference", tr("Hear what &differs between them"), Qt::Key_3, Listening::Of::Difference);
+  commands.add(Switch{"row.equally-loud", tr("Compare rows e&qually loud"), {}, false, [&work](bool on) {
+                        work.listener().compareEquallyLoud(on);
+                      }});
+  commands.add(
+      {.id = "row.measure",
+       .words = tr("&Measure how loud they are"),
+       .needs = needs::row,
+       .run = [&work] { work.listener().measureRows(); },
+       .tip = tr("Peak, true peak, loudness and its range of what is selected, without making files")});
 }
 
 void addSteps(Commands& commands, Work& work) {

@@ -117,12 +117,14 @@ struct FieldControls::Maker {
     auto* box = new NumberBox(parent());
     setUp(*box, number.range.number);
     addRow(tick, box);
-    QObject::connect(tick, &QCheckBox::toggled, tick,
-                     [self = *this, in = number.in, offered = number.range.offered](bool on) {
-                       self.change([=](Owner& owner) {
-                         in(owner) = on ? std::optional(in(owner).value_or(offered)) : std::nullopt;
-                       });
-                     });
+    QObject::connect(
+        tick, &QCheckBox::toggled, tick,
+        [self = *this, in = number.in, sense = number.sense, usual = number.range.offered](bool on) {
+          self.change([=](Owner& owner) {
+            const double offered = sense == nullptr ? usual : sense(owner).offered;
+            in(owner) = on ? std::optional(in(owner).value_or(offered)) : std::nullopt;
+          });
+        });
     QObject::connect(box, &QDoubleSpinBox::valueChanged, box, [self = *this, in = number.in](double value) {
       self.change(
           [=](Owner& owner) {
@@ -130,9 +132,12 @@ struct FieldControls::Maker {
           },
           true);
     });
-    onRefresh([=, now = target.now, in = number.in, offered = number.range.offered] {
+    onRefresh([=, now = target.now, in = number.in, sense = number.sense,
+               usual = NumberSense{number.range.number.unit, number.range.offered}] {
       Owner copy = now();
       const std::optional<double> value = in(copy);
+      const auto [unit, offered] = sense == nullptr ? usual : sense(copy);
+      box->setSuffix(QString(" %1").arg(unit));
       tick->setChecked(value.has_value());
       box->setEnabled(value.has_value());
       put(*box, value.value_or(offered));
@@ -329,6 +334,8 @@ template QWidget* FieldControls::add(const EditableField<Brief>&, const FieldTar
 template QWidget* FieldControls::add(const EditableField<Overrides>&, const FieldTarget<Overrides>&,
                                      const Session&);
 template QWidget* FieldControls::add(const EditableField<OwnLoop>&, const FieldTarget<OwnLoop>&,
+                                     const Session&);
+template QWidget* FieldControls::add(const EditableField<OwnLevelling>&, const FieldTarget<OwnLevelling>&,
                                      const Session&);
 template QWidget* FieldControls::add(const EditableField<OwnEnds>&, const FieldTarget<OwnEnds>&,
                                      const Session&);

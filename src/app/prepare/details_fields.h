@@ -244,8 +244,9 @@ class Fields {
   }
 
   /// A number that may be there or not: a tick, and the number beside it.
+  /// `sense`: what it counts, where that depends on other fields; may be empty.
   void optionalNumber(const QString& label, const OptionalNumberKind& kind, Read<std::optional<double>> read,
-                      Write<std::optional<double>> write) {
+                      Write<std::optional<double>> write, std::function<NumberSense(const T&)> sense = {}) {
     auto* tick = new QCheckBox(label);
     tick->setAccessibleName(QObject::tr("%1 of its own").arg(label));
     auto* box = new NumberBox;
@@ -260,7 +261,8 @@ class Fields {
       document_.edit(QObject::tr("%1 of %2").arg(label, wordOf(thingOf<T>(), shown_.size())),
                      [&](Session& session) {
                        forEach<T>(session, shown_, [&](T& thing) {
-                         write(thing, on ? std::optional(read(thing).value_or(kind.offered)) : std::nullopt);
+                         const double offered = sense ? sense(thing).offered : kind.offered;
+                         write(thing, on ? std::optional(read(thing).value_or(offered)) : std::nullopt);
                        });
                      });
     });
@@ -273,7 +275,13 @@ class Fields {
       tick->setTristate(!isThere);
       tick->setCheckState(!isThere ? Qt::PartiallyChecked : *isThere ? Qt::Checked : Qt::Unchecked);
       loading_ = true;
-      box->setValue(!value ? box->minimum() : value->value_or(kind.offered));
+      double offered = kind.offered;
+      if (sense) {
+        offered = common<double>([=](const T& thing) { return sense(thing).offered; }).value_or(offered);
+        const auto unit = common<std::string>([=](const T& thing) { return std::string(sense(thing).unit); });
+        box->setSuffix(unit ? QString(" %1").arg(text(*unit)) : QString());
+      }
+      box->setValue(!value ? box->minimum() : value->value_or(offered));
       loading_ = false;
       box->setEnabled(isThere.value_or(true) && !allLocked());
     });

@@ -95,7 +95,10 @@ void addOwn(Fields<T>& fields, const std::vector<EditableField<Part>>& list, Par
       fields.optionalNumber(
           label, number->range,
           [=, in = number->in](const T& thing) { return in(const_cast<T&>(thing).*member); },
-          [=, in = number->in](T& thing, const std::optional<double>& value) { in(thing.*member) = value; });
+          [=, in = number->in](T& thing, const std::optional<double>& value) { in(thing.*member) = value; },
+          number->sense == nullptr
+              ? std::function<NumberSense(const T&)>()
+              : [=, sense = number->sense](const T& thing) { return sense(thing.*member); });
     } else if (const auto* plain = std::get_if<typename Field::Number>(&field.control)) {
       fields.number(
           label, plain->range.least, plain->range.most, plain->range.decimals,
@@ -184,6 +187,8 @@ void DetailsPanel::build() {
     addOwn(right, editableOwnEnds(), &T::ends);
     left.heading(tr("Its own loop, instead of the brief's"));
     addOwn(left, editableOwnLoop(), &T::loop);
+    right.heading(tr("Its own level, instead of the brief's"));
+    addOwn(right, editableOwnLevelling(), &T::levelling);
   }
 }
 

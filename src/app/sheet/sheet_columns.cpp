@@ -1,10 +1,16 @@
 #include "app/sheet/sheet_columns.h"
 
+#include <cmath>
+
 #include "app/work/text.h"
+#include "base/decibels.h"
 #include "base/remark_info.h"
+#include "plan/row_levels.h"
 
 namespace octaphon::app {
 namespace {
+
+constexpr double kLevelUnit = 1000;  // levels are sorted by thousandths
 
 QString tr(const char* words) { return QCoreApplication::translate("Sheet", words); }
 
@@ -16,6 +22,46 @@ QString tailText(const Sheet& sheet, const Row& row) {
   const QString words = seconds == 0 ? QString() : tr("%1 s").arg(seconds, 0, 'f', 3);
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
   return sheet.spanOf(row).ringsOut && heard.isKept && heard.byLimit ? words + tr(", limit") : words;
+}
+
+std::optional<double> levelOf(const Sheet& sheet, const Row& row, int column) {
+  const RowLevels known = levelsOf(sheet, row);
+  switch (column) {
+    case SheetColumns::Gain: return known.gainDb;
+    case SheetColumns::Peak: return known.levels.peakDb;
+    case SheetColumns::TruePeak: return known.levels.truePeakDb;
+    case SheetColumns::Loudness: return known.levels.lufs;
+    default: return known.levels.rangeLu;
+  }
+}
+
+const char* unitOfLevel(int column) {
+  switch (column) {
+    case SheetColumns::Gain: return "dB";
+    case SheetColumns::Peak: return "dBFS";
+    case SheetColumns::TruePeak: return "dBTP";
+    case SheetColumns::Loudness: return "LUFS";
+    default: return "LU";
+  }
+}
+
+/// Blank where it is not known, or where there is nothing to say; a dash where it cannot be judged.
+QString levelText(const Sheet& sheet, const Row& row, int column) {
+  const Levels levels = levelsOf(sheet, row).levels;
+  const bool isGain = column == SheetColumns::Gain;
+  if (isGain && sheet.gainSetOf(sheet.soundOf(row)).asked.changesNothing()) return {};
+  if (!isGain && levels.isSilent()) return column == SheetColumns::LoudnessRange ? QString() : tr("silence");
+  const std::optional<double> level = levelOf(sheet, row, column);
+  const bool isUnjudged = column >= SheetColumns::Loudness && levels.measured.loudness;
+  if (!level) return isUnjudged ? QString(QChar(0x2013)) : QString();
+  QString words =
+      text((isGain && *level >= 0.05 ? "+" : "") + decibelText(*level) + " " + unitOfLevel(column));
+  if (SheetColumns::showsApart(sheet, row, column))
+    words = QString("%1%2 LU  ")
+                .arg(row.apart > 0 ? "+" : QString(QChar(0x2212)))
+                .arg(std::fabs(row.apart), 0, 'f', 1) +
+            words;
+  return words;
 }
 
 template <class Visit>
@@ -38,6 +84,11 @@ QString SheetColumns::title(int column) {
     case Tail: return tr("Tail");
     case Length: return tr("Length");
     case Rate: return tr("Rate");
+    case Gain: return tr("Gain");
+    case Peak: return tr("Peak");
+    case TruePeak: return tr("True peak");
+    case Loudness: return tr("Loudness");
+    case LoudnessRange: return tr("Range");
     case Channels: return tr("Channels");
     case Format: return tr("Format");
     case State: return tr("State");
@@ -47,6 +98,7 @@ QString SheetColumns::title(int column) {
 }
 
 QString SheetColumns::textOf(const Sheet& sheet, const Row& row, int column) {
+  if (isLevel(column)) return levelText(sheet, row, column);
   switch (column) {
     case File: return row.file.empty() ? tr("(no name)") : text(row.file);
     case BriefName: return text(sheet.briefOf(row).brief.name);
@@ -71,6 +123,10 @@ QString SheetColumns::textOf(const Sheet& sheet, const Row& row, int column) {
 }
 
 std::optional<Frame> SheetColumns::numberOf(const Sheet& sheet, const Row& row, int column) {
+  if (isLevel(column)) {
+    const std::optional<double> level = levelOf(sheet, row, column);
+    return level ? std::llround(*level * kLevelUnit) : kUnknown;
+  }
   switch (column) {
     case Start: return row.start;
     case LeadIn: return atRate(row.extent.leadIn, row.rate, sheet.rate);
@@ -83,7 +139,18 @@ std::optional<Frame> SheetColumns::numberOf(const Sheet& sheet, const Row& row, 
   }
 }
 
+double SheetColumns::unitOf(const Sheet& sheet, int column) {
+  if (isLevel(column)) return kLevelUnit;
+  return column == Channels ? 1 : column == Rate ? 1000 : sheet.rate;
+}
+
+bool SheetColumns::showsApart(const Sheet& sheet, const Row& row, int column) {
+  if (std::fabs(row.apart) < kOutOfLine) return false;
+  return column == (levelsOf(sheet, row).levels.lufs ? Loudness : Peak);
+}
+
 bool SheetColumns::isRight(int column) {
+  if (isLevel(column)) return true;
   return column == Start || column == Length || column == LeadIn || column == Tail || column == Rate;
 }
 

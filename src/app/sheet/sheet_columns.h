@@ -1,6 +1,7 @@
 // The columns of the sheet: what they are called, and what they say of a row.
 #pragma once
 
+#include <limits>
 #include <optional>
 #include <QCoreApplication>
 #include <QString>
@@ -23,6 +24,11 @@ struct SheetColumns {
     Channels,
     Format,
     Rate,
+    Gain,
+    Peak,
+    TruePeak,
+    Loudness,
+    LoudnessRange,
     State,
     RemarkText,
     kColumns
@@ -30,8 +36,15 @@ struct SheetColumns {
 
   static QString title(int column);
   static QString textOf(const Sheet& sheet, const Row& row, int column);
-  /// What it is sorted by, where that is a number.
+  /// What it is sorted by, where that is a number; kUnknown where that is not known yet.
   static std::optional<Frame> numberOf(const Sheet& sheet, const Row& row, int column);
+  static constexpr Frame kUnknown = std::numeric_limits<Frame>::min();
+  /// How many of what numberOf() gives are one of what is shown; frames where it is a time.
+  static double unitOf(const Sheet& sheet, int column);
+  /// Of Gain … LoudnessRange.
+  static bool isLevel(int column) { return column >= Gain && column <= LoudnessRange; }
+  /// Whether it shows by how much a row is out of line with its variations.
+  static bool showsApart(const Sheet& sheet, const Row& row, int column);
   /// Whether it stands right.
   static bool isRight(int column);
 };

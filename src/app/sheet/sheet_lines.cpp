@@ -23,8 +23,8 @@ std::optional<bool> compares(const Sheet& sheet, const Row& row, int column, con
   bool isNumber = false;
   const double limit = word.mid(1).toDouble(&isNumber);
   if (!number || !isNumber) return std::nullopt;
-  const double unit = column == Columns::Channels ? 1 : column == Columns::Rate ? 1000 : sheet.rate;
-  const double value = static_cast<double>(*number) / unit;
+  if (*number == Columns::kUnknown) return false;
+  const double value = static_cast<double>(*number) / Columns::unitOf(sheet, column);
   return isLess ? value < limit : value > limit;
 }
 

@@ -1,6 +1,7 @@
 #include "app/sheet/sheet_model.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
@@ -131,6 +132,7 @@ QVariant SheetModel::groupData(const SheetLines::Group& group, int column, int r
 QVariant SheetModel::inkOf(const Row& row, int column) const {
   if (column == File) return row.exception ? QVariant(colour(Role::Accent)) : QVariant();
   if (column == State) return {};
+  if (showsApart(*sheet_, row, column)) return colour(Role::Attention);
   if (column != RemarkText) return colour(Role::Ink);
   const Remark* gravest = gravestOf(*sheet_, row);
   if (gravest == nullptr) return {};
@@ -149,6 +151,13 @@ QString SheetModel::tipOf(const Row& row, int column) const {
     case Heard: return text(sheet_->sourceOf(row).heard);
     case Tail:
     case Length: return text(sheet_->endsText(row));
+    case Loudness:
+    case Peak:
+      if (!showsApart(*sheet_, row, column)) break;
+      return textOf(*sheet_, row, column) + "\n" +
+             tr("%1 LU %2 than the middle of its variations")
+                 .arg(std::fabs(row.apart), 0, 'f', 1)
+                 .arg(row.apart > 0 ? tr("louder") : tr("softer"));
     default: break;
   }
   const RowException* own = column == File ? sheet_->exceptionOf(row) : nullptr;

@@ -24,7 +24,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr const char* kLayout = "sheet-columns";
+constexpr const char* kLayout = "sheet-columns-2";  // the number changes with the columns
 
 QStringList groupTitles() {
   return {SheetView::tr("Not grouped"), SheetView::tr("By brief"), SheetView::tr("By span"),
@@ -82,17 +82,22 @@ void SheetView::makeColumns() {
   header->setMinimumSectionSize(40);
   table_->setSortingEnabled(true);
   const std::pair<int, int> widths[] = {
-      {SheetModel::File, 226},    {SheetModel::BriefName, 120}, {SheetModel::Region, 120},
-      {SheetModel::Source, 90},   {SheetModel::Heard, 106},     {SheetModel::Start, 84},
-      {SheetModel::LeadIn, 84},   {SheetModel::Tail, 62},       {SheetModel::Length, 118},
-      {SheetModel::Channels, 66}, {SheetModel::Format, 116},    {SheetModel::Rate, 72},
-      {SheetModel::State, 92},    {SheetModel::RemarkText, 66}};
+      {SheetModel::File, 226},     {SheetModel::BriefName, 120},    {SheetModel::Region, 120},
+      {SheetModel::Source, 90},    {SheetModel::Heard, 106},        {SheetModel::Start, 84},
+      {SheetModel::LeadIn, 84},    {SheetModel::Tail, 62},          {SheetModel::Length, 118},
+      {SheetModel::Channels, 66},  {SheetModel::Format, 116},       {SheetModel::Rate, 72},
+      {SheetModel::Gain, 70},      {SheetModel::Peak, 88},          {SheetModel::TruePeak, 88},
+      {SheetModel::Loudness, 96},  {SheetModel::LoudnessRange, 66}, {SheetModel::State, 92},
+      {SheetModel::RemarkText, 66}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
-  for (const int column : {SheetModel::BriefName, SheetModel::Region, SheetModel::Source, SheetModel::Start,
-                           SheetModel::LeadIn, SheetModel::Format, SheetModel::Rate})
+  for (const int column :
+       {SheetModel::BriefName, SheetModel::Region, SheetModel::Source, SheetModel::Start, SheetModel::LeadIn,
+        SheetModel::Format, SheetModel::Rate, SheetModel::Gain, SheetModel::Peak, SheetModel::TruePeak,
+        SheetModel::Loudness, SheetModel::LoudnessRange})
     table_->setColumnHidden(column, true);
   const QByteArray kept = settings::layout(kLayout);
   hasOwnColumns_ = !kept.isEmpty() && header->restoreState(kept);
+  tellShownLevels();
   header->setSortIndicator(-1, Qt::AscendingOrder);
   header->setSectionResizeMode(SheetModel::File, QHeaderView::Stretch);
 }
@@ -205,6 +210,7 @@ void SheetView::showColumns(const QPoint& at) {
 
 void SheetView::keepColumns() {
   hasOwnColumns_ = true;
+  tellShownLevels();
   settings::setLayout(kLayout, table_->horizontalHeader()->saveState());
 }
 
@@ -222,6 +228,25 @@ void SheetView::changeRows(const std::function<void()>& change) {
 
 void SheetView::showSheet() {
   changeRows([this] { model_->setSheet(work_.sheets().sheet()); });
+  if (!hasOwnColumns_) showLevelsWhereAsked();
+}
+
+/// How loud files are made is seen without asking for the columns.
+void SheetView::showLevelsWhereAsked() {
+  const std::vector<PlannedBrief>& briefs = model_->sheet().briefs;
+  const bool isAny = std::any_of(briefs.begin(), briefs.end(), [](const PlannedBrief& brief) {
+    return std::any_of(brief.levellings.begin(), brief.levellings.end(),
+                       [](const Levelling& asked) { return !asked.changesNothing(); });
+  });
+  for (const int column : {SheetModel::Gain, SheetModel::Loudness}) table_->setColumnHidden(column, !isAny);
+  tellShownLevels();
+}
+
+/// What is shown is measured when files are made.
+void SheetView::tellShownLevels() {
+  const auto isShown = [this](int column) { return !table_->isColumnHidden(column); };
+  work_.sheets().setShownLevels({isShown(SheetModel::TruePeak),
+                                 isShown(SheetModel::Loudness) || isShown(SheetModel::LoudnessRange)});
 }
 
 void SheetView::tellRowsOnView() {
@@ -415,9 +440,9 @@ void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 void SheetView::showMenu(const QPoint& at) {
   if (work_.rows().isEmpty()) return;
   QMenu menu(this);
-  commands_.fill(menu,
-                 {"row.make", "row.make-over", "row.hold", "row.as-brief", "", "row.hear", "row.hear-file",
-                  "row.hear-difference", "", "row.go", "row.copy-names", "sheet.copy", "sheet.export"});
+  commands_.fill(menu, {"row.make", "row.make-over", "row.hold", "row.as-brief", "", "row.hear",
+                        "row.hear-file", "row.hear-difference", "row.equally-loud", "row.measure", "",
+                        "row.go", "row.copy-names", "sheet.copy", "sheet.export"});
   menu.exec(table_->viewport()->mapToGlobal(at));
 }
 

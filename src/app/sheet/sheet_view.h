@@ -47,6 +47,8 @@ class SheetView : public QWidget {
   void showMenu(const QPoint& at);
   void showColumns(const QPoint& at);
   void keepColumns();
+  void showLevelsWhereAsked();
+  void tellShownLevels();
   void updateCaption();
   void tellRowsOnView();
   std::vector<std::size_t> selectedRows() const;  // in the sheet that is shown, the current one first

@@ -40,9 +40,10 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "mark.sort-markers", "", "mark.into-set", "mark.out-of-set", "mark.split-up", "mark.range-to-set"});
   add(tr("&Tracks"), {"track.new", "track.new-group", "track.new-return", "", "track.nest", "track.take-out",
                       "", "track.split-channels", "track.split-pairs", "track.link", "track.unlink"});
-  add(tr("&Listen"), {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation",
-                      "", "region.previous", "region.next", "region.previous-playing", "region.next-playing",
-                      "", "row.hear", "row.hear-file", "row.hear-difference"});
+  add(tr("&Listen"),
+      {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation", "",
+       "region.previous", "region.next", "region.previous-playing", "region.next-playing", "", "row.hear",
+       "row.hear-file", "row.hear-difference", "row.equally-loud", "row.measure"});
   add(tr("&View"),
       {"view.zoom-in", "view.zoom-out", "view.zoom-selection", "view.zoom-region", "view.zoom-all", "",
        "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",

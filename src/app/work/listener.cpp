@@ -1,9 +1,15 @@
 #include "app/work/listener.h"
 
 #include <algorithm>
+#include <cmath>
 #include <QRandomGenerator>
+#include <set>
 
+#include "app/work/text.h"
+#include "base/unicode.h"
 #include "naming/file_name.h"
+#include "plan/row_levels.h"
+#include "run/measure.h"
 
 namespace octaphon::app {
 namespace {
@@ -14,16 +20,26 @@ bool contains(const std::vector<std::string>& list, const std::string& id) {
   return std::find(list.begin(), list.end(), id) != list.end();
 }
 
+/// Of a row as it is heard, before it is compared.
+Levels heardLevelsOf(const Sheet& sheet, const Row& row, Listening::Of of) {
+  if (of == Listening::Of::File) return row.made ? row.made->levels : Levels{};
+  const RowLevels known = levelsOf(sheet, row);
+  const TappedSound& sound = sheet.soundOf(row);
+  if (known.levels.measured.loudness || !sound.levels) return known.levels;
+  return sound.levels->raised(heardGainOf(sheet, row).value_or(0));
+}
+
 }  // namespace
 
 Listener::Listener(Document& document, SheetKeeper& sheets, Selected& selected, RowChoice& rows,
-                   Transport& transport, News& news, QObject* parent)
+                   Transport& transport, LevelFinder& levels, News& news, QObject* parent)
     : QObject(parent),
       document_(document),
       sheets_(sheets),
       selected_(selected),
       rows_(rows),
       transport_(transport),
+      levels_(levels),
       news_(news) {
   connect(&selected_, &Selected::changed, this, &Listener::followTracks);
   connect(&document_, &Document::changed, this, [this](unsigned parts) {
@@ -95,15 +111,59 @@ std::string Listener::nextVariation() {
 
 void Listener::playRow(Listening::Of of) {
   if (rows_.isEmpty()) return news_.say(tr("Select a row of the sheet first"));
-  sheets_.whenPlanned([this, of, key = rows_.current()] {
-    const auto found = sheets_.sheet()->find(key);
-    if (!found) return news_.say(tr("The row is not in the sheet any more"));
+  sheets_.whenPlanned([this, of, key = rows_.current()] { playRow(of, key, true); });
+}
+
+void Listener::playRow(Listening::Of of, const std::string& key, bool mayMeasure) {
+  const auto found = sheets_.sheet()->find(key);
+  if (!found) return news_.say(tr("The row is not in the sheet any more"));
+  const Sheet& sheet = *sheets_.sheet();
+  const Row& row = sheet.rows[*found];
+  const bool needsGain = of == Listening::Of::Session && !heardGainOf(sheet, row);
+  const bool needsLoudness = comparesEquallyLoud_ && !heardLevelsOf(sheet, row, of).measured.loudness;
+  if (mayMeasure && (needsGain || needsLoudness)) {
+    news_.say(tr("Measuring how loud %1 is …").arg(text(row.file)));
+    return levels_.find(rowsOfSet(sheet, row), {false, comparesEquallyLoud_},
+                        [this, of, key] { playRow(of, key, false); });
+  }
+  const Frame at = transport_.position();
+  const bool inside = transport_.isPlaying() && at >= row.start && at < sheet.endOf(row);
+  transport_.setPosition(inside ? at : row.start);
+  Listening listening = listeningTo(sheet, row, of);
+  listening.compareDb = compareDb(sheet, row, of);
+  if (needsGain)
+    news_.warn(tr("How loud %1 will be cannot be measured: it is heard as it is").arg(text(row.file)));
+  play(sheet.endOf(row), std::move(listening));
+}
+
+void Listener::compareEquallyLoud(bool on) {
+  comparesEquallyLoud_ = on;
+  reference_.reset();
+}
+
+/// Never over full scale.
+double Listener::compareDb(const Sheet& sheet, const Row& row, Listening::Of of) {
+  const Levels levels = heardLevelsOf(sheet, row, of);
+  if (!comparesEquallyLoud_ || of == Listening::Of::Difference || !levels.lufs || levels.isSilent()) return 0;
+  if (!reference_) reference_ = levels.lufs;
+  const double db = std::min(*reference_ - *levels.lufs, std::max(0.0, -levels.peakDb.value_or(0)));
+  if (std::fabs(db) >= 0.05)
+    news_.say(tr("Heard %1 dB %2, to be as loud as the first row")
+                  .arg(std::fabs(db), 0, 'f', 1)
+                  .arg(db > 0 ? tr("louder") : tr("softer")));
+  return db;
+}
+
+void Listener::measureRows() {
+  sheets_.whenPlanned([this] {
     const Sheet& sheet = *sheets_.sheet();
-    const Row& row = sheet.rows[*found];
-    const Frame at = transport_.position();
-    const bool inside = transport_.isPlaying() && at >= row.start && at < sheet.endOf(row);
-    transport_.setPosition(inside ? at : row.start);
-    play(sheet.endOf(row), listeningTo(sheet, row, of));
+    std::set<std::size_t> all;
+    for (const std::size_t row : rows_.rows())
+      for (const std::size_t beside : rowsOfSet(sheet, sheet.rows[row])) all.insert(beside);
+    if (all.empty()) return news_.say(tr("Select rows of the sheet first"));
+    news_.say(tr("Measuring how loud %1 …")
+                  .arg(text(counted(all.size(), "sound")) + (all.size() == 1 ? tr(" is") : tr(" are"))));
+    levels_.find({all.begin(), all.end()}, {true, true}, [this] { news_.say(tr("Levels are measured")); });
   });
 }
 

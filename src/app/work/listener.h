@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "app/work/document.h"
+#include "app/work/level_finder.h"
 #include "app/work/news.h"
 #include "app/work/row_choice.h"
 #include "app/work/selection.h"
@@ -18,7 +19,7 @@ class Listener : public QObject {
   Q_OBJECT
  public:
   Listener(Document& document, SheetKeeper& sheets, Selected& selected, RowChoice& rows, Transport& transport,
-           News& news, QObject* parent = nullptr);
+           LevelFinder& levels, News& news, QObject* parent = nullptr);
 
   /// Plays from the playhead on, or stops. While looping, a stretch of time that is selected is played.
   void toggle();
@@ -27,8 +28,13 @@ class Listener : public QObject {
   /// One of the regions of the same name but for the number, at random, none of the last three; gives its id.
   std::string nextVariation();
   /// The current row as it will be written, its file, or their difference: at the same place where one of
-  /// them plays already. Waits for the sheet where it is being planned.
+  /// them plays already. Waits for the sheet where it is being planned, and for its level where that is not
+  /// known.
   void playRow(Listening::Of of);
+  /// Whether rows are heard as loud as the first one that is played from now on, to be compared.
+  void compareEquallyLoud(bool on);
+  /// Hears how loud the rows that are selected are.
+  void measureRows();
   /// Puts the playhead there; what was playing goes on from there.
   void moveTo(Frame frame);
   /// Puts the playhead to the start of a span; what was playing goes on with that span.
@@ -45,6 +51,8 @@ class Listener : public QObject {
 
  private:
   void play(Frame to, Listening listening);
+  void playRow(Listening::Of of, const std::string& key, bool mayMeasure);
+  double compareDb(const Sheet& sheet, const Row& row, Listening::Of of);
   Listening sessionListening() const;
   void followTracks();
   void forgetLostTracks();
@@ -55,10 +63,13 @@ class Listener : public QObject {
   Selected& selected_;
   RowChoice& rows_;
   Transport& transport_;
+  LevelFinder& levels_;
   News& news_;
   bool hearsOnly_ = false;
   bool playsRow_ = false;
-  std::vector<std::string> only_;  // heard alone; sorted
+  bool comparesEquallyLoud_ = false;
+  std::optional<double> reference_;  // LUFS, of the first row that is compared
+  std::vector<std::string> only_;    // heard alone; sorted
   std::vector<std::string> recentVariations_;
 };
 

@@ -91,6 +91,8 @@ void RowMaker::start(std::vector<std::size_t> rows, bool again) {
   request.pluginPasses = &passes_;
   request.rows = std::move(rows);
   request.again = again;
+  request.measured = sheets_.measured();
+  request.measures = sheets_.shownLevels();
   making_.start(std::move(request));
 }
 

@@ -43,6 +43,19 @@ void SheetKeeper::refresh() {
   delay_.start();
 }
 
+void SheetKeeper::note(const std::vector<Measured>& measured) {
+  for (const Measured& one : measured) measured_.insert_or_assign(one.key, one);
+  if (measured.empty() || !session_) return;
+  ++wanted_;
+  delay_.start();
+}
+
+std::vector<Measured> SheetKeeper::measured() const {
+  std::vector<Measured> all;
+  for (const auto& [key, one] : measured_) all.push_back(one);
+  return all;
+}
+
 void SheetKeeper::whenPlanned(std::function<void()> act) {
   if (!isPlanning()) return act();
   waiting_.push_back(std::move(act));
@@ -54,6 +67,7 @@ void SheetKeeper::doWaiting() {
 
 void SheetKeeper::clear() {
   waiting_.clear();
+  measured_.clear();
   mediaKnown_ = false;
   facts_.reset();
   planned_.reset();
@@ -65,6 +79,7 @@ void SheetKeeper::clear() {
 
 void SheetKeeper::start() {
   const unsigned number = wanted_;
+  request_.measured = measured();
   pool_.start([this, number, session = session_, request = request_, known = mediaKnown_ ? facts_ : nullptr,
                plugins = plugins_] {
     if (number != wanted_) return;

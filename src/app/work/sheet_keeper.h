@@ -26,6 +26,13 @@ class SheetKeeper : public QObject {
   void request(std::shared_ptr<const Session> session, PlanRequest request);
   /// The same again, because files may have changed.
   void refresh();
+  /// The same again, with what was heard of sounds; it counts until the files that say it are there.
+  void note(const std::vector<Measured>& measured);
+  void forgetMeasured() { measured_.clear(); }
+  std::vector<Measured> measured() const;
+  /// What is shown of levels, and so is measured when files are made.
+  void setShownLevels(LevelsAsked shown) { shownLevels_ = shown; }
+  LevelsAsked shownLevels() const { return shownLevels_; }
   /// Does it now, or as soon as the newest sheet is there. A session that is opened meanwhile drops it.
   void whenPlanned(std::function<void()> act);
   void dropWaiting() { waiting_.clear(); }
@@ -56,6 +63,8 @@ class SheetKeeper : public QObject {
   unsigned shown_ = 0;
   std::shared_ptr<const Session> session_;
   PlanRequest request_;
+  std::map<std::string, Measured> measured_;  // by key
+  LevelsAsked shownLevels_;
   bool mediaKnown_ = false;  // facts_ are of session_'s media
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   SheetCounts counts_;

@@ -13,7 +13,8 @@ Work::Work(MediaCache& cache, OpenOutput open)
       namesAhead_(document_, sheets_),
       overviews_(cache),
       transport_(cache, &pluginPasses_, std::move(open)),
-      listener_(document_, sheets_, selected_, rows_, transport_, news_),
+      levels_(sheets_, cache, pluginPasses_),
+      listener_(document_, sheets_, selected_, rows_, transport_, levels_, news_),
       tails_(sheets_, rows_, cache, pluginPasses_),
       seams_(sheets_, selected_, rows_, cache, pluginPasses_),
       places_(document_, selected_, rows_, inStep_, listener_),
@@ -34,6 +35,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
   });
   connect(&making_, &Making::finished, this, [this](const MadeReport& report) {
     for (const MadeFile& made : report.made) acts_.finish(made.brief);
+    sheets_.forgetMeasured();  // receipts have it
     sheets_.refresh();
   });
   connect(&cleaning_, &Cleaning::finished, this, [this](std::size_t moved, const QStringList& problems) {
@@ -62,6 +64,7 @@ void Work::sessionOpened() {
   selected_.clear();
   acts_.clear();
   maker_.leave();
+  levels_.drop();
   sheets_.clear();
   rows_.clear();
   drawn_.setProposals({});

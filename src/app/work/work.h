@@ -10,6 +10,7 @@
 #include "app/work/document.h"
 #include "app/work/drawn.h"
 #include "app/work/in_step.h"
+#include "app/work/level_finder.h"
 #include "app/work/listener.h"
 #include "app/work/making.h"
 #include "app/work/names_ahead.h"
@@ -48,6 +49,7 @@ class Work : public QObject {
   NamesAhead& namesAhead() { return namesAhead_; }
   OverviewStore& overviews() { return overviews_; }
   Transport& transport() { return transport_; }
+  LevelFinder& levels() { return levels_; }
   Listener& listener() { return listener_; }
   TailListener& tails() { return tails_; }
   SeamListener& seams() { return seams_; }
@@ -95,6 +97,7 @@ class Work : public QObject {
   NamesAhead namesAhead_;
   OverviewStore overviews_;
   Transport transport_;
+  LevelFinder levels_;
   Listener listener_;
   TailListener tails_;
   SeamListener seams_;

@@ -40,6 +40,11 @@ struct OptionalNumberKind {
   NumberKind number;
   double offered = 0;  ///< what an editor begins with
 };
+/// What a number counts, and what an editor begins with, where that depends on other fields.
+struct NumberSense {
+  const char* unit;
+  double offered;
+};
 struct IntegerKind {
   int least, most;
   const char* cureWhereMissing = nullptr;  ///< set: it has to be there

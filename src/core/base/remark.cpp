@@ -133,6 +133,12 @@ static constexpr std::array<RemarkInfo, kRemarkCodes> kRemarks{{
     {RemarkCode::LapsDiffer, "laps-differ", "Laps differ", "A later lap is not the one that was kept."},
     {RemarkCode::Offset, "offset", "The samples have a mean",
      "A file that begins or ends with it may click."},
+    {RemarkCode::LevelNotJudged, "level-not-judged", "No level to judge", "It stays as loud as it is."},
+    {RemarkCode::LevelNotReached, "level-not-reached", "Softer than it was to be",
+     "A ceiling keeps it from being louder."},
+    {RemarkCode::GainMoved, "gain-moved", "The gain of a set has changed",
+     "Files that stayed were made with another one, and are out of balance."},
+    {RemarkCode::OverCeiling, "over-ceiling", "Over its ceiling", "As it decodes, its true peak is higher."},
     {RemarkCode::Clipped, "clipped", "Over full scale", "Peaks are cut off in whole-number files."},
 }};
 

@@ -83,6 +83,10 @@ enum class RemarkCode {
   FoldOfDynamics,     ///< warning: what is folded is not what a later lap would be
   LapsDiffer,         ///< warning: a later lap of a loop is not the one that was kept
   Offset,             ///< note: the samples of a file have a mean
+  LevelNotJudged,     ///< note: there is nothing to judge a level by, and it stays as it is
+  LevelNotReached,    ///< warning: a ceiling keeps files under the level that they are to have
+  GainMoved,          ///< warning: the gain of a set is another one than that of files which stayed
+  OverCeiling,        ///< warning: what a file decodes to is over its ceiling
   Clipped,            ///< warning: the sound was over full scale
 };
 inline constexpr int kRemarkCodes = static_cast<int>(RemarkCode::Clipped) + 1;

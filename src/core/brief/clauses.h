@@ -3,6 +3,7 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "base/description.h"
 #include "brief/brief.h"
 
 namespace octaphon::clauses {
@@ -145,15 +146,11 @@ inline std::string trim(const Brief& brief) {
 
 /// `−23.0 LUFS`
 inline std::string aim(const Levelling& asked) {
-  const std::string number = decibelText(asked.target());
-  switch (asked.level.kind) {
-    case LevelKind::None: return {};
-    case LevelKind::Gain: return (asked.target() > 0 ? "+" : "") + number + " dB";
-    case LevelKind::Peak: return number + " dBFS";
-    case LevelKind::Loudness: return number + " LUFS";
-    case LevelKind::TruePeak: return number + " dBTP";
-  }
-  return {};
+  const char* const sign = asked.level.kind == LevelKind::Gain && asked.target() > 0 ? "+" : "";
+  return sign + decibelText(asked.target()) + " " + unitOf(asked.level.kind);
+}
+constexpr NumberSense targetSense(const Brief& brief) {
+  return {unitOf(brief.levelling.level.kind), usualTarget(brief.levelling.level.kind)};
 }
 constexpr bool hasAim(const Brief& brief) { return brief.levelling.level.kind != LevelKind::None; }
 constexpr bool hasCeiling(const Brief& brief) { return brief.levelling.ceilingDb.has_value(); }

@@ -3,6 +3,8 @@
 #pragma once
 
 #include "brief/clauses.h"
+#include "brief/level_fields.h"
+#include "brief/loop_fields.h"
 #include "brief/phrase.h"
 
 namespace octaphon {
@@ -89,91 +91,6 @@ constexpr auto describe(const OwnEnds*) {
           .labelled("Exact length"));
 }
 static_assert(isDescribedWhole<OwnEnds>(0));
-
-/// The fields of a loop, of a brief or a span: they differ in the kind of `way` alone.
-template <class L, class WayKind>
-constexpr auto loopFields(const char* name, WayKind way, const char* wayMeaning) {
-  return description(
-      name,  //
-      field<&L::way>("way", way, wayMeaning).labelled("Way"),
-      field<&L::frames>(
-          "frames", FramesKind{},
-          "the body from the span's start on, in frames of the session; one of the three, none: "
-          "the span")
-          .labelled("Body in frames"),
-      field<&L::seconds>("seconds", NumberKind{0, kMaxLoopSeconds, "s", 3}, "the same in seconds")
-          .labelled("Body in seconds"),
-      field<&L::bars>("bars", NumberKind{0, kMaxLoopBars, "bars", 2}, "the same in bars")
-          .labelled("Body in bars"),
-      field<&L::laps>(
-          "laps", IntegerKind{0, kMaxLaps},
-          "of `inner-lap`: so many are played, the last but one is kept; 0: as many as its tail asks "
-          "for, and one that proves it")
-          .labelled("Laps"),
-      field<&L::keepIntro>("keep_intro", FlagKind{},
-                           "of `inner-lap`: the lead-in and the laps before stay in the file")
-          .labelled("Keep what comes before"),
-      field<&L::blendMs>("blend_ms", NumberKind{0, kMaxBlendMs, "ms", 0}, "of `blend`, at most the body")
-          .labelled("Length of the blend"),
-      field<&L::blendLaw>(
-          "blend_law", ChoiceKind<BlendLaw>{true},
-          "of `blend`: `by-likeness` is equal gain where both sounds are alike, else equal power")
-          .labelled("Gains of the blend"),
-      field<&L::searchMs>("search_ms", NumberKind{0, kMaxLoopSearchMs, "ms", 0},
-                          "of `plain`: start and end may move so far to either side")
-          .labelled("Search within"),
-      field<&L::equal>(
-          "equal", ChoiceKind<LoopEqual>{true},
-          "of variations (spans whose names differ in their number alone): all as the longest, or "
-          "`refused` where they differ")
-          .labelled("Variations"));
-}
-/// The way that a field of a loop belongs to; None: to all.
-template <class L, class TheField>
-constexpr LoopWay wayOfField(const TheField& field) {
-  if (isField<&L::laps>(field) || isField<&L::keepIntro>(field)) return LoopWay::InnerLap;
-  if (isField<&L::blendMs>(field) || isField<&L::blendLaw>(field)) return LoopWay::Blend;
-  return isField<&L::searchMs>(field) ? LoopWay::Plain : LoopWay::None;
-}
-constexpr auto describe(const Loop*) {
-  return loopFields<Loop>("loop", ChoiceKind<LoopWay>{true}, "how the end meets the start");
-}
-constexpr auto describe(const OwnLoop*) {
-  return loopFields<OwnLoop>("own-loop", OptionalChoiceKind<LoopWay>{},
-                             "null: the brief's, as whatever else is at its default");
-}
-static_assert(isDescribedWhole<Loop>() && isDescribedWhole<OwnLoop>());
-
-template <class L, class KindKind, class PerKind>
-constexpr auto levelFields(const char* name, KindKind kind, PerKind per, const char* kindMeaning) {
-  return description(name,  //
-                     field<&L::kind>("kind", kind, kindMeaning).labelled("Aim"),
-                     field<&L::target>("target", OptionalNumberKind{{kLeastLevel, kMostLevel, "dB", 1}, -23},
-                                       "in dB of gain, dBFS, LUFS or dBTP; null: 0, −1, −23, −1")
-                         .labelled("At"),
-                     field<&L::per>("per", per, "what has one gain").labelled("One gain for"));
-}
-constexpr auto describe(const LevelAim*) {
-  return levelFields<LevelAim>("level", ChoiceKind<LevelKind>{true}, ChoiceKind<LevelPer>{true},
-                               "what is brought to the target");
-}
-constexpr auto describe(const OwnLevelAim*) {
-  return levelFields<OwnLevelAim>("own-level", OptionalChoiceKind<LevelKind>{},
-                                  OptionalChoiceKind<LevelPer>{}, "null: the brief's, as all else here");
-}
-static_assert(isDescribedWhole<LevelAim>() && isDescribedWhole<OwnLevelAim>());
-
-constexpr OptionalNumberKind kCeilingKind{{kLeastCeilingDb, kMostCeilingDb, "dBTP", 1}, kInsuranceDb};
-
-constexpr auto describe(const OwnLevelling*) {
-  using O = OwnLevelling;
-  return description("own-levelling",  //
-                     field<&O::level>("level", ObjectKind<OwnLevelAim>{}, "how loud, where it is otherwise"),
-                     field<&O::ceilingDb>("ceiling_dbtp", kCeilingKind, "the same").labelled("Ceiling"),
-                     field<&O::ceilingBy>("ceiling_by", OptionalChoiceKind<CeilingBy>{}, "the same")
-                         .labelled("Kept under it"));
-}
-static_assert(isDescribedWhole<OwnLevelling>(0));
 
 constexpr OneOfKind fileRateKind(const char* zeroWords) {
   OneOfKind kind{{}, zeroWords, "Hz"};
@@ -514,20 +431,15 @@ constexpr auto moreSpansSourcesReach() {
            "What becomes of returns", "Choose what becomes of returns", clauses::withReturns));
 }
 
-/// The aim is an object of its own in files; people see its fields one by one (levelPhrase()).
+/// The aim is an object of its own in files; people see all of it in another order (levelPhrase()).
 constexpr auto level() {
   using B = Brief;
   return std::tuple(
       field<&B::levelling, &Levelling::level>("level", ObjectKind<LevelAim>{}, "how loud files are made"),
-      said(PhraseKind::Level,
-           field<&B::levelling, &Levelling::ceilingDb>("ceiling_dbtp", kCeilingKind,
-                                                       "no true peak is over it; null: none"),
-           "Ceiling", "Change the ceiling"),
-      said(PhraseKind::Level,
-           field<&B::levelling, &Levelling::ceilingBy>("ceiling_by", ChoiceKind<CeilingBy>{},
-                                                       "layers are kept under it by gain in any case"),
-           "Kept under it", "Choose what keeps files under the ceiling")
-          .when(clauses::hasCeiling));
+      field<&B::levelling, &Levelling::ceilingDb>("ceiling_dbtp", kCeilingKind,
+                                                  "no true peak is over it; null: none"),
+      field<&B::levelling, &Levelling::ceilingBy>("ceiling_by", ChoiceKind<CeilingBy>{},
+                                                  "layers are kept under it by gain in any case"));
 }
 
 /// In files an object of its own; people see its fields one by one (dataPhrase()).
@@ -601,7 +513,7 @@ constexpr auto loopPhrase() {
 }
 
 /// The fields of a brief's aim as fields of the brief.
-constexpr auto levelPhrase() {
+constexpr auto aimPhrase() {
   return std::apply(
       [](const auto&... fields) {
         return std::tuple([&] {
@@ -609,7 +521,10 @@ constexpr auto levelPhrase() {
               octaphon::said(PhraseKind::Level, inside<&Brief::levelling>(inside<&Levelling::level>(fields)),
                              fields.label, "Change the level");
           if (isField<&LevelAim::kind>(fields)) said.clause = clauses::levelKind;
-          if (isField<&LevelAim::target>(fields)) said.matters = clauses::hasAim;
+          if (isField<&LevelAim::target>(fields)) {
+            said.matters = clauses::hasAim;
+            said.sense = clauses::targetSense;
+          }
           if (isField<&LevelAim::per>(fields)) {
             said.clause = clauses::levelPer;
             said.matters = clauses::findsGains;
@@ -618,6 +533,16 @@ constexpr auto levelPhrase() {
         }()...);
       },
       describe(static_cast<const LevelAim*>(nullptr)).fields);
+}
+
+/// The aim, then what it is kept under.
+constexpr auto levelPhrase() {
+  const auto [aim, ceiling, by] = level();
+  return std::tuple_cat(
+      aimPhrase(),
+      std::tuple(octaphon::said(PhraseKind::Level, ceiling, "Ceiling", "Change the ceiling"),
+                 octaphon::said(PhraseKind::Level, by, "Kept under it", "Choose what keeps files under it")
+                     .when(clauses::hasCeiling)));
 }
 
 /// The fields of what files say, as fields of the brief.

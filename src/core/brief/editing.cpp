@@ -157,10 +157,21 @@ void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
       found.phrase = field.phrase;
       found.act = field.act;
       found.matters = field.matters;
+      if (auto* number = std::get_if<typename EditableField<Owner>::OptionalNumber>(&found.control))
+        number->sense = field.sense;
     } else if constexpr (std::is_same_v<Owner, Overrides>) {
       found.matters = conditionOf(field);
     } else if constexpr (std::is_same_v<Owner, OwnLoop>) {
       found.matters = conditionOf(wayOfField<OwnLoop>(field));
+    } else if constexpr (std::is_same_v<Owner, OwnLevelling>) {
+      if (isField<&OwnLevelling::level, &OwnLevelAim::target>(field)) {
+        found.matters = [](const OwnLevelling& own) { return own.level.kind.has_value(); };
+        std::get<typename EditableField<Owner>::OptionalNumber>(found.control).sense =
+            [](const OwnLevelling& own) {
+              const LevelKind kind = own.level.kind.value_or(LevelKind::None);
+              return NumberSense{unitOf(kind), usualTarget(kind)};
+            };
+      }
     }
     fields.push_back(std::move(found));
   }
@@ -169,6 +180,9 @@ void collect(std::vector<EditableField<Owner>>& fields, const TheField& field) {
 template <class Owner>
 std::vector<EditableField<Owner>> collected() {
   std::vector<EditableField<Owner>> found;
+  if constexpr (std::is_same_v<Owner, OwnLevelling>)
+    std::apply([&](const auto&... aim) { (collect(found, fields::inside<&OwnLevelling::level>(aim)), ...); },
+               describe(static_cast<const OwnLevelAim*>(nullptr)).fields);
   forEachField<Owner>([&](const auto& field) { collect(found, field); });
   if constexpr (std::is_same_v<Owner, Brief>) {
     std::apply([&](const auto&... loop) { (collect(found, loop), ...); }, fields::loopPhrase());
@@ -192,6 +206,11 @@ const std::vector<EditableField<OwnEnds>>& editableOwnEnds() {
 
 const std::vector<EditableField<OwnLoop>>& editableOwnLoop() {
   static const auto kFields = collected<OwnLoop>();
+  return kFields;
+}
+
+const std::vector<EditableField<OwnLevelling>>& editableOwnLevelling() {
+  static const auto kFields = collected<OwnLevelling>();
   return kFields;
 }
 

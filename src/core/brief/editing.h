@@ -31,6 +31,7 @@ struct EditableField {
   struct OptionalNumber {
     OptionalNumberKind range;
     std::optional<double>& (*in)(Owner& owner);
+    NumberSense (*sense)(const Owner& owner) = nullptr;  ///< where it depends on other fields
   };
   struct Text {
     std::string& (*in)(Owner& owner);
@@ -68,5 +69,6 @@ const std::vector<EditableField<Brief>>& editableFields();
 const std::vector<EditableField<Overrides>>& editableOverrides();
 const std::vector<EditableField<OwnEnds>>& editableOwnEnds();
 const std::vector<EditableField<OwnLoop>>& editableOwnLoop();
+const std::vector<EditableField<OwnLevelling>>& editableOwnLevelling();
 
 }  // namespace octaphon

@@ -27,9 +27,9 @@ constexpr auto choicesOf(LevelPer) {
   return std::array<Choice<LevelPer>, 4>{
       {{LevelPer::File, "file", "each sound by itself", "Each sound",
         "The files of one sound have one gain; siblings lose their balance"},
-       {LevelPer::Name, "name", "one gain for all variations of a name", "Variations of a name",
+       {LevelPer::Name, "name", "one gain for all variations of a name", "Variations",
         "Spans whose names differ in their number alone, with all their sources, keep their balance"},
-       {LevelPer::Span, "span", "one gain for all sources of a span", "Sources of a span",
+       {LevelPer::Span, "span", "one gain for all sources of a span", "A span",
         "The mix of the span is brought to the aim, and its layers still add up to it"},
        {LevelPer::Brief, "brief", "one gain for all files", "The whole brief",
         "Everything keeps its balance"}}};
@@ -52,6 +52,12 @@ inline constexpr double kInsuranceDb = -0.5;                        ///< dBTP (c
 constexpr double usualTarget(LevelKind kind) {
   constexpr std::array<double, 5> kUsual{0, 0, -1, -23, -1};
   return kUsual[static_cast<std::size_t>(kind)];
+}
+
+/// What a target counts.
+constexpr const char* unitOf(LevelKind kind) {
+  constexpr std::array<const char*, 5> kUnits{"dB", "dB", "dBFS", "LUFS", "dBTP"};
+  return kUnits[static_cast<std::size_t>(kind)];
 }
 
 template <class Kind, class Per>

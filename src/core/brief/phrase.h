@@ -103,6 +103,8 @@ struct BriefField : Field<Kind, Path...> {
   std::string (*clause)(const Brief&) = nullptr;
   /// Whether it changes anything beside the brief's other fields; null: always.
   bool (*matters)(const Brief&) = nullptr;
+  /// Of a number whose sense depends on other fields; null: as its kind says.
+  NumberSense (*sense)(const Brief&) = nullptr;
 
   constexpr BriefField always() const {
     BriefField field = *this;

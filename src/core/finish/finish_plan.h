@@ -42,12 +42,13 @@ struct LoopDecision {
 struct LevelPlan {
   std::optional<double> gainDb = 0.0;        ///< nothing: it is found on the way
   std::optional<LevelsAsked> measures = {};  ///< of the sound before any gain; nothing: not even its peak
+  std::optional<LevelsAsked> judges = {};    ///< of the file, behind gain and limiter
   bool isMeasuredOnly = false;               ///< no file comes of it
   std::optional<double> limitDb = {};        ///< a limiter keeps it under this, in dBTP
   std::optional<double> searchedLufs =
       {};                  ///< with the limiter, the gain is found by turns for this loudness
   Spool* spool = nullptr;  ///< where it waits; null: in memory, and the system's files
-  bool isAny() const { return gainDb != 0.0 || measures || isMeasuredOnly || limitDb; }
+  bool isAny() const { return gainDb != 0.0 || measures || judges || isMeasuredOnly || limitDb; }
 };
 
 struct FinishPlan {

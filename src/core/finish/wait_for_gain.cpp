@@ -87,12 +87,10 @@ WaitForGain::WaitForGain(const FinishPlan& plan, Stage& next)
   if (plan.level.gainDb && !plan.level.isMeasuredOnly) setGain(*plan.level.gainDb);
 }
 
-/// What a limiter leaves is measured again.
 void WaitForGain::setGain(double gainDb) {
   Stage* next = &next_;
-  if (plan_.level.limitDb) {
-    behind_.emplace(plan_.form.channels, plan_.extent.rate,
-                    LevelsAsked{true, plan_.level.searchedLufs.has_value()});
+  if (plan_.level.judges) {
+    behind_.emplace(plan_.form.channels, plan_.extent.rate, *plan_.level.judges);
     listens_ = std::make_unique<Listener>(*behind_, &next_);
     next = listens_.get();
   }
@@ -114,18 +112,26 @@ Result<> WaitForGain::end() {
 
 Result<double> WaitForGain::search(double gainDb) {
   constexpr int kMostTurns = 4;
-  constexpr double kNear = 0.02;  // LU
+  constexpr double kNear = 0.02;       // LU
+  constexpr double kLeastSlope = 0.1;  // LU a dB: what is limited harder gets no louder
+  double slope = 1, before = 0, gainBefore = gainDb;
   for (int turn = 0; turn < kMostTurns && plan_.level.searchedLufs; ++turn) {
-    LevelMeter meter(plan_.form.channels, plan_.extent.rate, {false, true});
-    Listener listener(meter, nullptr);
-    const std::unique_ptr<Stage> gain = makeGain(plan_, gainDb, listener);
-    OCTAPHON_TRY(held_.showTo(*gain));
-    OCTAPHON_TRY(gain->end());
-    const std::optional<double> heard = meter.levels().lufs;
+    OCTAPHON_ASSIGN(const std::optional<double> heard, loudnessAt(gainDb));
     if (!heard || std::fabs(*heard - *plan_.level.searchedLufs) <= kNear) break;
-    gainDb = std::clamp(gainDb + *plan_.level.searchedLufs - *heard, -kMaxGainDb, kMaxGainDb);
+    if (gainDb != gainBefore) slope = std::clamp((*heard - before) / (gainDb - gainBefore), kLeastSlope, 1.0);
+    before = *heard, gainBefore = gainDb;
+    gainDb = std::clamp(gainDb + (*plan_.level.searchedLufs - *heard) / slope, -kMaxGainDb, kMaxGainDb);
   }
   return gainDb;
+}
+
+Result<std::optional<double>> WaitForGain::loudnessAt(double gainDb) {
+  LevelMeter meter(plan_.form.channels, plan_.extent.rate, {false, true});
+  Listener listener(meter, nullptr);
+  const std::unique_ptr<Stage> gain = makeGain(plan_, gainDb, listener);
+  OCTAPHON_TRY(held_.showTo(*gain));
+  OCTAPHON_TRY(gain->end());
+  return meter.levels().lufs;
 }
 
 Result<> WaitForGain::release(double gainDb) {

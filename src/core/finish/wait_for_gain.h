@@ -19,7 +19,7 @@ class WaitForGain : public Stage {
 
   /// Once the sound has ended, before any gain; of a sound that is measured.
   Levels levels() const { return meter_ ? meter_->levels() : Levels{}; }
-  /// Of the file, once it is written, where a limiter is at work.
+  /// Of the file, once it is written, where that is judged.
   Levels levelsBehind() const { return behind_ ? behind_->levels() : Levels{}; }
   /// Once it has ended, where its gain was not known: the one in dB that gives the loudness that is asked for
   /// behind the limiter, as near as a few turns come to it. `gainDb` to begin with.
@@ -29,6 +29,8 @@ class WaitForGain : public Stage {
 
  private:
   void setGain(double gainDb);
+  /// Behind the limiter; nothing where it cannot be judged.
+  Result<std::optional<double>> loudnessAt(double gainDb);
 
   const FinishPlan& plan_;
   Stage& next_;

@@ -29,6 +29,18 @@ std::string dumped(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
+/// Null where it cannot be judged; without a key where it was not measured.
+Json asJson(const Levels& levels) {
+  const auto orNull = [](const std::optional<double>& level) { return level ? Json(*level) : Json(nullptr); };
+  Json json{{"peak", orNull(levels.peakDb)}};
+  if (levels.measured.truePeak) json["true_peak"] = orNull(levels.truePeakDb);
+  if (levels.measured.loudness) {
+    json["loudness"] = orNull(levels.lufs);
+    json["range"] = orNull(levels.rangeLu);
+  }
+  return json;
+}
+
 }  // namespace
 
 std::string Receipt::asText(const ReceiptLine& line) {
@@ -47,20 +59,9 @@ std::string Receipt::asText(const ReceiptLine& line) {
   if (!line.session.empty()) json["session"] = line.session;
   if (!line.samples.empty()) json["samples"] = line.samples.hex();
   if (line.gainDb != 0) json["gain_db"] = line.gainDb;
+  if (line.levels) json["levels"] = asJson(*line.levels);
   if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
   return dumped(json);
-}
-
-/// Null where it cannot be judged; without a key where it was not measured.
-static Json asJson(const Levels& levels) {
-  const auto orNull = [](const std::optional<double>& level) { return level ? Json(*level) : Json(nullptr); };
-  Json json{{"peak", orNull(levels.peakDb)}};
-  if (levels.measured.truePeak) json["true_peak"] = orNull(levels.truePeakDb);
-  if (levels.measured.loudness) {
-    json["loudness"] = orNull(levels.lufs);
-    json["range"] = orNull(levels.rangeLu);
-  }
-  return json;
 }
 
 std::string Receipt::asText(const Measured& measured) {
@@ -170,6 +171,7 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   line.session = valueOf<std::string>(json, "session");
   line.samples = digestAt(json, "samples");
   line.gainDb = decibelsAt(json, "gain_db").value_or(0);
+  line.levels = parseLevels(json);
   if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;
 }

@@ -40,6 +40,7 @@ struct ReceiptLine {
   std::string session = {};      ///< name of the session's file; empty: not said
   Digest samples = {};           ///< of the sound before dither; empty: not said
   double gainDb = 0;             ///< that was found for it
+  std::optional<Levels> levels;  ///< of the file, as far as they were measured
 
   bool operator==(const ReceiptLine&) const = default;
 

@@ -1,6 +1,7 @@
 #include "level/levels.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "base/decibels.h"
 
@@ -18,6 +19,13 @@ Levels Levels::raised(double gainDb) const {
   for (std::optional<double>* level : {&raised.peakDb, &raised.truePeakDb, &raised.lufs})
     if (*level) *level = std::max(kSilenceDb, **level + gainDb);
   return raised;
+}
+
+Levels Levels::rounded() const {
+  Levels rounded = *this;
+  for (std::optional<double>* level : {&rounded.peakDb, &rounded.truePeakDb, &rounded.lufs, &rounded.rangeLu})
+    if (*level) *level = std::round(**level * 100) / 100;
+  return rounded;
 }
 
 }  // namespace octaphon

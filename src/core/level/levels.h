@@ -27,6 +27,8 @@ struct Levels {
   bool answers(LevelsAsked asked) const;
   /// The same sound, louder by so much.
   Levels raised(double gainDb) const;
+  /// To hundredths.
+  Levels rounded() const;
 };
 
 }  // namespace octaphon

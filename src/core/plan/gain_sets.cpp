@@ -108,17 +108,18 @@ std::optional<FoundGain> gainOf(const Sheet& sheet, const GainSet& set,
   const std::optional<double> reference = loudestMix ? loudestMix : loudest;
   found.isJudged = !hasAim || reference.has_value();
   if (hasAim && reference) found.db = asked.target() - *reference;
+  const double wanted = found.db;
   if (hasCeiling && highest) found.db = std::min(found.db, *asked.ceilingDb - *highest);
+  found.shortDb = wanted - found.db;
   return found;
 }
 
 void findGains(Sheet& sheet) {
   for (GainSet& set : sheet.gainSets) {
-    const auto found = gainOf(sheet, set, [&](std::uint32_t sound) {
+    set.found = gainOf(sheet, set, [&](std::uint32_t sound) {
       return sheet.sounds[sound].levels ? &*sheet.sounds[sound].levels : nullptr;
     });
-    set.gainDb = found && !set.isSearched() ? std::optional(found->db) : std::nullopt;
-    set.isJudged = !found || found->isJudged;
+    set.gainDb = set.found && !set.isSearched() ? std::optional(set.found->db) : std::nullopt;
   }
 }
 

@@ -10,11 +10,6 @@ namespace octaphon {
 /// Puts each sound of a brief into a set. Once its rows are there.
 void planGainSets(Sheet& sheet, std::size_t brief);
 
-struct FoundGain {
-  double db = 0;
-  bool isJudged = true;  ///< false: nothing of the set can be judged
-};
-
 /// The gain of a set. Its reference is the loudest mix in it, if there is one, else the loudest sound; a
 /// ceiling that is kept by gain holds for all. Nothing where levels that it takes are not known. `levelsOf`
 /// gives those of a sound, by index, or null.

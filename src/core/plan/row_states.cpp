@@ -10,15 +10,18 @@
 #include "base/unicode.h"
 #include "plan/fingerprints.h"
 #include "plan/gain_sets.h"
+#include "plan/level_remarks.h"
+#include "plan/row_levels.h"
 
 namespace octaphon {
 namespace {
 
 /// What states have to say; taken away when they are looked at again.
 constexpr RemarkCode kOfStates[]{
-    RemarkCode::UnusableFolder, RemarkCode::ForeignFile, RemarkCode::ChangedFile, RemarkCode::Kept,
-    RemarkCode::DamagedReceipt, RemarkCode::TailLimited, RemarkCode::AlikeOnDisk, RemarkCode::EarlierEdition,
-    RemarkCode::Stopped,        RemarkCode::RenamedFile};
+    RemarkCode::UnusableFolder, RemarkCode::ForeignFile,    RemarkCode::ChangedFile,
+    RemarkCode::Kept,           RemarkCode::DamagedReceipt, RemarkCode::TailLimited,
+    RemarkCode::AlikeOnDisk,    RemarkCode::EarlierEdition, RemarkCode::Stopped,
+    RemarkCode::RenamedFile,    RemarkCode::LevelNotJudged, RemarkCode::LevelNotReached};
 
 void removeRemarksOfStates(std::vector<Remark>& remarks) {
   std::erase_if(remarks, [](const Remark& remark) {
@@ -52,6 +55,10 @@ const std::string* fileWithSound(const Sheet& sheet, const Row& row, const std::
   return alike;
 }
 
+std::shared_ptr<const MadeLevel> madeLevelOf(const ReceiptLine& line) {
+  return std::make_shared<const MadeLevel>(MadeLevel{line.gainDb, line.levels.value_or(Levels{})});
+}
+
 /// Of a row whose file, or one with its sound, may be there.
 RowState stateFromFile(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
   const FoundFile* found = folder.find(row.file);
@@ -64,9 +71,11 @@ RowState stateFromFile(const Sheet& sheet, Row& row, const FolderFacts& folder, 
   const bool isGainKnown = sheet.gainSetOf(sheet.soundOf(row)).gainDb.has_value();
   const Fingerprint print =
       fingerprints.of(row, {}, isGainKnown || !isOwn ? std::nullopt : std::optional(found->line->gainDb));
+  if (isOwn) row.made = madeLevelOf(*found->line);
   if (isOwn && found->line->fingerprint == print) return RowState::UpToDate;
   if (const std::string* other = fileWithSound(sheet, row, key, print, folder)) {
     row.from = *other;
+    row.made = madeLevelOf(*folder.files.at(*other).line);
     return RowState::Renamed;
   }
   if (!isOwn) return found == nullptr ? RowState::ToMake : RowState::Stale;
@@ -162,7 +171,7 @@ void findTails(const Sheet& sheet, std::size_t index, const SignalContext& conte
   });
 }
 
-/// What the receipts know of the levels of sounds whose gain goes by them.
+/// What the receipts know of the levels of sounds.
 void findLevels(Sheet& sheet, const SignalContext& context, const std::vector<const FolderFacts*>& ofBrief,
                 const RowData& data) {
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, sheet.sounds.size(), 64), [&](const auto& share) {
@@ -170,7 +179,6 @@ void findLevels(Sheet& sheet, const SignalContext& context, const std::vector<co
     for (std::size_t i = share.begin(); i < share.end(); ++i) {
       TappedSound& sound = sheet.sounds[i];
       sound.levels.reset();
-      if (!sheet.gainSetOf(sound).isFound()) continue;
       const Row& lead = sheet.leadOf(sound);
       const auto& measured = ofBrief[sound.brief]->measured;
       const auto found = measured.find(levelKeyOf(sheet, lead));
@@ -196,6 +204,8 @@ void addEarlierEdition(const Sheet& sheet, Row& row, const FolderFacts& folder) 
 void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerprints& fingerprints) {
   removeRemarksOfStates(row.remarks);
   row.from.clear();
+  row.made.reset();
+  row.apart = 0;
   addEarlierEdition(sheet, row, folder);
   if (const Error* problem = folder.problemOf(row.file))
     row.remarks.push_back({Severity::Fault, RemarkCode::UnusableFolder, row.file, problem->describe()});
@@ -213,6 +223,8 @@ void setState(const Sheet& sheet, Row& row, const FolderFacts& folder, Fingerpri
              "of them, or take the other file away"});
   const RungOut& heard = sheet.briefOf(row).rungOut[sheet.soundOf(row).span];
   if (heard.isKnown && heard.byLimit) row.remarks.push_back(tailLimitedRemark(sheet, row, heard));
+  if (const auto& gain = sheet.gainSetOf(sheet.soundOf(row)).found)
+    for (Remark& remark : gainRemarks(sheet, row, *gain)) row.remarks.push_back(std::move(remark));
 }
 
 /// What stands beside the files of a sheet's briefs, and what follows from that for its rows.
@@ -380,6 +392,7 @@ void setStates(Sheet& sheet, const SignalContext& context, const std::map<Folder
   });
   FolderReporter(sheet, folders).report();
   for (Row& row : sheet.rows) addRemark(sheet, row);
+  findApart(sheet);
 }
 
 }  // namespace octaphon

@@ -55,13 +55,20 @@ struct TappedSound {
   std::optional<Levels> levels = {};  ///< of it before any gain, where they are known
 };
 
+/// What was found for sounds that have one gain.
+struct FoundGain {
+  double db = 0;
+  bool isJudged = true;  ///< false: nothing of them can be judged, and they stay as they are
+  double shortDb = 0;    ///< that a ceiling kept by gain takes from it
+};
+
 /// Sounds that have one gain.
 struct GainSet {
-  Levelling asked;                    ///< of all of them
-  std::vector<std::uint32_t> sounds;  ///< indices in Sheet::sounds
-  std::optional<double> gainDb = {};  ///< where it is known
-  bool isLimited = false;             ///< a limiter keeps them under the ceiling
-  bool isJudged = true;               ///< false: nothing of them can be judged, and they stay as they are
+  Levelling asked;                      ///< of all of them
+  std::vector<std::uint32_t> sounds;    ///< indices in Sheet::sounds
+  std::optional<double> gainDb = {};    ///< where it is known
+  bool isLimited = false;               ///< a limiter keeps them under the ceiling
+  std::optional<FoundGain> found = {};  ///< where levels are known; behind a limiter turns may change it
 
   /// What has to be measured of each.
   LevelsAsked measures() const;
@@ -69,6 +76,12 @@ struct GainSet {
   bool isFound() const { return asked.level.kind > LevelKind::Gain || (asked.ceilingDb && !isLimited); }
   /// Whether its gain is found on the way: by turns, with the limiter.
   bool isSearched() const { return isLimited && asked.level.kind == LevelKind::Loudness; }
+};
+
+/// How loud a file is that was made.
+struct MadeLevel {
+  double gainDb = 0;  ///< that it has
+  Levels levels;      ///< of the file, as far as they were measured
 };
 
 /// One file of a sound.
@@ -94,6 +107,8 @@ struct Row {
   /// The file of ours that it comes from without being rendered: it is moved, or the data in it are
   /// rewritten.
   std::string from = {};
+  std::shared_ptr<const MadeLevel> made = {};  ///< of its file; null: none of ours is there
+  float apart = 0;  ///< from the middle of its variations, in LU or dB; 0 where there are none, or not known
   std::vector<Remark> remarks;  ///< about this file; those about its sound stand there
 
   /// The first file of its sound.

@@ -30,10 +30,10 @@ Result<> FinishedRow::write(const float* const* channels, Frame frames) {
   return {};
 }
 
-void FinishedRow::addNext(Frame frames, HeardBlock& block) {
+void FinishedRow::addNext(Frame frames, float gain, HeardBlock& block) {
   const float* sound[kMaxTapChannels];
   for (int c = 0; c < channels_; ++c) sound[c] = finished_[static_cast<std::size_t>(c)].data() + given_;
-  block.add(sound, channels_, 1);
+  block.add(sound, channels_, gain);
   given_ += frames;
   next_ += frames;
 }

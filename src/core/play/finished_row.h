@@ -23,8 +23,8 @@ class FinishedRow : public SampleSink {
 
   /// The session frame up to which it is finished.
   Frame finishedTo() const { return next_ + ready(); }
-  /// Adds the next frames, which begin at next(), and leaves them behind.
-  void addNext(Frame frames, HeardBlock& block);
+  /// Adds the next frames, which begin at next(), times `gain`, and leaves them behind.
+  void addNext(Frame frames, float gain, HeardBlock& block);
   Frame next() const { return next_; }
 
   Result<> write(const std::int32_t* const*, Frame) override { return {}; }  // it has no whole numbers

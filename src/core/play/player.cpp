@@ -5,7 +5,9 @@
 #include <optional>
 #include <set>
 
+#include "base/decibels.h"
 #include "base/denormals.h"
+#include "plan/row_levels.h"
 #include "play/heard_block.h"
 #include "recipe/unrolled.h"
 #include "run/row_finish.h"
@@ -15,6 +17,13 @@ namespace octaphon {
 namespace {
 
 constexpr Frame kBlock = 2048;
+
+/// As loud as its file is, or will be, as far as that is known.
+void planLevel(const Sheet& sheet, const Row& row, FinishPlan& plan) {
+  const GainSet& set = sheet.gainSetOf(sheet.soundOf(row));
+  plan.level.gainDb = heardGainOf(sheet, row).value_or(0);
+  if (set.isLimited) plan.level.limitDb = set.asked.ceilingDb;
+}
 
 /// A row's ends at the session's rate.
 FinishPlan finishOf(const Sheet& sheet, const Row& row) {
@@ -33,6 +42,7 @@ FinishPlan finishOf(const Sheet& sheet, const Row& row) {
   plan.form = {row.channels, 32, false, {}, row.file};
   plan.folded = row.folded;
   plan.part = row.part;
+  planLevel(sheet, row, plan);
   if (!ends.loop.isLap()) return plan;
   plan.loop = lapPlanOf(sheet, row);
   plan.tail = sheet.spanOf(row).tail;
@@ -301,9 +311,10 @@ bool Player::storeRow(FinishedRow& row, Frame from, RowFile* file) {
     HeardBlock& heard = at < from || listening_.of == Listening::Of::File ? passed : block;
     passed.clear(frames);
     block.clear(frames);
-    row.addNext(frames, heard);
+    const auto gain = static_cast<float>(gainOf(listening_.compareDb));
+    row.addNext(frames, gain, heard);
     if (at < from) continue;
-    if (file != nullptr) file->add(at, frames, listening_.of == Listening::Of::File ? 1.0f : -1.0f, block);
+    if (file != nullptr) file->add(at, frames, listening_.of == Listening::Of::File ? gain : -gain, block);
     if (!store(block.asStereo())) return false;
   }
   return true;

@@ -43,7 +43,8 @@ struct Listening {
   Frame start = 0, frames = 0;  ///< of the row's file, in frames of the session
   int channels = 2;             ///< of the row's file
   SpanLoopPlan loop;            ///< of a row
-  FinishPlan finish;            ///< its ends, at the session's rate
+  FinishPlan finish;            ///< its ends and its level, at the session's rate
+  double compareDb = 0;         ///< that it is heard louder, to be compared with others
   std::filesystem::path file;   ///< on disk
 };
 

@@ -31,32 +31,43 @@ LevelBook::LevelBook(const Sheet& sheet, const std::vector<std::size_t>& rows) :
   }
   for (auto& [index, waited] : sets_)
     for (const std::uint32_t sound : sheet.gainSets[index].sounds) {
-      if (sheet.sounds[sound].levels) continue;
+      if (isKnown(sound)) continue;
       const Row& lead = sheet.leadOf(sheet.sounds[sound]);
       if (const Remark* fault = faultOf(sheet.sounds[sound])) {
         waited.error = unknownFor(lead.file, fault->text);
         continue;
       }
-      ++waited.missing;
+      waited.missing.insert(sound);
       if (!measured.contains(sound)) heard_.push_back(static_cast<std::size_t>(&lead - sheet.rows.data()));
     }
 }
 
-std::optional<Levels> LevelBook::levelsOf(std::uint32_t sound) const {
-  if (sheet_.sounds[sound].levels) return sheet_.sounds[sound].levels;
-  const std::scoped_lock lock(mutex_);
-  const auto found = levels_.find(sound);
-  return found == levels_.end() ? std::nullopt : std::optional(found->second);
+/// All that its gain takes.
+bool LevelBook::isKnown(std::uint32_t sound) const {
+  const TappedSound& planned = sheet_.sounds[sound];
+  return planned.levels && planned.levels->answers(sheet_.gainSetOf(planned).measures());
 }
 
-Result<double> LevelBook::gainOfSet(std::uint32_t set, const Waited& waited) const {
-  if (waited.error) return tl::unexpected(*waited.error);
-  const auto found = gainOf(sheet_, sheet_.gainSets[set], [&](std::uint32_t sound) -> const Levels* {
-    if (sheet_.sounds[sound].levels) return &*sheet_.sounds[sound].levels;
+std::optional<Levels> LevelBook::levelsOf(std::uint32_t sound) const {
+  const std::scoped_lock lock(mutex_);
+  const auto found = levels_.find(sound);
+  return found == levels_.end() ? sheet_.sounds[sound].levels : std::optional(found->second);
+}
+
+std::optional<FoundGain> LevelBook::foundFor(std::uint32_t set) const {
+  const std::scoped_lock lock(mutex_);
+  const auto waited = sets_.find(set);
+  return waited == sets_.end() ? std::nullopt : waited->second.found;
+}
+
+void LevelBook::find(std::uint32_t set, Waited& waited) const {
+  if (waited.error || waited.found) return;
+  waited.found = gainOf(sheet_, sheet_.gainSets[set], [&](std::uint32_t sound) -> const Levels* {
     const auto heard = levels_.find(sound);
-    return heard == levels_.end() ? nullptr : &heard->second;
+    if (heard != levels_.end()) return &heard->second;
+    return isKnown(sound) ? &*sheet_.sounds[sound].levels : nullptr;
   });
-  return found ? found->db : 0;
+  if (!waited.found) waited.found = FoundGain{};
 }
 
 std::vector<ReleasedRow> LevelBook::take(std::vector<HeardLevels> levels, std::vector<WaitingRow> waiting) {
@@ -65,9 +76,12 @@ std::vector<ReleasedRow> LevelBook::take(std::vector<HeardLevels> levels, std::v
   for (HeardLevels& heard : levels) {
     const std::uint32_t set = sheet_.sounds[heard.sound].gainSet;
     const auto waited = sets_.find(set);
-    if (waited == sets_.end()) continue;
+    if (waited == sets_.end()) {
+      if (heard.levels) levels_.insert_or_assign(heard.sound, *heard.levels);
+      continue;
+    }
     touched.insert(set);
-    --waited->second.missing;
+    waited->second.missing.erase(heard.sound);
     if (!heard.levels && heard.levels.error().code == ErrorCode::NothingLeft)
       heard.levels = Levels{sheet_.gainSets[set].measures(), kSilenceDb, {}, {}, {}};
     if (heard.levels)
@@ -84,8 +98,11 @@ std::vector<ReleasedRow> LevelBook::take(std::vector<HeardLevels> levels, std::v
   std::vector<ReleasedRow> released;
   for (const std::uint32_t set : touched) {
     Waited& waited = sets_[set];
-    if (waited.missing > 0) continue;
-    for (WaitingRow& row : waited.rows) released.push_back({std::move(row), gainOfSet(set, waited)});
+    if (!waited.missing.empty()) continue;
+    find(set, waited);
+    for (WaitingRow& row : waited.rows)
+      released.push_back({std::move(row), waited.error ? Result<double>(tl::unexpected(*waited.error))
+                                                       : Result<double>(waited.found->db)});
     waited.rows.clear();
   }
   return released;
@@ -94,9 +111,10 @@ std::vector<ReleasedRow> LevelBook::take(std::vector<HeardLevels> levels, std::v
 std::vector<WaitingRow> LevelBook::rest() {
   const std::scoped_lock lock(mutex_);
   std::vector<WaitingRow> all;
-  for (auto& [set, waited] : sets_)
+  for (auto& [set, waited] : sets_) {
     for (WaitingRow& row : waited.rows) all.push_back(std::move(row));
-  sets_.clear();
+    waited.rows.clear();
+  }
   return all;
 }
 

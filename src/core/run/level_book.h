@@ -3,6 +3,7 @@
 
 #include <map>
 #include <mutex>
+#include <set>
 #include <vector>
 
 #include "plan/gain_sets.h"
@@ -30,14 +31,18 @@ class LevelBook {
   std::vector<WaitingRow> rest();
   /// Of a sound, as far as it is known by now.
   std::optional<Levels> levelsOf(std::uint32_t sound) const;
+  /// What was found for a set in this run; nothing where that was known before, or is not yet.
+  std::optional<FoundGain> foundFor(std::uint32_t set) const;
 
  private:
   struct Waited {
-    std::size_t missing = 0;  // sounds that are not heard yet
+    std::set<std::uint32_t> missing;  // sounds that are not heard yet
     std::optional<Error> error;
+    std::optional<FoundGain> found;
     std::vector<WaitingRow> rows;
   };
-  Result<double> gainOfSet(std::uint32_t set, const Waited& waited) const;
+  bool isKnown(std::uint32_t sound) const;
+  void find(std::uint32_t set, Waited& waited) const;
 
   const Sheet& sheet_;
   std::vector<std::size_t> heard_;

@@ -10,6 +10,7 @@
 #include <numeric>
 #include <set>
 
+#include "plan/fingerprints.h"
 #include "run/sweep.h"
 
 namespace octaphon {
@@ -19,7 +20,34 @@ bool isUnheard(const PlannedBrief& brief, std::size_t span) {
   return brief.spans[span].ringsOut && !brief.rungOut[span].isKnown;
 }
 
+/// Of the first row of a sound. `besides`: what its level takes.
+bool needsLevel(const Sheet& sheet, std::size_t row, LevelsAsked besides) {
+  const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
+  const GainSet& set = sheet.gainSetOf(sound);
+  if (&sheet.leadOf(sound) != &sheet.rows[row]) return false;
+  const bool isAsked = set.isFound() || set.isSearched() || besides != LevelsAsked{};
+  return isAsked && !(sound.levels && sound.levels->answers(set.measures().with(besides)));
+}
+
 const SafeFolder* noFolder(std::size_t) { return nullptr; }
+
+struct ToMeasure {
+  std::vector<std::size_t> tails, levels;  // rows
+};
+
+ToMeasure toMeasure(const Sheet& sheet, const std::vector<std::size_t>& rows, LevelsAsked besides) {
+  ToMeasure found;
+  std::set<std::pair<std::uint32_t, std::uint32_t>> seen;
+  for (const std::size_t row : rows) {
+    const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
+    if (sheet.rows[row].state == RowState::Fault) continue;
+    if (isUnheard(sheet.briefOf(sheet.rows[row]), sound.span) &&
+        seen.insert({sound.brief, sound.span}).second)
+      found.tails.push_back(row);
+    if (needsLevel(sheet, row, besides)) found.levels.push_back(row);
+  }
+  return found;
+}
 
 class Measuring {
  public:
@@ -44,7 +72,13 @@ class Measuring {
 
  private:
   void work() {
-    const std::vector<std::size_t> rows = rowsToMeasure(*request_.sheet, context_.signal, request_.share);
+    const Sheet& sheet = *request_.sheet;
+    const ToMeasure wanted = toMeasure(
+        sheet, request_.rows.empty() ? rowsOfShare(sheet, context_.signal, request_.share) : request_.rows,
+        request_.measures);
+    std::set<std::size_t> all(wanted.tails.begin(), wanted.tails.end());
+    all.insert(wanted.levels.begin(), wanted.levels.end());
+    const std::vector<std::size_t> rows(all.begin(), all.end());
     std::vector<PlannedPass> passes =
         passesOf(*request_.sheet, rows, std::numeric_limits<std::size_t>::max() / 2, noFolder);
     control_.filesAll = rows.size();
@@ -65,7 +99,9 @@ class Measuring {
 
   void listen(std::vector<PlannedPass> group, const std::vector<double>& costs) {
     for (std::size_t i = 0; i < group.size(); ++i) {
-      group[i].listensOnly = true;
+      group[i].listensOnly = std::none_of(
+          group[i].rows.begin(), group[i].rows.end(),
+          [&](const PassRow& place) { return needsLevel(*request_.sheet, place.row, request_.measures); });
       group[i].cost = costs[i];
     }
     const PassSetting setting{*request_.sheet,
@@ -74,16 +110,28 @@ class Measuring {
                               media_,
                               control_,
                               request_.pluginPasses,
-                              [](std::uint32_t, std::uint32_t) { return Frame{0}; }};
-    const auto done = [&](const PassResult& result) {
-      const std::scoped_lock lock(mutex_);
-      for (const HeardTail& tail : result.tails) measured_.push_back(tail.measured);
-      control_.filesDone += result.tails.size();
-    };
+                              [](std::uint32_t, std::uint32_t) { return Frame{0}; },
+                              nullptr,
+                              request_.measures};
+    const auto done = [&](const PassResult& result) { take(result); };
     if (group.size() == 1)
       done(runPass(setting, group.front()));
     else
       runSweep(setting, group, done);
+  }
+
+  void take(const PassResult& result) {
+    const Sheet& sheet = *request_.sheet;
+    const std::scoped_lock lock(mutex_);
+    for (const HeardTail& tail : result.tails) measured_.push_back(tail.measured);
+    for (const HeardLevels& heard : result.levels) {
+      const TappedSound& sound = sheet.sounds[heard.sound];
+      if (!heard.levels) continue;
+      Measured one{levelKeyOf(sheet, sheet.leadOf(sound)), heard.digest};
+      one.levels = *heard.levels;
+      measured_.push_back(std::move(one));
+    }
+    control_.filesDone += result.tails.size() + result.levels.size();
   }
 
   const MeasureRequest& request_;
@@ -104,18 +152,25 @@ bool needsMeasuring(const PlannedBrief& brief) {
   return false;
 }
 
-std::vector<std::size_t> rowsToMeasure(const Sheet& sheet, const SignalContext& context, const Share& share) {
-  std::vector<std::size_t> mine = rowsOfShare(sheet, context, share);
-  std::set<std::pair<std::uint32_t, std::uint32_t>> seen;
-  std::erase_if(mine, [&](std::size_t row) {
-    const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
-    return !isUnheard(sheet.briefOf(sheet.rows[row]), sound.span) ||
-           sheet.rows[row].state == RowState::Fault || !seen.insert({sound.brief, sound.span}).second;
-  });
-  return mine;
+std::vector<std::size_t> rowsOfSet(const Sheet& sheet, const Row& row) {
+  std::vector<std::size_t> rows;
+  for (const std::uint32_t sound : sheet.gainSetOf(sheet.soundOf(row)).sounds)
+    rows.push_back(static_cast<std::size_t>(&sheet.leadOf(sheet.sounds[sound]) - sheet.rows.data()));
+  return rows;
 }
 
-std::vector<Measured> measureTails(const MeasureRequest& request, MediaCache& cache, RunControl& control) {
+std::vector<std::string> keysToMeasure(const Sheet& sheet, const SignalContext& context, const Share& share) {
+  const ToMeasure wanted = toMeasure(sheet, rowsOfShare(sheet, context, share), {});
+  std::vector<std::string> keys;
+  for (const std::size_t row : wanted.tails) {
+    const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
+    keys.push_back(sheet.spanKeyOf(sound.brief, sound.span));
+  }
+  for (const std::size_t row : wanted.levels) keys.push_back(levelKeyOf(sheet, sheet.rows[row]));
+  return keys;
+}
+
+std::vector<Measured> measureSounds(const MeasureRequest& request, MediaCache& cache, RunControl& control) {
   return Measuring(request, cache, control).run();
 }
 

@@ -13,8 +13,12 @@
 
 namespace octaphon {
 
-/// A row of each span whose tail rings out and was not heard yet; with `share`, of those it measures.
-std::vector<std::size_t> rowsToMeasure(const Sheet& sheet, const SignalContext& context, const Share& share);
+/// What was not heard yet of the rows that are to be made, with `share`, of those it measures: tails that
+/// ring out, and levels that gains go by. Keys, as they have them in receipts.
+std::vector<std::string> keysToMeasure(const Sheet& sheet, const SignalContext& context, const Share& share);
+
+/// First rows of all sounds that the gain of a row goes by.
+std::vector<std::size_t> rowsOfSet(const Sheet& sheet, const Row& row);
 
 /// Whether a brief's files cannot be shared among processes, for one of its tails was not heard yet.
 bool needsMeasuring(const PlannedBrief& brief);
@@ -26,10 +30,12 @@ struct MeasureRequest {
   std::shared_ptr<const PluginCatalogue> plugins = {};  ///< null: none are known
   PluginPasses* pluginPasses = nullptr;                 ///< null: plug-ins cannot be heard
   Share share = {};
-  int jobs = 0;  ///< workers; 0: one a core
+  int jobs = 0;                        ///< workers; 0: one a core
+  std::vector<std::size_t> rows = {};  ///< of which sounds are heard, instead of all that are to be made
+  LevelsAsked measures = {};           ///< of each sound, besides what levels take
 };
 
-/// Blocks until all is heard or cancelled; by key of the span.
-std::vector<Measured> measureTails(const MeasureRequest& request, MediaCache& cache, RunControl& control);
+/// Blocks until all is heard or cancelled; by key.
+std::vector<Measured> measureSounds(const MeasureRequest& request, MediaCache& cache, RunControl& control);
 
 }  // namespace octaphon

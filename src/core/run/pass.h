@@ -61,7 +61,8 @@ struct PassSetting {
   RunControl& control;
   PluginPasses* plugins;  ///< may be null: then rows with plug-ins fail
   PassTails::FloorOf floorOf;
-  Spool* spool = nullptr;  ///< where sound waits for its gain; null: in memory
+  Spool* spool = nullptr;     ///< where sound waits for its gain; null: in memory
+  LevelsAsked measures = {};  ///< of each sound, besides what levels take
 };
 
 /// Renders and writes the rows; files are complete but for their name. After a cancel nothing is left of it.

@@ -32,10 +32,10 @@ PassWriter::PassWriter(const PassSetting& setting, const PlannedPass& pass, Span
     const Row& row = setting.sheet.rows[place.row];
     const Brief& brief = setting.sheet.briefOf(row).brief;
     const PlannedSource& source = setting.sheet.sourceOf(row);
-    outputs_.push_back(
-        {std::make_unique<RowOutput>(setting.sheet, setting.data, place.row, place.folder, setting.spool),
-         taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}), tails_.add(place.row),
-         loops_.add(place.row)});
+    outputs_.push_back({std::make_unique<RowOutput>(setting.sheet, setting.data, place.row, place.folder,
+                                                    setting.spool, setting.measures),
+                        taps_.add(recipe.tap(brief, source).node, {&brief, {source}, false}),
+                        tails_.add(place.row), loops_.add(place.row)});
   }
   for (const PassRow& place : pass.rows)
     if (pass.judgesSums && !pass.listensOnly && place.folder != nullptr) sums_.add(place.row);

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "check/file_levels.h"
 #include "check/file_seam.h"
 #include "run/row_finish.h"
 
@@ -21,10 +22,19 @@ Result<> RowOutput::open() {
   return {};
 }
 
+/// What its gain takes, what else is asked for, and what is known already.
+LevelsAsked RowOutput::measuredOf(const TappedSound& sound) const {
+  const LevelsAsked known = sound.levels ? sound.levels->measured : LevelsAsked{};
+  return besides_.with(known).with(sheet_.gainSetOf(sound).measures());
+}
+
 /// A sound is measured in its first row, all channels of it.
 bool RowOutput::wouldMeasure() const {
+  if (!isFile()) return true;
+  if (!row().isLead || row().part != 0) return false;
   const TappedSound& sound = sheet_.soundOf(row());
-  return !isFile() || (sheet_.gainSetOf(sound).isFound() && !sound.levels && row().isLead && row().part == 0);
+  const bool isAsked = sheet_.gainSetOf(sound).isFound() || besides_ != LevelsAsked{};
+  return isAsked && !(sound.levels && sound.levels->answers(measuredOf(sound)));
 }
 
 void RowOutput::planLevel(FinishPlan& plan) {
@@ -36,7 +46,11 @@ void RowOutput::planLevel(FinishPlan& plan) {
   if (set.isSearched()) plan.level.searchedLufs = set.asked.target();
   plan.level.isMeasuredOnly = !isFile();
   measures_ = wouldMeasure();
-  if (measures_) plan.level.measures = set.measures();
+  if (measures_) plan.level.measures = measuredOf(sound);
+  // Its gain says what comes of what was measured, but for a limiter, and for files in other forms.
+  const bool isAlike = row().isLead && row().part == 0;
+  if (isFile() && (set.isLimited || (set.measures().truePeak && !isAlike)))
+    plan.level.judges = LevelsAsked{true, set.isSearched()}.with(besides_);
   if (isFile() || row().part == 0) return;
   plan.part = 0;
   plan.form.channels = row().folded;
@@ -118,6 +132,7 @@ void RowOutput::release(double gainDb) {
 RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   Result<FinishedFile> file = finished(fingerprint);
   if (file && loop_) measureSeam(file->file.fd());
+  if (file) judgeDecoded(file->file.fd());
   if (!file) stop(file.error());
   made_.file = std::move(file);
   return std::move(made_);
@@ -140,6 +155,15 @@ void RowOutput::measureSeam(int fd) {
   const bool isAsWritten =
       row().rate == sheet_.rate && goesOn.channels.size() == static_cast<std::size_t>(row().channels);
   made_.seam = octaphon::measureSeam(loop_->lap(), isAsWritten ? &goesOn : nullptr);
+}
+
+/// What a lossy format leaves out moves peaks.
+void RowOutput::judgeDecoded(int fd) {
+  const GainSet& set = sheet_.gainSetOf(sheet_.soundOf(row()));
+  if (!encodingInfo(row().encoding).isLossy() || (!set.isFound() && !set.isLimited)) return;
+  const LevelsAsked asked = set.measures().with({true, set.isSearched()}).with(besides_);
+  if (auto decoded = octaphon::levelsOf("/proc/self/fd/" + std::to_string(fd), asked))
+    made_.levels = std::move(*decoded);
 }
 
 /// Its tail is listened to again where only its file is known to be right: by now it may be another.

@@ -40,19 +40,21 @@ struct RowResult {
   std::vector<ClipStep> steps = {};  ///< of clips that are heard in it
   std::optional<Seam> seam = {};     ///< of a loop
   double gainDb = 0;                 ///< that its level has
-  Levels levels = {};                ///< of the file, where a limiter was at work
+  Levels levels = {};                ///< of the file, where they were judged by themselves
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
 class RowOutput {
  public:
   /// `row` indexes the sheet; it, the folder and the spool must live as long. Without a folder the sound is
-  /// measured, and no file is written.
-  RowOutput(const Sheet& sheet, const RowData& data, std::size_t row, const SafeFolder* folder, Spool* spool)
+  /// measured, and no file is written. `measures`: besides what its level takes.
+  RowOutput(const Sheet& sheet, const RowData& data, std::size_t row, const SafeFolder* folder, Spool* spool,
+            LevelsAsked measures)
       : sheet_(sheet),
         data_(data),
         folder_(folder),
         spool_(spool),
+        besides_(measures),
         index_(row),
         key_(sheet.keyOf(this->row())) {
     made_.row = row;
@@ -107,6 +109,8 @@ class RowOutput {
  private:
   Result<> open();
   void planLevel(FinishPlan& plan);
+  LevelsAsked measuredOf(const TappedSound& sound) const;
+  void judgeDecoded(int fd);
   std::optional<Seam> decodedSeam(int fd) const;
   void measureSeam(int fd);
   bool isDecidedByHearing() const;
@@ -117,6 +121,7 @@ class RowOutput {
   const RowData& data_;
   const SafeFolder* folder_;
   Spool* spool_;
+  LevelsAsked besides_;
   std::size_t index_;
   std::string key_;
   std::unique_ptr<PendingFile> file_;

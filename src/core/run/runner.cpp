@@ -16,6 +16,7 @@
 #include "base/denormals.h"
 #include "base/unicode.h"
 #include "plan/fingerprints.h"
+#include "plan/level_remarks.h"
 #include "plan/row_states.h"
 #include "run/handle_budget.h"
 #include "run/level_book.h"
@@ -105,7 +106,8 @@ class Run {
             control_,
             request_.pluginPasses,
             [this](std::uint32_t brief, std::uint32_t span) { return floorOf(brief, span); },
-            &spool};
+            &spool,
+            request_.measures};
         if (group.size() == 1)
           done(runPass(setting, group.front()));
         else
@@ -117,6 +119,7 @@ class Run {
     }
     summary_.remarks = targets_.close();
     if (!grown_.empty()) summary_.remarks.push_back(grownRemark());
+    if (auto moved = movedRemark(rows)) summary_.remarks.push_back(std::move(*moved));
     if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
   }
 
@@ -165,6 +168,23 @@ class Run {
             what + " that stayed are stale now: make what is due once more"};
   }
 
+  /// Of files that stayed, and have another gain than their set was found to have: they are stale now.
+  std::optional<Remark> movedRemark(const std::vector<std::size_t>& rows) const {
+    std::vector<char> isMade(sheet_.rows.size(), 0);
+    for (const std::size_t row : rows) isMade[row] = 1;
+    const Row* first = nullptr;
+    std::size_t moved = 0;
+    for (std::size_t i = 0; i < sheet_.rows.size() && !gains_.empty(); ++i) {
+      const Row& row = sheet_.rows[i];
+      const auto gain = gains_.find(sheet_.soundOf(row).gainSet);
+      if (isMade[i] != 0 || row.state != RowState::UpToDate || !row.made || gain == gains_.end()) continue;
+      if (row.made->gainDb == gain->second) continue;
+      if (moved++ == 0) first = &row;
+    }
+    if (moved == 0) return std::nullopt;
+    return movedGainRemark(*first, moved, gains_.at(sheet_.soundOf(*first).gainSet));
+  }
+
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
   void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false) {
@@ -205,6 +225,9 @@ class Run {
       if (found != byKey.end() && sheet_.briefs[span.first].rungOut[span.second].isKnown &&
           seen.insert(span).second)
         noted[&targets_.journalOf(row)].push_back(*found->second);
+      const auto level = byKey.find(levelKeyOf(sheet_, sheet_.rows[row]));
+      if (level != byKey.end() && sheet_.soundOf(sheet_.rows[row]).levels)
+        noted[&targets_.journalOf(row)].push_back(*level->second);
     }
     for (auto& [journal, measured] : noted) (void)journal->append({}, request_.sync, measured);
   }
@@ -387,6 +410,7 @@ class Run {
     for (RowResult& row : result.rows) {
       const auto tail = tails.find(spanOf(sheet_.rows[row.row]));
       keep(row, tail == tails.end() ? nullptr : tail->second);
+      if (row.file) row.file->line.levels = levelsOf(row).rounded();
       if (!row.file) {
         failRow(row.row, std::move(row.file).error());
         continue;
@@ -423,12 +447,15 @@ class Run {
     outcome.seam = result.seam;
     outcome.gainDb = result.gainDb;
     outcome.levels = levelsOf(result);
+    const std::uint32_t set = sheet_.soundOf(row).gainSet;
+    outcome.foundGain = book_->foundFor(set);
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
     if (tail != nullptr)
       outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
     else if (sheet_.spanOf(row).ringsOut)
       outcome.rungOut = sheet_.briefOf(row).rungOut[sheet_.soundOf(row).span];
     const std::scoped_lock lock(mutex_);
+    if (result.file && outcome.foundGain) gains_.insert_or_assign(set, result.gainDb);
     made_.insert_or_assign(result.row, std::move(outcome));
   }
 
@@ -436,9 +463,10 @@ class Run {
   Levels levelsOf(const RowResult& result) const {
     const Row& row = sheet_.rows[result.row];
     const bool isAlike = row.isLead && row.part == 0;
-    Levels levels = result.levels;  // behind a limiter
+    Levels levels = result.levels;  // judged by themselves
     if (const auto heard = book_->levelsOf(row.sound); heard && isAlike && !levels.peakDb)
       levels = heard->raised(result.gainDb);
+    if (levels.peakDb && encodingInfo(row.encoding).isLossy()) return levels;
     levels.peakDb = decibelsOf(static_cast<double>(result.level.peak));
     if (levels.truePeakDb) levels.truePeakDb = std::max(*levels.truePeakDb, *levels.peakDb);
     return levels;
@@ -460,88 +488,13 @@ class Run {
   std::map<std::size_t, RowOutcome> made_;  // rows that wait for their name
   LevelBook* book_ = nullptr;
   std::map<std::uint32_t, ReceiptJournal*> journals_;  // by brief
+  std::map<std::uint32_t, double> gains_;              // by set, that were found in this run
   std::set<Span> stays_;                               // some of their files do
   std::set<Span> grown_;                               // of those, that ring longer now
   RunSummary summary_;
 };
 
 }  // namespace
-
-namespace {
-
-Remark clippedRemark(const Sheet& sheet, const Row& row, const Level& level) {
-  const bool isLayer =
-      sheet.sourceOf(row).kind != PlannedSource::Kind::Mix && sheet.briefOf(row).sources.size() > 1;
-  // Layers keep their sum only under one gain.
-  return {Severity::Warning, RemarkCode::Clipped, row.file,
-          counted(level.clipped, "sample") + " over full scale, peak " + decibelText(decibelsOf(level.peak)) +
-              " dBFS. Choose 32 bit float, or " +
-              (isLayer ? "lower main's fader, which is one gain for the whole set" : "lower a fader")};
-}
-
-Remark cutRemark(const Row& row, const SpanEnds& ends, float level) {
-  const bool isFaded = ends.fadeOut > 0;
-  return {isFaded ? Severity::Note : Severity::Warning, RemarkCode::CutAtExact, row.file,
-          "The sound goes on where the exact length cuts it, at " + decibelText(decibelsOf(level)) + " dBFS" +
-              (isFaded ? ", and is faded out there" : ". Give it a fade out, or a longer length")};
-}
-
-/// What clips begin or end with, the loudest told of.
-Remark stepRemark(const Session& session, const std::vector<ClipStep>& steps) {
-  const ClipStep& loudest = *std::max_element(
-      steps.begin(), steps.end(), [](const ClipStep& a, const ClipStep& b) { return a.level < b.level; });
-  const Track& track = session.tracks[loudest.track.track()];
-  const std::string many =
-      steps.size() == 1 ? "" : counted(steps.size(), "step") + " at the edges of clips; the loudest: ";
-  return {Severity::Note, RemarkCode::ClipStep, track.clips[loudest.clip].id,
-          many + (many.empty() ? "A" : "a") + " clip on " + printable(track.name, 60) +
-              (loudest.isStart ? " begins at " : " ends at ") + decibelText(decibelsOf(loudest.level)) +
-              " dBFS. Give it a fade"};
-}
-
-constexpr double kLeastOffset = 0.001;  // −60 dBFS
-
-Remark offsetRemark(const Row& row, double offset) {
-  return {Severity::Note, RemarkCode::Offset, row.file,
-          "The file is off centre by " + decibelText(decibelsOf(offset)) +
-              " dBFS on the whole. A low cut takes that away"};
-}
-
-}  // namespace
-
-/// Under that, relative to the louder of full scale and the sound, two laps are equal.
-static constexpr float kEqualLaps = 1e-6f;
-
-static Remark lapsRemark(const Row& row, float difference) {
-  return {Severity::Warning, RemarkCode::LapsDiffer, row.file,
-          "The lap after the one that was kept differs from it by up to " +
-              decibelText(decibelsOf(difference)) +
-              " dB. Play more laps; what never repeats (slow modulation, some plug-ins) will not join"};
-}
-
-static Remark foldLimitRemark(const Row& row, double leftDb) {
-  return {Severity::Warning, RemarkCode::TailLimited, row.file,
-          "What is folded onto its start was stopped by its limit, at " + decibelText(leftDb) +
-              " dBFS. What never rings out (a delay that feeds itself on) cannot be folded whole"};
-}
-
-std::vector<Remark> remarksOf(const Session& session, const Sheet& sheet, const RowOutcome& outcome) {
-  const Row& row = sheet.rows[outcome.row];
-  std::vector<Remark> remarks;
-  if (outcome.level.clipped > 0) remarks.push_back(clippedRemark(sheet, row, outcome.level));
-  // One that was heard before stands in the sheet.
-  const bool isNew = !sheet.briefOf(row).rungOut[sheet.soundOf(row).span].isKnown;
-  if (isNew && outcome.rungOut.isKnown && outcome.rungOut.byLimit)
-    remarks.push_back(tailLimitedRemark(sheet, row, outcome.rungOut));
-  if (outcome.facts.foldLeftDb) remarks.push_back(foldLimitRemark(row, *outcome.facts.foldLeftDb));
-  if (outcome.facts.isCut && outcome.facts.cutLevel > 0)
-    remarks.push_back(cutRemark(row, sheet.endsOf(row), outcome.facts.cutLevel));
-  if (outcome.facts.lapDifference > kEqualLaps)
-    remarks.push_back(lapsRemark(row, outcome.facts.lapDifference));
-  if (!outcome.steps.empty()) remarks.push_back(stepRemark(session, outcome.steps));
-  if (outcome.facts.offset >= kLeastOffset) remarks.push_back(offsetRemark(row, outcome.facts.offset));
-  return remarks;
-}
 
 std::vector<std::size_t> rowsToMake(const Sheet& sheet, bool foreign) {
   std::vector<std::size_t> rows;
