@@ -54,14 +54,11 @@ QString levelText(const Sheet& sheet, const Row& row, int column) {
   const std::optional<double> level = levelOf(sheet, row, column);
   const bool isUnjudged = column >= SheetColumns::Loudness && levels.measured.loudness;
   if (!level) return isUnjudged ? QString(QChar(0x2013)) : QString();
-  QString words =
+  const QString words =
       text((isGain && *level >= 0.05 ? "+" : "") + decibelText(*level) + " " + unitOfLevel(column));
-  if (SheetColumns::showsApart(sheet, row, column))
-    words = QString("%1%2 LU  ")
-                .arg(row.apart > 0 ? "+" : QString(QChar(0x2212)))
-                .arg(std::fabs(row.apart), 0, 'f', 1) +
-            words;
-  return words;
+  if (!SheetColumns::showsApart(sheet, row, column)) return words;
+  return words +
+         QString(" %1%2").arg(QChar(row.apart > 0 ? 0x25B2 : 0x25BC)).arg(std::fabs(row.apart), 0, 'f', 1);
 }
 
 template <class Visit>

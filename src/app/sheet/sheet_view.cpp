@@ -86,8 +86,8 @@ void SheetView::makeColumns() {
       {SheetModel::Source, 90},    {SheetModel::Heard, 106},        {SheetModel::Start, 84},
       {SheetModel::LeadIn, 84},    {SheetModel::Tail, 62},          {SheetModel::Length, 118},
       {SheetModel::Channels, 66},  {SheetModel::Format, 116},       {SheetModel::Rate, 72},
-      {SheetModel::Gain, 70},      {SheetModel::Peak, 88},          {SheetModel::TruePeak, 88},
-      {SheetModel::Loudness, 96},  {SheetModel::LoudnessRange, 66}, {SheetModel::State, 92},
+      {SheetModel::Gain, 62},      {SheetModel::Peak, 88},          {SheetModel::TruePeak, 88},
+      {SheetModel::Loudness, 112}, {SheetModel::LoudnessRange, 66}, {SheetModel::State, 92},
       {SheetModel::RemarkText, 66}};
   for (const auto& [column, width] : widths) table_->setColumnWidth(column, width);
   for (const int column :
@@ -239,14 +239,15 @@ void SheetView::showLevelsWhereAsked() {
                        [](const Levelling& asked) { return !asked.changesNothing(); });
   });
   for (const int column : {SheetModel::Gain, SheetModel::Loudness}) table_->setColumnHidden(column, !isAny);
+  fitColumns();
   tellShownLevels();
 }
 
 /// What is shown is measured when files are made.
 void SheetView::tellShownLevels() {
   const auto isShown = [this](int column) { return !table_->isColumnHidden(column); };
-  work_.sheets().setShownLevels({isShown(SheetModel::TruePeak),
-                                 isShown(SheetModel::Loudness) || isShown(SheetModel::LoudnessRange)});
+  work_.sheets().setShownLevels(
+      {isShown(SheetModel::TruePeak), isShown(SheetModel::Loudness) || isShown(SheetModel::LoudnessRange)});
 }
 
 void SheetView::tellRowsOnView() {
@@ -258,13 +259,18 @@ void SheetView::tellRowsOnView() {
 }
 
 /// Where there is little room, columns that the sentence tells as well make way for the names.
-void SheetView::resizeEvent(QResizeEvent* event) {
-  QWidget::resizeEvent(event);
-  const bool narrow = width() < 640;
+void SheetView::fitColumns() {
+  const int levels = table_->isColumnHidden(SheetModel::Loudness) ? 0 : 190;
+  const bool narrow = width() < 640 + levels;
   if (narrow != narrow_ && !hasOwnColumns_)
     for (const int column : {SheetModel::Heard, SheetModel::Channels})
       table_->setColumnHidden(column, narrow);
   narrow_ = narrow;
+}
+
+void SheetView::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fitColumns();
   onView_.start();
   hint_->setGeometry(table_->viewport()->rect());
 }

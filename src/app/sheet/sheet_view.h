@@ -48,6 +48,7 @@ class SheetView : public QWidget {
   void showColumns(const QPoint& at);
   void keepColumns();
   void showLevelsWhereAsked();
+  void fitColumns();
   void tellShownLevels();
   void updateCaption();
   void tellRowsOnView();
