@@ -12,7 +12,7 @@ namespace octaphon {
 
 #if !defined(OCTAPHON_PLAIN_LOOPS) && defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && \
     !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-#define OCTAPHON_WIDE __attribute__((target_clones("avx2", "default")))
+#define OCTAPHON_WIDE __attribute__((target_clones("arch=x86-64-v4", "avx2", "default")))
 #define OCTAPHON_SHUFFLED __attribute__((target_clones("avx2", "ssse3", "default")))  // bytes change places
 #else
 #define OCTAPHON_SHUFFLED

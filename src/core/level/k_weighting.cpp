@@ -49,14 +49,17 @@ void KWeighting::addSquares(const float* first, const float* second, Frame frame
   }
 }
 
-/// What is above the line, of one channel.
+/// What is above the line, of one channel: the first frames behind what came before, the others where they
+/// are.
 void KWeighting::zeros(int channel, const float* samples, Frame frames, float* out) {
   auto& before = before_[static_cast<std::size_t>(channel)];
-  std::array<float, kBefore + kTurn> in;
-  std::copy(before.begin(), before.end(), in.begin());
-  std::copy_n(samples, frames, in.begin() + kBefore);
-  filter(in.data() + kBefore, taps_.data(), frames, out);
-  std::copy_n(in.begin() + frames, kBefore, before.begin());
+  const Frame first = std::min(kBefore, frames);
+  std::array<float, 2 * kBefore> joined{};
+  std::copy(before.begin(), before.end(), joined.begin());
+  std::copy_n(samples, first, joined.begin() + kBefore);
+  filter(joined.data() + kBefore, taps_.data(), first, out);
+  if (frames > first) filter(samples + first, taps_.data(), frames - first, out + first);
+  std::copy_n(frames > kBefore ? samples + frames - kBefore : joined.data() + first, kBefore, before.begin());
 }
 
 OCTAPHON_WIDE void KWeighting::filter(const float* in, const float* taps, Frame frames, float* out) {
