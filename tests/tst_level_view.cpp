@@ -178,6 +178,35 @@ class LevelViewTest : public QObject {
     }
   }
 
+  // Rows compared equally loud: the second one is heard as much softer as it is louder than the first.
+  void comparedEquallyLoud() {
+    Room o;
+    QStringList said;
+    QObject::connect(&o.work.news(), &News::said, &o.window, [&](const QString& words) { said << words; });
+    o.run("row.equally-loud");
+    std::map<QString, double> loudness;
+    for (const char* file : {"Step 03_mix.wav", "Step 02_mix.wav"}) {
+      o.select(file);
+      o.run("row.hear");
+      QTRY_VERIFY_WITH_TIMEOUT(o.work.transport().isPlaying(), 20000);
+      o.run("play.stop");
+      loudness[file] =
+          o.text(file, SheetColumns::Loudness).section(' ', 0, 0).replace(QChar(0x2212), '-').toDouble();
+    }
+    const double softer = loudness["Step 02_mix.wav"] - loudness["Step 03_mix.wav"];
+    QVERIFY(softer > 10);
+    const QString words = said.filter("first row").value(0);
+    QVERIFY2(words.startsWith("Heard ") && words.contains("softer"), qPrintable(said.join('|')));
+    QVERIFY2(std::fabs(words.section(' ', 1, 1).toDouble() - softer) < 0.15, qPrintable(words));
+    // Without it each is heard as it is.
+    o.run("row.equally-loud");
+    said.clear();
+    o.run("row.hear");
+    QTRY_VERIFY_WITH_TIMEOUT(o.work.transport().isPlaying(), 20000);
+    QCOMPARE(said.filter("first row").size(), 0);
+    o.run("play.stop");
+  }
+
   // A row whose level is not known is measured, and then heard; an edit meanwhile does no harm.
   void measuredThenHeard() {
     Room o;

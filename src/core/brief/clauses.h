@@ -2,8 +2,8 @@
 #pragma once
 
 #include "base/decibels.h"
-#include "base/unicode.h"
 #include "base/description.h"
+#include "base/unicode.h"
 #include "brief/brief.h"
 
 namespace octaphon::clauses {

@@ -30,57 +30,83 @@ KWeighting::Scattered KWeighting::scatteredOf(const WeightingSection& section) {
 }
 
 KWeighting::KWeighting(int rate)
-    : shelf_(scatteredOf(headShelf(rate))), highPass_(scatteredOf(lowHighPass(rate))) {
+    : isSingle_(rate <= 96000),
+      shelf_(scatteredOf(headShelf(rate))),
+      highPass_(scatteredOf(lowHighPass(rate))) {
   const WeightingSection shelf = headShelf(rate), highPass = lowHighPass(rate);
-  std::array<double, kTaps> taps{shelf.b0, shelf.b1, shelf.b2};
+  taps_ = {shelf.b0, shelf.b1, shelf.b2};
   for (const WeightingSection& section : {shelf, highPass})
     for (std::size_t t = kTaps; t-- > 1;)
-      taps[t] += (t > 1 ? section.a2 * taps[t - 2] : 0) - section.a1 * taps[t - 1];
-  std::copy(taps.begin(), taps.end(), taps_.begin());
+      taps_[t] += (t > 1 ? section.a2 * taps_[t - 2] : 0) - section.a1 * taps_[t - 1];
+  std::copy(taps_.begin(), taps_.end(), singleTaps_.begin());
 }
 
 void KWeighting::addSquares(const float* first, const float* second, Frame frames, double* sums) {
-  std::array<std::array<float, kTurn>, 2> filtered;
+  if (isSingle_)
+    addSquaresBy(singleTaps_.data(), first, second, frames, sums);
+  else
+    addSquaresBy(taps_.data(), first, second, frames, sums);
+}
+
+template <class Sample>
+void KWeighting::addSquaresBy(const Sample* taps, const float* first, const float* second, Frame frames,
+                              double* sums) {
+  std::array<std::array<Sample, kTurn>, 2> filtered;
   for (Frame done = 0; done < frames; done += kTurn) {
     const Frame count = std::min(kTurn, frames - done);
-    zeros(0, first + done, count, filtered[0].data());
-    zeros(1, second + done, count, filtered[1].data());
+    zeros(taps, 0, first + done, count, filtered[0].data());
+    zeros(taps, 1, second + done, count, filtered[1].data());
     poles(filtered[0].data(), filtered[1].data(), count, sums);
   }
 }
 
 /// What is above the line, of one channel: the first frames behind what came before, the others where they
 /// are.
-void KWeighting::zeros(int channel, const float* samples, Frame frames, float* out) {
+template <class Sample>
+void KWeighting::zeros(const Sample* taps, int channel, const float* samples, Frame frames, Sample* out) {
   auto& before = before_[static_cast<std::size_t>(channel)];
   const Frame first = std::min(kBefore, frames);
   std::array<float, 2 * kBefore> joined{};
   std::copy(before.begin(), before.end(), joined.begin());
   std::copy_n(samples, first, joined.begin() + kBefore);
-  filter(joined.data() + kBefore, taps_.data(), first, out);
-  if (frames > first) filter(samples + first, taps_.data(), frames - first, out + first);
+  filter(joined.data() + kBefore, taps, first, out);
+  if (frames > first) filter(samples + first, taps, frames - first, out + first);
   std::copy_n(frames > kBefore ? samples + frames - kBefore : joined.data() + first, kBefore, before.begin());
 }
 
-OCTAPHON_WIDE void KWeighting::filter(const float* in, const float* taps, Frame frames, float* out) {
-  constexpr int kPast = kTaps - 1;
-  static_assert(kPast + 2 == kBefore);
-  float differences[kPast + kTurn];
-  const int count = static_cast<int>(frames);
-  for (int i = 0; i < kPast + count; ++i) {
+namespace {
+
+/// Hears `kPast` + 2 samples before `in`.
+template <std::size_t kPast, std::size_t kMost, class Sample>
+inline __attribute__((always_inline)) void filterBy(const float* in, const Sample* taps, int frames,
+                                                    Sample* out) {
+  static_assert(kPast == 6);
+  Sample differences[kPast + kMost];
+  for (int i = 0; i < static_cast<int>(kPast) + frames; ++i) {
     const float* const x = in + i - kPast;
     differences[i] = (x[0] - x[-1]) - (x[-1] - x[-2]);
   }
-  for (int i = 0; i < count; ++i) {
-    const float* const d = differences + kPast + i;
+  for (int i = 0; i < frames; ++i) {
+    const Sample* const d = differences + kPast + i;
     out[i] = ((taps[0] * d[0] + taps[1] * d[-1]) + (taps[2] * d[-2] + taps[3] * d[-3])) +
              ((taps[4] * d[-4] + taps[5] * d[-5]) + taps[6] * d[-6]);
   }
 }
 
+}  // namespace
+
+OCTAPHON_WIDE void KWeighting::filter(const float* in, const float* taps, Frame frames, float* out) {
+  filterBy<kTaps - 1, kTurn>(in, taps, static_cast<int>(frames), out);
+}
+OCTAPHON_WIDE void KWeighting::filter(const float* in, const double* taps, Frame frames, double* out) {
+  filterBy<kTaps - 1, kTurn>(in, taps, static_cast<int>(frames), out);
+}
+
 /// What is under the line, and the squares.
-OCTAPHON_WIDE void KWeighting::poles(const float* first, const float* second, Frame frames, double* sums) {
-  using Frames = float __attribute__((vector_size(16)));
+template <class Sample>
+inline __attribute__((always_inline)) void KWeighting::polesBy(const Sample* first, const Sample* second,
+                                                               Frame frames, double* sums) {
+  typedef Sample Frames __attribute__((vector_size(4 * sizeof(Sample))));  // `using` takes none that depends
   using Pair = double __attribute__((vector_size(16)));
   using Lanes = double __attribute__((vector_size(32)));
   const Lanes unity{1, 1, 1, 1};
@@ -122,6 +148,13 @@ OCTAPHON_WIDE void KWeighting::poles(const float* first, const float* second, Fr
   }
   eachPast([](const Lanes& lanes, TwoFrames& past) { std::memcpy(past.data(), &lanes, sizeof lanes); });
   sums[0] = sum[0], sums[1] = sum[1];
+}
+
+OCTAPHON_WIDE void KWeighting::poles(const float* first, const float* second, Frame frames, double* sums) {
+  polesBy(first, second, frames, sums);
+}
+OCTAPHON_WIDE void KWeighting::poles(const double* first, const double* second, Frame frames, double* sums) {
+  polesBy(first, second, frames, sums);
 }
 
 }  // namespace octaphon
