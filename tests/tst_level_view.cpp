@@ -221,6 +221,17 @@ class LevelViewTest : public QObject {
     const Sheet& sheet = *o.work.sheets().sheet();
     QVERIFY(heardGainOf(sheet, sheet.rows[*o.currentRow()]).has_value());
     o.run("play.stop");
+    // Stopped while it is being measured, nothing plays by itself later.
+    o.editBrief(0, [](Brief& brief) { brief.levelling.level.kind = LevelKind::TruePeak; });
+    o.settle();
+    o.run("row.hear");
+    QVERIFY(o.work.levels().isBusy());
+    o.run("play.stop");
+    QVERIFY(!o.work.levels().isBusy());
+    o.run("row.measure");  // one after the other
+    QTRY_VERIFY_WITH_TIMEOUT(!o.work.levels().isBusy(), 20000);
+    o.settle();
+    QVERIFY(!o.work.transport().isPlaying());
     // The brief is changed while its level is being heard.
     o.editBrief(0, [](Brief& brief) { brief.levelling.level.kind = LevelKind::TruePeak; });
     o.run("row.hear");

@@ -31,7 +31,7 @@ void addPlaying(Commands& commands, Work& work) {
                 .words = tr("S&top"),
                 .keys = {Qt::CTRL | Qt::Key_Period},
                 .needs = needs::session,
-                .run = [&] { work.transport().stop(); },
+                .run = [&] { listener.stop(); },
                 .icon = "stop"});
   commands.add({.id = "play.variation",
                 .words = tr("Play a &variation"),

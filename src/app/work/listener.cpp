@@ -62,8 +62,14 @@ Listening Listener::sessionListening() const {
   return listening;
 }
 
+void Listener::stop() {
+  if (levels_.isBusy()) news_.say(tr("Measuring was stopped"));
+  levels_.drop();
+  transport_.stop();
+}
+
 void Listener::toggle() {
-  if (transport_.isPlaying()) return transport_.stop();
+  if (transport_.isPlaying() || levels_.isBusy()) return stop();
   if (!document_.isOpen()) return;
   const auto range = selected_.range();
   if (!range || !transport_.isLooping()) return play(0, sessionListening());

@@ -23,6 +23,8 @@ class Listener : public QObject {
 
   /// Plays from the playhead on, or stops. While looping, a stretch of time that is selected is played.
   void toggle();
+  /// Stops, also what is being measured before it is heard.
+  void stop();
   /// The region that is selected first.
   void playRegion();
   /// One of the regions of the same name but for the number, at random, none of the last three; gives its id.

@@ -9,6 +9,8 @@ namespace octaphon {
 namespace {
 
 constexpr double kShort = 0.05;       // dB: less is not seen in what is told
+constexpr double kOver = 0.1;         // dB: true peaks are found as exactly as that
+constexpr double kOverLimiter = 0.2;  // a limiter looks at fewer samples between samples
 constexpr double kShortOfLufs = 0.1;  // what receivers allow is more (common practice, no source)
 
 const GainSet& setOf(const Sheet& sheet, const Row& row) { return sheet.gainSetOf(sheet.soundOf(row)); }
@@ -46,14 +48,15 @@ std::optional<double> mostTruePeak(const GainSet& set) {
   return set.asked.level.kind == LevelKind::TruePeak ? std::optional(set.asked.target()) : std::nullopt;
 }
 
-Remark overRemark(const Row& row, double truePeakDb, double mostDb) {
+Remark overRemark(const GainSet& set, const Row& row, double truePeakDb, double mostDb) {
   const std::string over = decibelText(truePeakDb) + " dBTP, " + decibelText(truePeakDb - mostDb) +
                            " dB over " + decibelText(mostDb);
-  const std::string cure = encodingInfo(row.encoding).isLossy()
-                               ? ": what a lossy format leaves out moves peaks. Aim lower by as much"
-                               : ": its gain goes by the first file of its sound, which has another rate or "
-                                 "other channels. Give it "
-                                 "a brief of its own";
+  const char* cure =
+      ": its gain goes by the first file of its sound, which has another rate or other channels. Give it "
+      "a brief of its own";
+  if (set.isLimited) cure = ": it is too sharp for its limiter. Lower the ceiling by as much";
+  if (encodingInfo(row.encoding).isLossy())
+    cure = ": what a lossy format leaves out moves peaks. Aim lower by as much";
   return {Severity::Warning, RemarkCode::OverCeiling, row.file,
           "As it decodes, its true peak is " + over + cure};
 }
@@ -75,8 +78,10 @@ std::vector<Remark> levelRemarks(const Sheet& sheet, const Row& row, const Level
       std::fabs(*levels.lufs - set.asked.target()) > kShortOfLufs)
     remarks.push_back(limitedRemark(set, row, *levels.lufs));
   const std::optional<double> most = mostTruePeak(set);
-  if (most && levels.truePeakDb && *levels.truePeakDb - *most > kShort)
-    remarks.push_back(overRemark(row, *levels.truePeakDb, *most));
+  const bool isLossy = encodingInfo(row.encoding).isLossy();
+  if (most && levels.truePeakDb &&
+      *levels.truePeakDb - *most > (set.isLimited && !isLossy ? kOverLimiter : kOver))
+    remarks.push_back(overRemark(set, row, *levels.truePeakDb, *most));
   return remarks;
 }
 
