@@ -68,6 +68,7 @@ void addRows(Commands& commands, Work& work) {
   commands.add(
       {.id = "row.measure",
        .words = tr("&Measure how loud they are"),
+       .keys = {},
        .needs = needs::row,
        .run = [&work] { work.listener().measureRows(); },
        .tip = tr("Peak, true peak, loudness and its range of what is selected, without making files")});
