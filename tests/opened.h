@@ -34,6 +34,14 @@ inline void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt:
   QTest::keyClick(widget, static_cast<Qt::Key>(code), modifiers);
 }
 
+/// Types a number into a field, as a person replaces one.
+inline void type(QAbstractSpinBox* box, const QString& number) {
+  box->setFocus();
+  box->selectAll();
+  QTest::keyClicks(box, number);
+  key(box, Qt::Key_Tab);
+}
+
 /// The field that people hear called so; null where none is to be seen.
 template <class Field>
 Field* fieldNamed(QWidget& parent, const QString& name) {

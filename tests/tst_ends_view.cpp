@@ -12,18 +12,11 @@ using test::fieldNamed;
 using test::key;
 using test::Opened;
 using test::press;
+using test::type;
 
 namespace {
 
 constexpr auto kCtrl = Qt::ControlModifier;
-
-/// Types a number into a field, as a person replaces one.
-void type(QAbstractSpinBox* box, const QString& number) {
-  box->setFocus();
-  box->selectAll();
-  QTest::keyClicks(box, number);
-  key(box, Qt::Key_Tab);
-}
 
 QString tailText(Opened& o, std::size_t brief = 0) {
   for (const Phrase& phrase : sentenceOf(o.now()->briefs[brief], *o.now()))

@@ -160,11 +160,27 @@ class LevelRemarksTest : public QObject {
   }
 
   // Measured by shares first, then made by shares: the bytes of one run.
+  void sharesThatMeasure_data() {
+    QTest::addColumn<bool>("hasTails");
+    QTest::newRow("levels") << false;
+    QTest::newRow("levels, and tails of other files too") << true;
+  }
   void sharesThatMeasure() {
+    QFETCH(bool, hasTails);
     const QString asked = level("loudness", -20, "brief");
-    Yard one;
+    Yard one, many;
+    for (Yard* yard : {&one, &many}) {
+      if (!hasTails) continue;
+      Session& session = yard->session();
+      session.briefs[0].ends.tail = Tail::RingsOut;
+      session.briefs.push_back(session.briefs[0]);
+      session.briefs[1].id = "other";
+      session.briefs[1].name = "Other";
+      session.briefs[1].names.format = "other_{source}_{region}";
+      session.briefs[1].levelling.ceilingDb.reset();
+      session.regions[3].levelling.level.kind = LevelKind::None;
+    }
     one.render(asked);
-    Yard many;
     const QString session = many.save();
     QStringList measured;
     for (const char* share : {"1/3", "2/3", "3/3"}) {
@@ -182,7 +198,7 @@ class LevelRemarksTest : public QObject {
       QVERIFY2(ran.exit == 0, (ran.err + ran.out).constData());
     }
     QCOMPARE(cli({"render", session, "--out", many.file(), "--merge", "--set", "level=" + asked}).exit, 0);
-    QCOMPARE(contentsOf(many.file()).size(), 12u);
+    QCOMPARE(contentsOf(many.file()).size(), hasTails ? 24u : 12u);
     QVERIFY(contentsOf(many.file()) == contentsOf(one.file()));
     QCOMPARE(receiptOf(many.file()), receiptOf(one.file()));
     for (const auto& [file, state] : many.states(asked)) QCOMPARE(state, QString("up-to-date"));

@@ -60,10 +60,14 @@ struct FieldControls::Maker {
     return box;
   }
 
+  static void setUnit(QDoubleSpinBox& box, const char* unit) {
+    box.setSuffix(*unit == '\0' ? QString() : QString(" %1").arg(unit));
+  }
+
   void setUp(QDoubleSpinBox& box, const NumberKind& range) const {
     box.setRange(range.least, range.most);
     box.setDecimals(range.decimals);
-    box.setSuffix(*range.unit == '\0' ? QString() : QString(" %1").arg(range.unit));
+    setUnit(box, range.unit);
     box.setAccessibleName(tr(field.label));
     box.setSingleStep(range.decimals > 1 ? 0.25 : 1);
   }
@@ -137,7 +141,7 @@ struct FieldControls::Maker {
       Owner copy = now();
       const std::optional<double> value = in(copy);
       const auto [unit, offered] = sense == nullptr ? usual : sense(copy);
-      box->setSuffix(QString(" %1").arg(unit));
+      setUnit(*box, unit);
       tick->setChecked(value.has_value());
       box->setEnabled(value.has_value());
       put(*box, value.value_or(offered));

@@ -128,6 +128,17 @@ void addOwn(Fields<T>& fields, const std::vector<EditableField<Part>>& list, Par
   }
 }
 
+/// All that a span may have otherwise.
+template <class T>
+void addOwnThings(Fields<T>& left, Fields<T>& right) {
+  right.heading(QObject::tr("Its own ends, instead of the brief's"));
+  addOwn(right, editableOwnEnds(), &T::ends);
+  left.heading(QObject::tr("Its own loop, instead of the brief's"));
+  addOwn(left, editableOwnLoop(), &T::loop);
+  right.heading(QObject::tr("Its own level, instead of the brief's"));
+  addOwn(right, editableOwnLevelling(), &T::levelling);
+}
+
 template <class T>
 void DetailsPanel::build() {
   auto* columns = new QHBoxLayout(page_);
@@ -182,14 +193,7 @@ void DetailsPanel::build() {
   }
   addLevels(right);
   right.flag(tr("Locked"), &T::lock, true);
-  if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) {
-    right.heading(tr("Its own ends, instead of the brief's"));
-    addOwn(right, editableOwnEnds(), &T::ends);
-    left.heading(tr("Its own loop, instead of the brief's"));
-    addOwn(left, editableOwnLoop(), &T::loop);
-    right.heading(tr("Its own level, instead of the brief's"));
-    addOwn(right, editableOwnLevelling(), &T::levelling);
-  }
+  if constexpr (std::is_same_v<T, Region> || std::is_same_v<T, ClipSet>) addOwnThings(left, right);
 }
 
 /// What is still being typed counts for the things it was typed for.

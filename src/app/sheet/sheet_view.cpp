@@ -228,19 +228,17 @@ void SheetView::changeRows(const std::function<void()>& change) {
 
 void SheetView::showSheet() {
   changeRows([this] { model_->setSheet(work_.sheets().sheet()); });
-  if (!hasOwnColumns_) showLevelsWhereAsked();
+  showLevelsWhereAsked();
 }
 
 /// How loud files are made is seen without asking for the columns.
 void SheetView::showLevelsWhereAsked() {
   const std::vector<PlannedBrief>& briefs = model_->sheet().briefs;
-  const bool isAny = std::any_of(briefs.begin(), briefs.end(), [](const PlannedBrief& brief) {
+  asksLevels_ = std::any_of(briefs.begin(), briefs.end(), [](const PlannedBrief& brief) {
     return std::any_of(brief.levellings.begin(), brief.levellings.end(),
                        [](const Levelling& asked) { return !asked.changesNothing(); });
   });
-  for (const int column : {SheetModel::Gain, SheetModel::Loudness}) table_->setColumnHidden(column, !isAny);
   fitColumns();
-  tellShownLevels();
 }
 
 /// What is shown is measured when files are made.
@@ -258,14 +256,18 @@ void SheetView::tellRowsOnView() {
   work_.namesAhead().setShown(this, std::move(rows));
 }
 
-/// Where there is little room, columns that the sentence tells as well make way for the names.
+/// Where there is little room, columns make way for the names: those first that the sentence tells as well.
 void SheetView::fitColumns() {
-  const int levels = table_->isColumnHidden(SheetModel::Loudness) ? 0 : 190;
-  const bool narrow = width() < 640 + levels;
-  if (narrow != narrow_ && !hasOwnColumns_)
-    for (const int column : {SheetModel::Heard, SheetModel::Channels})
-      table_->setColumnHidden(column, narrow);
-  narrow_ = narrow;
+  if (hasOwnColumns_) return;
+  constexpr int kEnough = 640, kLevels = 190;  // px
+  const bool showsLevels = asksLevels_ && width() >= kEnough;
+  const auto hide = [this](int column, bool on) {
+    if (table_->isColumnHidden(column) != on) table_->setColumnHidden(column, on);
+  };
+  for (const int column : {SheetModel::Heard, SheetModel::Channels})
+    hide(column, width() < kEnough + (showsLevels ? kLevels : 0));
+  for (const int column : {SheetModel::Gain, SheetModel::Loudness}) hide(column, !showsLevels);
+  tellShownLevels();
 }
 
 void SheetView::resizeEvent(QResizeEvent* event) {

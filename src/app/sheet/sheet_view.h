@@ -67,7 +67,7 @@ class SheetView : public QWidget {
   SheetModel* model_;
   SheetTable* table_;
   QLabel* hint_;
-  bool narrow_ = false;
+  bool asksLevels_ = false;     // a brief does
   bool hasOwnColumns_ = false;  // someone chose them
   bool isLoading_ = false;      // the selection follows a new sheet, not the user
   QTimer onView_;

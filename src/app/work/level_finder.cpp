@@ -10,34 +10,40 @@ LevelFinder::LevelFinder(SheetKeeper& sheets, MediaCache& cache, PluginPasses& p
 }
 
 LevelFinder::~LevelFinder() {
-  drop();
+  forget();
   pool_.waitForDone();
 }
 
-void LevelFinder::drop() {
+void LevelFinder::stop() {
   if (control_) control_->cancel();
   control_.reset();
 }
 
+void LevelFinder::forget() {
+  stop();
+  ++session_;
+}
+
 void LevelFinder::find(std::vector<std::size_t> rows, LevelsAsked measures, std::function<void()> then) {
-  drop();
+  stop();
   if (rows.empty() || !sheets_.facts()) return then();
   MeasureRequest request{sheets_.session(), sheets_.facts(), sheets_.sheet(), sheets_.plugins(), &passes_};
   request.rows = std::move(rows);
   request.measures = measures;
   control_ = std::make_shared<RunControl>();
-  pool_.start([this, request = std::move(request), control = control_, then = std::move(then)] {
-    std::vector<Measured> measured = measureSounds(request, cache_, *control);
-    QMetaObject::invokeMethod(
-        this,
-        [this, control, then, measured = std::move(measured)] {
-          if (control != control_) return;
-          control_.reset();
-          sheets_.note(measured);
-          sheets_.whenPlanned(then);
-        },
-        Qt::QueuedConnection);
-  });
+  pool_.start(
+      [this, request = std::move(request), control = control_, session = session_, then = std::move(then)] {
+        std::vector<Measured> measured = measureSounds(request, cache_, *control);
+        QMetaObject::invokeMethod(
+            this,
+            [this, control, session, then, measured = std::move(measured)] {
+              if (session == session_) sheets_.note(measured);
+              if (control != control_) return;
+              control_.reset();
+              sheets_.whenPlanned(then);
+            },
+            Qt::QueuedConnection);
+      });
 }
 
 }  // namespace octaphon::app

@@ -21,9 +21,12 @@ class LevelFinder : public QObject {
   ~LevelFinder() override;
 
   /// Of rows of the newest sheet: what their gains go by, and `measures`. `then` is done once the sheet knows
-  /// it, or cannot; another question drops this one.
+  /// it, or cannot. Another question stops this one.
   void find(std::vector<std::size_t> rows, LevelsAsked measures, std::function<void()> then);
-  void drop();
+  /// What was heard by then counts.
+  void stop();
+  /// Nothing does: it was of a session that has gone.
+  void forget();
   bool isBusy() const { return control_ != nullptr; }
 
  private:
@@ -31,7 +34,8 @@ class LevelFinder : public QObject {
   MediaCache& cache_;
   PluginPasses& passes_;
   QThreadPool pool_;
-  std::shared_ptr<RunControl> control_;  // of the question that counts
+  std::shared_ptr<RunControl> control_;  // of the newest question, until it is answered
+  unsigned session_ = 0;                 // counts those that were forgotten
 };
 
 }  // namespace octaphon::app

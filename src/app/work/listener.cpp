@@ -22,7 +22,8 @@ bool contains(const std::vector<std::string>& list, const std::string& id) {
 
 /// Of a row as it is heard, before it is compared.
 Levels heardLevelsOf(const Sheet& sheet, const Row& row, Listening::Of of) {
-  if (of == Listening::Of::File) return row.made ? row.made->levels : Levels{};
+  const bool isAnother = row.state == RowState::Stale || !row.made;  // than the session would make
+  if (of == Listening::Of::File && isAnother) return row.made ? row.made->levels : Levels{};
   const RowLevels known = levelsOf(sheet, row);
   const TappedSound& sound = sheet.soundOf(row);
   if (known.levels.measured.loudness || !sound.levels) return known.levels;
@@ -47,6 +48,7 @@ Listener::Listener(Document& document, SheetKeeper& sheets, Selected& selected, 
   });
   connect(&document_, &Document::opened, this, [this] {
     recentVariations_.clear();
+    waitsForLevel_ = false;
     setOnly({});
   });
 }
@@ -64,12 +66,14 @@ Listening Listener::sessionListening() const {
 
 void Listener::stop() {
   if (levels_.isBusy()) news_.say(tr("Measuring was stopped"));
-  levels_.drop();
+  levels_.stop();
+  waitsForLevel_ = false;
   transport_.stop();
 }
 
 void Listener::toggle() {
-  if (transport_.isPlaying() || levels_.isBusy()) return stop();
+  if (transport_.isPlaying()) return transport_.stop();
+  if (waitsForLevel_) return stop();
   if (!document_.isOpen()) return;
   const auto range = selected_.range();
   if (!range || !transport_.isLooping()) return play(0, sessionListening());
@@ -129,16 +133,19 @@ void Listener::playRow(Listening::Of of, const std::string& key, bool mayMeasure
   const bool needsLoudness = comparesEquallyLoud_ && !heardLevelsOf(sheet, row, of).measured.loudness;
   if (mayMeasure && (needsGain || needsLoudness)) {
     news_.say(tr("Measuring how loud %1 is …").arg(text(row.file)));
-    return levels_.find(rowsOfSet(sheet, row), {false, comparesEquallyLoud_},
-                        [this, of, key] { playRow(of, key, false); });
+    waitsForLevel_ = true;
+    return levels_.find(rowsOfSet(sheet, row), {false, comparesEquallyLoud_}, [this, of, key] {
+      waitsForLevel_ = false;
+      playRow(of, key, false);
+    });
   }
   const Frame at = transport_.position();
   const bool inside = transport_.isPlaying() && at >= row.start && at < sheet.endOf(row);
   transport_.setPosition(inside ? at : row.start);
   Listening listening = listeningTo(sheet, row, of);
   listening.compareDb = compareDb(sheet, row, of);
-  if (needsGain)
-    news_.warn(tr("How loud %1 will be cannot be measured: it is heard as it is").arg(text(row.file)));
+  if (needsGain || needsLoudness)
+    news_.warn(tr("How loud %1 is cannot be measured: it is heard as it is").arg(text(row.file)));
   play(sheet.endOf(row), std::move(listening));
 }
 
@@ -169,6 +176,7 @@ void Listener::measureRows() {
     if (all.empty()) return news_.say(tr("Select rows of the sheet first"));
     news_.say(tr("Measuring how loud %1 …")
                   .arg(text(counted(all.size(), "sound")) + (all.size() == 1 ? tr(" is") : tr(" are"))));
+    waitsForLevel_ = false;
     levels_.find({all.begin(), all.end()}, {true, true}, [this] { news_.say(tr("Levels are measured")); });
   });
 }

@@ -70,6 +70,7 @@ class Listener : public QObject {
   bool hearsOnly_ = false;
   bool playsRow_ = false;
   bool comparesEquallyLoud_ = false;
+  bool waitsForLevel_ = false;       // a row that will be played
   std::optional<double> reference_;  // LUFS, of the first row that is compared
   std::vector<std::string> only_;    // heard alone; sorted
   std::vector<std::string> recentVariations_;

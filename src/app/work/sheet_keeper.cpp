@@ -50,6 +50,13 @@ void SheetKeeper::note(const std::vector<Measured>& measured) {
   delay_.start();
 }
 
+void SheetKeeper::forgetMeasured(const std::string& row) {
+  measured_.erase(row + "/level");
+  // Tails stand under the span, or under the source that has it for itself.
+  for (std::size_t slash = row.find('/'); slash != std::string::npos; slash = row.find('/', slash + 1))
+    measured_.erase(row.substr(0, slash));
+}
+
 std::vector<Measured> SheetKeeper::measured() const {
   std::vector<Measured> all;
   for (const auto& [key, one] : measured_) all.push_back(one);

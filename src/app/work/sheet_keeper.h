@@ -28,7 +28,7 @@ class SheetKeeper : public QObject {
   void refresh();
   /// The same again, with what was heard of sounds; it counts until the files that say it are there.
   void note(const std::vector<Measured>& measured);
-  void forgetMeasured() { measured_.clear(); }
+  void forgetMeasured(const std::string& row);  ///< its key
   std::vector<Measured> measured() const;
   /// What is shown of levels, and so is measured when files are made.
   void setShownLevels(LevelsAsked shown) { shownLevels_ = shown; }

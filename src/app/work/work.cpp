@@ -34,8 +34,10 @@ Work::Work(MediaCache& cache, OpenOutput open)
     if (sheets_.session()) overviews_.load(*sheets_.session(), sheets_.facts());
   });
   connect(&making_, &Making::finished, this, [this](const MadeReport& report) {
-    for (const MadeFile& made : report.made) acts_.finish(made.brief);
-    sheets_.forgetMeasured();  // receipts have it
+    for (const MadeFile& made : report.made) {
+      acts_.finish(made.brief);
+      sheets_.forgetMeasured(made.key);  // the receipt has it
+    }
     sheets_.refresh();
   });
   connect(&cleaning_, &Cleaning::finished, this, [this](std::size_t moved, const QStringList& problems) {
@@ -64,7 +66,7 @@ void Work::sessionOpened() {
   selected_.clear();
   acts_.clear();
   maker_.leave();
-  levels_.drop();
+  levels_.forget();
   sheets_.clear();
   rows_.clear();
   drawn_.setProposals({});

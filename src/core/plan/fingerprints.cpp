@@ -99,8 +99,12 @@ Digest tagsOf(const Sheet& sheet, const RowData& data, const Row& row) {
 
 }  // namespace
 
+/// Revision of the noise of dither.
+static constexpr int kDitherRevision = 2;
+
 Digest formDigest(const Sheet& sheet, const Row& row, Frame tail, std::optional<double> gainDb) {
   Hasher hasher;
+  if (encodingInfo(row.encoding).isInteger) hasher.add(kDitherRevision);
   hasher.add(encodingInfo(row.encoding).name);
   hasher.add(row.channels);
   if (row.part > 0) {

@@ -37,9 +37,11 @@ Remark shortRemark(const GainSet& set, const Row& row, double shortDb) {
 }
 
 Remark limitedRemark(const GainSet& set, const Row& row, double lufs) {
-  return {Severity::Warning, RemarkCode::LevelNotReached, row.file,
-          "Behind its limiter it is at " + decibelText(lufs) + " LUFS instead of " + aimText(set) +
-              ": more gain would only go into the limiter. Aim lower, or raise the ceiling"};
+  return {
+      Severity::Warning, RemarkCode::LevelNotReached, row.file,
+      "Behind its limiter it is at " + decibelText(lufs) + " LUFS instead of " + aimText(set) +
+          ", as near as a few turns came: what is limited so hard hardly gets louder. Aim lower, or raise "
+          "the ceiling"};
 }
 
 /// What the file is to stay under.

@@ -5,6 +5,7 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <iterator>
 #include <limits>
 #include <mutex>
 #include <numeric>
@@ -25,7 +26,7 @@ bool needsLevel(const Sheet& sheet, std::size_t row, LevelsAsked besides) {
   const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
   const GainSet& set = sheet.gainSetOf(sound);
   if (&sheet.leadOf(sound) != &sheet.rows[row]) return false;
-  const bool isAsked = set.isFound() || set.isSearched() || besides != LevelsAsked{};
+  const bool isAsked = set.isFound() || besides != LevelsAsked{};
   return isAsked && !(sound.levels && sound.levels->answers(set.measures().with(besides)));
 }
 
@@ -41,10 +42,10 @@ ToMeasure toMeasure(const Sheet& sheet, const std::vector<std::size_t>& rows, Le
   for (const std::size_t row : rows) {
     const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
     if (sheet.rows[row].state == RowState::Fault) continue;
+    if (needsLevel(sheet, row, besides)) found.levels.push_back(row);
     if (isUnheard(sheet.briefOf(sheet.rows[row]), sound.span) &&
         seen.insert({sound.brief, sound.span}).second)
       found.tails.push_back(row);
-    if (needsLevel(sheet, row, besides)) found.levels.push_back(row);
   }
   return found;
 }
@@ -76,12 +77,8 @@ class Measuring {
     const ToMeasure wanted = toMeasure(
         sheet, request_.rows.empty() ? rowsOfShare(sheet, context_.signal, request_.share) : request_.rows,
         request_.measures);
-    std::set<std::size_t> all(wanted.tails.begin(), wanted.tails.end());
-    all.insert(wanted.levels.begin(), wanted.levels.end());
-    const std::vector<std::size_t> rows(all.begin(), all.end());
-    std::vector<PlannedPass> passes =
-        passesOf(*request_.sheet, rows, std::numeric_limits<std::size_t>::max() / 2, noFolder);
-    control_.filesAll = rows.size();
+    const std::vector<PlannedPass> passes = passesFor(wanted);
+    control_.filesAll = wanted.tails.size() + wanted.levels.size();
     const std::set<std::string> media = mediaOf(passes, context_.finder);
     control_.begin(RunStage::Media);
     control_.mediaAll = media.size();
@@ -97,13 +94,27 @@ class Measuring {
     });
   }
 
+  /// Where levels are heard, so are the tails of their spans; of other spans the tails alone.
+  std::vector<PlannedPass> passesFor(const ToMeasure& wanted) const {
+    const Sheet& sheet = *request_.sheet;
+    const auto spanOf = [&](std::size_t row) {
+      const TappedSound& sound = sheet.soundOf(sheet.rows[row]);
+      return std::pair(sound.brief, sound.span);
+    };
+    std::set<std::pair<std::uint32_t, std::uint32_t>> heard;
+    for (const std::size_t row : wanted.levels) heard.insert(spanOf(row));
+    std::vector<std::size_t> tails = wanted.tails;
+    std::erase_if(tails, [&](std::size_t row) { return heard.contains(spanOf(row)); });
+    constexpr std::size_t kAnyNumber = std::numeric_limits<std::size_t>::max() / 2;
+    std::vector<PlannedPass> passes = passesOf(sheet, tails, kAnyNumber, noFolder);
+    for (PlannedPass& pass : passes) pass.listensOnly = true;
+    std::vector<PlannedPass> levels = passesOf(sheet, wanted.levels, kAnyNumber, noFolder);
+    std::move(levels.begin(), levels.end(), std::back_inserter(passes));
+    return passes;
+  }
+
   void listen(std::vector<PlannedPass> group, const std::vector<double>& costs) {
-    for (std::size_t i = 0; i < group.size(); ++i) {
-      group[i].listensOnly = std::none_of(
-          group[i].rows.begin(), group[i].rows.end(),
-          [&](const PassRow& place) { return needsLevel(*request_.sheet, place.row, request_.measures); });
-      group[i].cost = costs[i];
-    }
+    for (std::size_t i = 0; i < group.size(); ++i) group[i].cost = costs[i];
     const PassSetting setting{*request_.sheet,
                               data_,
                               context_.signal,
@@ -153,9 +164,13 @@ bool needsMeasuring(const PlannedBrief& brief) {
 }
 
 std::vector<std::size_t> rowsOfSet(const Sheet& sheet, const Row& row) {
+  const auto leadOf = [&](const TappedSound& sound) {
+    return static_cast<std::size_t>(&sheet.leadOf(sound) - sheet.rows.data());
+  };
+  const GainSet& set = sheet.gainSetOf(sheet.soundOf(row));
+  if (!set.isFound()) return {leadOf(sheet.soundOf(row))};
   std::vector<std::size_t> rows;
-  for (const std::uint32_t sound : sheet.gainSetOf(sheet.soundOf(row)).sounds)
-    rows.push_back(static_cast<std::size_t>(&sheet.leadOf(sheet.sounds[sound]) - sheet.rows.data()));
+  for (const std::uint32_t sound : set.sounds) rows.push_back(leadOf(sheet.sounds[sound]));
   return rows;
 }
 

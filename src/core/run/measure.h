@@ -17,7 +17,7 @@ namespace octaphon {
 /// ring out, and levels that gains go by. Keys, as they have them in receipts.
 std::vector<std::string> keysToMeasure(const Sheet& sheet, const SignalContext& context, const Share& share);
 
-/// First rows of all sounds that the gain of a row goes by.
+/// First rows of all sounds that the gain of a row goes by; of its own where it goes by none.
 std::vector<std::size_t> rowsOfSet(const Sheet& sheet, const Row& row);
 
 /// Whether a brief's files cannot be shared among processes, for one of its tails was not heard yet.

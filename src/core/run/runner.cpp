@@ -409,8 +409,9 @@ class Run {
     std::set<Span> grown;
     for (RowResult& row : result.rows) {
       const auto tail = tails.find(spanOf(sheet_.rows[row.row]));
-      keep(row, tail == tails.end() ? nullptr : tail->second);
-      if (row.file) row.file->line.levels = levelsOf(row).rounded();
+      const Levels levels = levelsOf(row);
+      keep(row, levels, tail == tails.end() ? nullptr : tail->second);
+      if (row.file) row.file->line.levels = levels.rounded();
       if (!row.file) {
         failRow(row.row, std::move(row.file).error());
         continue;
@@ -436,7 +437,7 @@ class Run {
   }
 
   /// What is told of a row once it has its name. `tail` may be null.
-  void keep(const RowResult& result, const Measured* tail) {
+  void keep(const RowResult& result, const Levels& levels, const Measured* tail) {
     const Row& row = sheet_.rows[result.row];
     RowOutcome outcome;
     outcome.row = result.row;
@@ -446,7 +447,7 @@ class Run {
     outcome.steps = result.steps;
     outcome.seam = result.seam;
     outcome.gainDb = result.gainDb;
-    outcome.levels = levelsOf(result);
+    outcome.levels = levels;
     const std::uint32_t set = sheet_.soundOf(row).gainSet;
     outcome.foundGain = book_->foundFor(set);
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
