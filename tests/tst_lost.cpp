@@ -391,7 +391,7 @@ class LostTest : public QObject {
     QProcess program;
     program.start(QCoreApplication::applicationFilePath(), {"--type", file});
     QElapsedTimer clock;
-    std::vector<qint64> typed;  // when each letter was, after the first
+    std::vector<qint64> typed;            // when each letter was, after the first
     constexpr std::size_t kLetters = 50;  // a slow machine needs longer for them
     while (typed.size() <= kLetters || clock.elapsed() < after) {
       QVERIFY(program.waitForReadyRead(20000));
