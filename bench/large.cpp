@@ -43,7 +43,7 @@ int main(int argc, char** argv) {
     const auto ids = wide.briefs[0].what.tracks.handPicked().value_or(std::vector<std::string>{});
     if (std::find(ids.begin(), ids.end(), track.id) == ids.end()) continue;
     const Clip first = track.clips[0];
-    track.clips.assign(wide.regions.size(), first);
+    track.clips = std::vector<Clip>(wide.regions.size(), first);
     for (std::size_t i = 0; i < track.clips.size(); ++i) track.clips[i].start = wide.regions[i].start;
   }
   std::printf("open                %8.1f ms\n", medianMs([&] { (void)loadSession(argv[1]); }));

@@ -7,6 +7,7 @@
 #include <string_view>
 
 #include "base/safe_folder.h"
+#include "brief/chooser.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
 #include "write/encoder.h"
@@ -149,7 +150,20 @@ Result<> makeLarge(const SafeFolder& folder) {
     session.regions.push_back(region);
   }
   session.briefs.push_back(brief);
-  return replaceFile(folder.path() / "large.octaphon", writeSession(session));
+  OCTAPHON_TRY(replaceFile(folder.path() / "large.octaphon", writeSession(session)));
+  // Each of the tracks that are printed sounds in each region.
+  for (Track& track : session.tracks) {
+    if (!Chooser(brief.what.tracks).takes({track.id, track.name})) continue;
+    const Clip first = track.clips[0];
+    track.clips.clear();
+    for (int i = 0; i < kRegions; ++i) {
+      Clip clip = first;
+      clip.id = track.id + numbered("c", i);
+      clip.start = i * kStep;
+      track.clips.push_back(clip);
+    }
+  }
+  return replaceFile(folder.path() / "wide.octaphon", writeSession(session));
 }
 
 }  // namespace

@@ -297,7 +297,7 @@ class Builder {
 
   /// What some regions have otherwise than their briefs.
   void addOwnEnds() {
-    for (Region& region : session_.regions) {
+    for (Region& region : session_.regions.writable()) {
       if (region.name.starts_with("Ambience/")) region.ends.tail = Tail::None;
       if (region.name.starts_with("Tour/"))
         region.ends.exactSeconds = static_cast<double>(region.length) / session_.rate;
@@ -423,7 +423,7 @@ class Builder {
         {"Winch", "machine"},     {"Crane", "machine"}, {"Bell", "bell"}, {"Gull", "bird"},
         {"Ambience", "ambience"}, {"Music", "music"},   {"Tour", "music"}};
     for (const auto& [path, category] : categories) session_.pathFacts[path] = {{"category", category}};
-    for (Region& region : session_.regions) {
+    for (Region& region : session_.regions.writable()) {
       if (region.name.starts_with("Winch/")) region.facts["place"] = "quay";
       if (region.name.starts_with("Bell/")) region.facts["place"] = "tower";
       if (region.name.starts_with("Loop/"))

@@ -118,7 +118,11 @@ class Opened {
   /// Waits for the newest sheet.
   void settle() {
     QVERIFY(QTest::qWaitFor(
-        [&] { return !work.sheets().isPlanning() && !work.sheets().sheet()->briefs.empty(); }, 20000));
+        [&] {
+          return !work.sheets().isPlanning() && !work.sheets().sheet()->briefs.empty() &&
+                 !view<app::SheetView>().model().isArranging();
+        },
+        20000));
   }
 
   /// Changes the brief as an edit of its sentence would.

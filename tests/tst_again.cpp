@@ -182,7 +182,7 @@ class AgainTest : public QObject {
     // Held back, a track moved, a region deleted, others added before and after.
     yard.brief().heldBack = {"region:rA/track:Gear/wav/all"};
     std::swap(yard.session.tracks[1], yard.session.tracks[2]);
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rB"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rB"; });
     yard.make.region("rE", "E", 5, 3000);
     yard.make.region("rD", "D", 12500, 3000);
     yard.make.clip("Gear", "a", 12600, 500, 3);
@@ -192,7 +192,7 @@ class AgainTest : public QObject {
     yard.render();
     // Back again, and gone.
     yard.brief().heldBack.clear();
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rE"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rE"; });
     yard.make.region("rB", "B", 6000, 4000);
     yard.render();
     const auto third = yard.files();
@@ -220,7 +220,7 @@ class AgainTest : public QObject {
     Yard yard;
     yard.brief().names.format = "{n:2}_{source}";
     yard.render();
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rA"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rA"; });
     yard.render();
     QCOMPARE(yard.files().at("B/Gear"), QString("06_Gear.wav"));
     QCOMPARE(yard.files({"--number-again"}).at("B/Gear"), QString("01_Gear.wav"));  // a look at it
@@ -326,7 +326,7 @@ class AgainTest : public QObject {
     write(yard.out("notes.txt"), "theirs");
     write(yard.out("deep/er/take.wav"), "theirs");
     write(yard.out("octaphon-receipt.jsonl.bak"), "theirs");
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rB"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rB"; });
     yard.track("Gear").gainDb = -3;
     yard.region("rC").name = "Cove";
     yard.make.region("rD", "D", 100, 2000);
@@ -355,7 +355,7 @@ class AgainTest : public QObject {
     qputenv("XDG_DATA_HOME", home.toLocal8Bit());
     yard.render();
     write(yard.out("notes.txt"), "theirs");
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rB"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rB"; });
     write(yard.out("B_mix.wav"), "altered");
     QDir(yard.dir.path()).mkdir("other");
     const QString session = yard.make.save();
@@ -370,11 +370,11 @@ class AgainTest : public QObject {
     // Made anew and left over again: the trash has both.
     yard.make.region("rB", "B", 6000, 4000);
     yard.render({}, 1);
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rB"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rB"; });
     QCOMPARE(test::cli({"clean", yard.make.save()}).exit, 0);
     QCOMPARE(trashed(home).count(yard.out("B_Gear.wav")), 2);
     // For good.
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rA"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rA"; });
     QCOMPARE(test::cli({"clean", yard.make.save(), "--delete"}).exit, 0);
     QVERIFY(!QFile::exists(yard.out("A_Gear.wav")));
     QCOMPARE(trashed(home).size(), 4);
@@ -388,7 +388,7 @@ class AgainTest : public QObject {
     yard.make.save();
     QVERIFY(QFile::copy(yard.dir.filePath("test.octaphon"), yard.dir.filePath("other.octaphon")));
     QVERIFY(QFile::exists(yard.dir.filePath("other.octaphon")));
-    for (Region& region : yard.session.regions) region.id += "2";
+    for (Region& region : yard.session.regions.writable()) region.id += "2";
     const auto saved = saveSession(yard.session, yard.dir.filePath("other.octaphon").toStdString());
     QVERIFY(saved.has_value());
     const auto ran = test::cli({"clean", yard.dir.filePath("other.octaphon"), "--dry-run", "--json"});

@@ -5,6 +5,7 @@
 #include "base/interval_index.h"
 #include "base/remark.h"
 #include "base/safe_folder.h"
+#include "base/shared_list.h"
 #include "base/tempo_map.h"
 #include "base/timecode.h"
 #include "base/unicode.h"
@@ -21,6 +22,55 @@ class BaseTest : public QObject {
     for (int i = 0; i < kRemarkCodes; ++i) names.insert(remarkName(static_cast<RemarkCode>(i)));
     QCOMPARE(names.size(), static_cast<std::size_t>(kRemarkCodes));
     QVERIFY(!names.contains(""));
+  }
+
+  // Copies share what nobody writes to: whoever writes, and only he, has a list of his own.
+  void listsAreSharedUntilTheyAreWrittenTo_data() {
+    using Act = std::function<void(SharedList<int>&)>;
+    QTest::addColumn<Act>("act");
+    QTest::addColumn<std::vector<int>>("after");
+    const auto row = [](const char* name, Act act, std::vector<int> after) {
+      QTest::newRow(name) << std::move(act) << std::move(after);
+    };
+    const std::vector<int> same{3, 1, 2};
+    row(
+        "read", [](auto& list) { (void)list.all().front(), (void)std::as_const(list)[1]; }, same);
+    row(
+        "nothing to take out", [](auto& list) { list.eraseIf([](int i) { return i > 3; }); }, same);
+    row(
+        "nothing to change",
+        [](auto& list) {
+          changeWhere(
+              list, [](int i) { return i > 3; }, [](int& i) { ++i; });
+        },
+        same);
+    row("one taken out", [](auto& list) { list.eraseIf([](int i) { return i == 1; }); }, {3, 2});
+    row("one changed",
+        [](auto& list) {
+          changeWhere(
+              list, [](int i) { return i == 1; }, [](int& i) { i = 7; });
+        },
+        {3, 7, 2});
+    row("by place", [](auto& list) { list[2] = 9; }, {3, 1, 9});
+    row("one more", [](auto& list) { list.push_back(4); }, {3, 1, 2, 4});
+    row("a part out", [](auto& list) { list.erase(list.begin(), list.begin() + 2); }, {2});
+    row("all out", [](auto& list) { list.clear(); }, {});
+    row("moved away", [](auto& list) { const auto gone = std::move(list); }, {});
+  }
+  void listsAreSharedUntilTheyAreWrittenTo() {
+    QFETCH(std::function<void(SharedList<int>&)>, act);
+    QFETCH(std::vector<int>, after);
+    const SharedList<int> first{3, 1, 2};
+    SharedList<int> list = first;
+    const SharedList<int> second = list;
+    QVERIFY(list.isSharedWith(first) && list == second);
+    act(list);
+    QCOMPARE(list.all(), after);
+    QCOMPARE(list.isSharedWith(first), after == first.all());
+    QCOMPARE(first.all(), (std::vector<int>{3, 1, 2}));
+    QVERIFY(first.isSharedWith(second));
+    const SharedList<int> alike(after);  // equal without being shared
+    QVERIFY(list == alike);
   }
 
   // 44.1 → 48 kHz is 160/147 (arithmetic); the largest length a session may have does not overflow.

@@ -233,7 +233,8 @@ class EndsTest : public QObject {
       room.make.medium("other", test::noise(1, 48000, 5, 0.9));
       room.make.clip("t0", "other", what == "next" ? 24000 : 0, 48000);
       if (what == "earlier") {
-        for (Clip& clip : room.make.session.tracks[0].clips) clip.start += clip.medium == "m0" ? 24000 : 0;
+        for (Clip& clip : room.make.session.tracks[0].clips.writable())
+          clip.start += clip.medium == "m0" ? 24000 : 0;
         room.make.session.regions[0].start = 24000;
       }
     }
@@ -671,7 +672,7 @@ class EndsTest : public QObject {
         {test::sound(
             1, 24000, [&](int, Frame i) { return how == "offset" || i % 2 == 0 ? level : -level; }, false)},
         24000);
-    std::vector<Clip>& clips = room.make.session.tracks[0].clips;
+    std::vector<Clip>& clips = room.make.session.tracks[0].clips.writable();
     if (how.startsWith("split")) {
       clips[0].length = 12000;
       room.make.clip("t0", "m0", 12000, 12000, 12000);

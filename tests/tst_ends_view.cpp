@@ -281,7 +281,7 @@ class EndsViewTest : public QObject {
       o.work.document().edit("Change the others", [&](Session& session) {
         for (Track& track : session.tracks)
           if (track.id != mine)
-            for (Clip& clip : track.clips) clip.gainDb += decibels;
+            for (Clip& clip : track.clips.writable()) clip.gainDb += decibels;
       });
       o.settle();
       QCOMPARE(o.work.sheets().sheet()->rows[row].state, RowState::UpToDate);

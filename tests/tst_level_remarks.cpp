@@ -51,7 +51,7 @@ class LevelRemarksTest : public QObject {
     Region& bell = yard.session().regions[3];
     bell.length = frames;
     for (Track& track : yard.session().tracks)
-      for (Clip& clip : track.clips)
+      for (Clip& clip : track.clips.writable())
         if (clip.start == bell.start) clip.gainDb = gainDb, clip.length = frames;
     const QString asked = level(qPrintable(kind), -20, "span");
     const QJsonObject made = yard.render(asked).at("Bell_mix.wav");
@@ -142,7 +142,7 @@ class LevelRemarksTest : public QObject {
     const QString asked = level("loudness", -20, "name");
     yard.render(asked);
     for (Track& track : yard.session().tracks)
-      for (Clip& clip : track.clips)
+      for (Clip& clip : track.clips.writable())
         if (clip.start == 96000) clip.gainDb = -3;  // of Step 02, the loudest
     QStringList told;
     QString words;

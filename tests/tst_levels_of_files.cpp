@@ -144,7 +144,7 @@ class LevelsOfFilesTest : public QObject {
     yard.render(asked);
     for (const auto& [file, state] : yard.states(asked)) QCOMPARE(state, QString("up-to-date"));
     for (Track& track : yard.session().tracks)
-      for (Clip& clip : track.clips)
+      for (Clip& clip : track.clips.writable())
         if (clip.start == 96000) clip.gainDb = -3;  // of Step 02, the loudest
     const auto made = yard.render(asked);
     QCOMPARE(made.size(), 3u);

@@ -538,7 +538,7 @@ class LoopsTest : public QObject {
   void clipSetsLoop() {
     Room room(kRate);
     room.insert("reverb", {{"decay", 0.5}, {"mix", 50}});
-    ClipSet& set = room.make.session.clipSets.emplace_back();
+    ClipSet& set = room.make.session.clipSets.writable().emplace_back();
     set.id = "s";
     set.name = "Set";
     for (const Track& track : room.make.session.tracks)

@@ -293,7 +293,7 @@ class ManyTest : public QObject {
     fits("render", {"render", session});
     yard.region("rB").name = "New";
     yard.track("Gear").gainDb = -1;
-    std::erase_if(yard.session.regions, [](const Region& region) { return region.id == "rC"; });
+    yard.session.regions.eraseIf([](const Region& region) { return region.id == "rC"; });
     yard.make.save();
     fits("plan", {"plan", session, "--json"});
     fits("render", {"render", session, "--progress"});

@@ -240,7 +240,7 @@ class PlanTest : public QObject {
             std::string::npos);
     // What is not a member does not count: the fingerprint of the mix stays when c4 goes.
     const Fingerprint before = bare.fingerprint(5);
-    make.session.tracks[2].clips.pop_back();
+    make.session.tracks[2].clips.writable().pop_back();
     QVERIFY(bare.fingerprint(5) == before);
     // One more member, and it does.
     make.session.clipSets[0].clips.push_back("c2");
@@ -538,7 +538,10 @@ class PlanTest : public QObject {
     FolderFacts folder;
     std::deque<ReceiptLine> lines;
     const auto found = [&](std::size_t row, FileVerdict verdict, Fingerprint fingerprint) {
-      lines.push_back({sheet.keyOf(sheet.rows[row]), sheet.rows[row].file, {}, fingerprint, 0, {}, {}});
+      ReceiptLine& line = lines.emplace_back();
+      line.key = sheet.keyOf(sheet.rows[row]);
+      line.file = sheet.rows[row].file;
+      line.fingerprint = fingerprint;
       folder.files[sheet.rows[row].file] = {verdict,
                                             verdict == FileVerdict::Foreign ? nullptr : &lines.back()};
     };

@@ -653,10 +653,10 @@ class PrepareTest : public QObject {
       document.edit("Lock all", [](Session& session) {
         for (Track& track : session.tracks) {
           track.lock = true;
-          for (Clip& clip : track.clips) clip.lock = true;
+          for (Clip& clip : track.clips.writable()) clip.lock = true;
         }
-        for (Region& region : session.regions) region.lock = true;
-        for (ClipSet& set : session.clipSets) set.lock = true;
+        for (Region& region : session.regions.writable()) region.lock = true;
+        for (ClipSet& set : session.clipSets.writable()) set.lock = true;
         for (MarkerSet& set : session.markerSets)
           for (Marker& marker : set.markers) marker.lock = true;
       });

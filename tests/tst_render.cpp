@@ -459,7 +459,7 @@ class RenderTest : public QObject {
     file.resize(file.size() / 2);
     file.close();
     small.make.session.media[0].file = "media/c.flac";
-    for (Clip& clip : small.make.session.tracks[1].clips) clip.offset = 40000;
+    for (Clip& clip : small.make.session.tracks[1].clips.writable()) clip.offset = 40000;
     const auto events = test::renderOf(small.save(), {}, 1);
     QCOMPARE(events.back()["written"].toInt(), 2);
     for (const QJsonObject& event : events)

@@ -223,6 +223,60 @@ class RunTest : public QObject {
     QVERIFY(test::filesBelow(job.dir.filePath("out")).isEmpty());
   }
 
+  // --- where each row is
+
+  /// How many of the run's rows are where.
+  static std::map<RowStage, int> stagesOf(const Job& job) {
+    std::map<RowStage, int> stages;
+    for (const std::size_t row : job.request.rows) ++stages[job.control.stages.of(row)];
+    return stages;
+  }
+
+  void someWaitWhileOthersPlay() {
+    Job job(30, 400000);
+    job.prepare();
+    job.request.rows.pop_back();
+    job.request.jobs = 2;
+    PausedRun run(job);
+    const auto stages = stagesOf(job);
+    QVERIFY(stages.contains(RowStage::Waiting) && stages.contains(RowStage::Playing));
+    QVERIFY(!stages.contains(RowStage::Failed) && !stages.contains(RowStage::None));
+    QCOMPARE(job.control.stages.of(29), RowStage::None);  // no row of the run
+    job.control.cancel();
+    run.finish();
+    for (const auto& [stage, count] : stagesOf(job))
+      QVERIFY(stage == RowStage::None || stage == RowStage::Done);
+  }
+
+  // Before the first of a set has its gain, all of it has been heard.
+  void setsAreMeasuredBeforeTheyAreWritten() {
+    Job job(6);
+    job.make.session.briefs[0].levelling.level = {LevelKind::Loudness, -30, LevelPer::Brief};
+    job.prepare();
+    job.request.jobs = 1;
+    std::optional<std::map<RowStage, int>> atFirst;
+    makeFiles(job.request, *job.cache, job.control, [&](const RowOutcome& outcome) {
+      QVERIFY(outcome.result.has_value());
+      QCOMPARE(job.control.stages.of(outcome.row), RowStage::Done);
+      if (!atFirst) atFirst = stagesOf(job);
+    });
+    QVERIFY(atFirst && !atFirst->contains(RowStage::Waiting) && !atFirst->contains(RowStage::Playing));
+    QCOMPARE(stagesOf(job), (std::map<RowStage, int>{{RowStage::Done, 6}}));
+  }
+
+  void whatFailsSaysSo() {
+    Job job(4);
+    job.make.session.briefs[0].names.separator = "/";
+    job.make.session.regions[2].name = "A/R";
+    job.prepare();
+    QFile inTheWay(job.dir.filePath("out/A"));
+    QVERIFY(QDir(job.dir.path()).mkpath("out") && inTheWay.open(QIODevice::WriteOnly));
+    inTheWay.close();
+    QCOMPARE(job.run().failed, 1u);
+    QCOMPARE(stagesOf(job), (std::map<RowStage, int>{{RowStage::Done, 3}, {RowStage::Failed, 1}}));
+    QCOMPARE(job.control.stages.of(job.request.rows[2]), RowStage::Failed);
+  }
+
   void stoppedBeforeItBegan() {
     Job job;
     job.prepare();

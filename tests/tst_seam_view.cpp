@@ -74,7 +74,7 @@ class SeamViewTest : public QObject {
     QCOMPARE(seen.o.work.seams().place().start, regionOf(seen.o, "r20").start);
     QVERIFY(seen.says("Music/Tide A"));
     seen.o.work.document().edit("Make it shorter", [](Session& session) {
-      for (Region& region : session.regions)
+      for (Region& region : session.regions.writable())
         if (region.id == "r20") region.length -= 4800;
     });
     QTRY_COMPARE_WITH_TIMEOUT(seen.o.work.seams().place().length, regionOf(seen.o, "r20").length, 20000);
@@ -109,7 +109,7 @@ class SeamViewTest : public QObject {
   void aLockedRegionStays() {
     Seen seen("r18");
     seen.o.work.document().edit("Lock", [](Session& session) {
-      for (Region& region : session.regions)
+      for (Region& region : session.regions.writable())
         if (region.id == "r18") region.lock = true;
     });
     QTRY_VERIFY(seen.o.work.seams().found() == nullptr);
@@ -263,7 +263,8 @@ class SeamViewTest : public QObject {
     // The region is made shorter: the file is stale, and still joined where it says itself.
     const Frame frames = o.work.seams().found()->place.length;
     o.work.document().edit("Shorter", [](Session& session) {
-      for (Region& region : session.regions) region.length = std::max<Frame>(48000, region.length - 96000);
+      for (Region& region : session.regions.writable())
+        region.length = std::max<Frame>(48000, region.length - 96000);
     });
     QTRY_VERIFY(o.work.seams().found() == nullptr);
     seen.waitForFound();

@@ -1,10 +1,12 @@
 #include <cmath>
+#include <QRandomGenerator>
 #include <QtTest>
 
 #include "finish/quantise.h"
 #include "media/readable_media.h"
 #include "rendered.h"
 #include "routing/mixing_law.h"
+#include "signal/curve.h"
 #include "signal/fades.h"
 #include "signal/graph.h"
 
@@ -49,6 +51,42 @@ class SignalTest : public QObject {
     QCOMPARE(mixMatrix(1, 2, 1, 1).gain[0][0], 0.0);
     QVERIFY(mixMatrix(2, 2, 1, 0).isIdentity());
     QCOMPARE(mixMatrix(2, 1, 1, 0).gain[0][1], 0.5);
+  }
+
+  // Whatever stretch a curve is worked out over, each frame has its value; held outside its window, jumps
+  // spread.
+  void curvesDoNotDependOnStretches() {
+    QRandomGenerator random(5);
+    for (int round = 0; round < 40; ++round) {
+      Automation curve;
+      Frame at = static_cast<Frame>(random.bounded(50));
+      for (int i = 0; i < 6; ++i) {
+        curve.points.push_back({at,
+                                random.bounded(20.0) - 10,
+                                static_cast<Segment>(random.bounded(3)),
+                                random.bounded(2.0) - 1,
+                                {}});
+        at += 1 + static_cast<Frame>(random.bounded(120));
+      }
+      const Frame smoothing = static_cast<Frame>(random.bounded(2) * random.bounded(90));
+      const CurveWindow window{static_cast<Frame>(random.bounded(80)),
+                               200 + static_cast<Frame>(random.bounded(300))};
+      const ValueCurve values(0, &curve, window, smoothing, -9, 9);
+      std::vector<double> whole(700), pieces(700);
+      values.fill(0, 700, whole.data());
+      for (Frame done = 0; done < 700;) {
+        const Frame count = std::min<Frame>(700 - done, 1 + static_cast<Frame>(random.bounded(97)));
+        values.fill(done, count, pieces.data() + done);
+        done += count;
+      }
+      QCOMPARE(pieces, whole);
+      for (Frame i = 0; i < 700; ++i) {
+        QCOMPARE(values.at(i), whole[static_cast<std::size_t>(i)]);
+        if (smoothing > 0) continue;
+        const Frame held = std::clamp(i, window.from, window.to);
+        QCOMPARE(whole[static_cast<std::size_t>(i)], std::clamp(valueAt(curve, held), -9.0, 9.0));
+      }
+    }
   }
 
   // Equal-gain fades sum to 1, equal-power ones in their squares; −6.02 and −3.01 dB at the middle

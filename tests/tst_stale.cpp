@@ -59,7 +59,8 @@ const std::vector<Case>& clips() {
       {"moved to another track", "A/Gear A/Chain A/mix W/Machines", "",
        [](Yard& y) {
          y.track("Chain").clips.push_back(clipOf(y, "Gear"));
-         y.track("Gear").clips.erase(y.track("Gear").clips.begin());
+         y.track("Gear").clips.eraseIf(
+             [first = clipOf(y, "Gear")](const Clip& clip) { return clip == first; });
          y.make.clip("Gear", "a", 200, 50);
        }},
       {"one more", kGearInA, "", [](Yard& y) { y.make.clip("Gear", "a", 500, 700, 9); }},

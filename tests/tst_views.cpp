@@ -191,7 +191,8 @@ class ViewsTest : public QObject {
     const auto session = demoSession();
     SheetModel model;
     model.setSheet(std::make_shared<Sheet>(
-        planSheet(*session, MediaFacts(), *requestFor(*session, {"Game sounds, layers"}))));
+                       planSheet(*session, MediaFacts(), *requestFor(*session, {"Game sounds, layers"}))),
+                   false);
     const auto cell = [&](int row, int column) { return model.index(row, column).data().toString(); };
     QCOMPARE(model.rowCount(), 30);
     QCOMPARE(cell(0, SheetModel::Heard), QString("Machines and main"));

@@ -66,7 +66,8 @@ struct Yard {
   }
   Track& track(const std::string& id) { return *findTrack(session, id); }
   Region& region(const std::string& id) {
-    return *std::find_if(session.regions.begin(), session.regions.end(),
+    std::vector<Region>& regions = session.regions.writable();
+    return *std::find_if(regions.begin(), regions.end(),
                          [&](const Region& region) { return region.id == id; });
   }
   Brief& brief() { return session.briefs[0]; }

@@ -44,25 +44,15 @@ void NameExamples::showSheet() {
   const std::string& id = work_.briefs().currentId();
   const auto found = std::find_if(sheet.briefs.begin(), sheet.briefs.end(),
                                   [&](const PlannedBrief& brief) { return brief.brief.id == id; });
-  if (found != sheet.briefs.end()) return choose(sheet, *found);
-  show({}, work_.briefs().isTicked(id) ? QString() : tr("Not ticked: none of its files is in the sheet."));
-}
-
-void NameExamples::choose(const Sheet& sheet, const PlannedBrief& brief) {
-  if (brief.rowCount == 0) return show({}, tr("No file yet: choose regions and sources that have clips."));
-  const auto first = sheet.rows.begin() + static_cast<std::ptrdiff_t>(brief.firstRow);
-  const auto last = first + static_cast<std::ptrdiff_t>(brief.rowCount);
-  const auto longest =
-      std::max_element(first, last, [](const Row& a, const Row& b) { return a.file.size() < b.file.size(); });
-  const auto isTwice = [](const Row& row) {
-    return std::any_of(row.remarks.begin(), row.remarks.end(),
-                       [](const Remark& remark) { return remark.code == RemarkCode::Collision; });
-  };
-  const auto odd =
-      std::find_if(first, last, [&](const Row& row) { return sheet.isRemarkable(row) && !isTwice(row); });
-  const auto twice = std::find_if(first, last, isTwice);
-  const auto there = [&](auto row) { return row == last ? nullptr : &*row; };
-  show({&*first, longest == first ? nullptr : &*longest, there(odd), there(twice)}, {});
+  if (found == sheet.briefs.end())
+    return show(
+        {}, work_.briefs().isTicked(id) ? QString() : tr("Not ticked: none of its files is in the sheet."));
+  if (found->rowCount == 0) return show({}, tr("No file yet: choose regions and sources that have clips."));
+  const auto brief = static_cast<std::size_t>(found - sheet.briefs.begin());
+  Rows rows{};
+  for (std::size_t i = 0; i < rows.size(); ++i)
+    if (const auto row = work_.sheets().summary().briefs[brief].examples[i]) rows[i] = &sheet.rows[*row];
+  show(rows, {});
 }
 
 /// Words stand instead of all.

@@ -19,7 +19,6 @@ class NameExamples : public QWidget {
  private:
   using Rows = std::array<const Row*, 4>;  // null where there is none
   void showSheet();
-  void choose(const Sheet& sheet, const PlannedBrief& brief);
   void show(const Rows& rows, const QString& words);
   void showNames();
   QString fileOf(const Row& row) const;

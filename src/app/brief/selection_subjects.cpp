@@ -67,13 +67,13 @@ Values stripsOfKind(const Session& session, bool withTracks) {
 
 SelectionSubject regionsSubject(Work& work) {
   return {QObject::tr("Regions"), spanRules(),
-          [&work](PickBy by) { return spanValues(by, work.session()->regions); },
+          [&work](PickBy by) { return spanValues(by, work.session()->regions.all()); },
           [&work] { return regionsKind(*work.session()); }};
 }
 
 SelectionSubject clipSetsSubject(Work& work) {
   return {QObject::tr("Clip sets"), spanRules(),
-          [&work](PickBy by) { return spanValues(by, work.session()->clipSets); },
+          [&work](PickBy by) { return spanValues(by, work.session()->clipSets.all()); },
           [&work] { return clipSetsKind(*work.session()); }};
 }
 

@@ -32,25 +32,6 @@ bool belongsTo(const QWidget* widget, const QWidget* other) {
   return widget != nullptr;
 }
 
-/// The remarks of the brief, and of its rows' faults the first of each kind, with the number of rows it
-/// stands on.
-std::vector<Remark> gathered(const Sheet& sheet, const PlannedBrief& brief) {
-  std::vector<Remark> remarks;
-  for (const Remark& remark : brief.remarks)
-    if (sheet.acceptedOf(brief, remark) == nullptr) remarks.push_back(remark);
-  std::map<RemarkCode, std::pair<Remark, int>> faults;
-  for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i)
-    for (const Remark& remark : sheet.remarksOf(sheet.rows[i]))
-      if (remark.severity == Severity::Fault)
-        ++faults.try_emplace(remark.code, remark, 0).first->second.second;
-  for (const Remark& remark : brief.remarks) faults.erase(remark.code);
-  for (auto& [code, fault] : faults) {
-    if (fault.second > 1) fault.first.text += " (" + std::to_string(fault.second) + " rows)";
-    remarks.push_back(fault.first);
-  }
-  return remarks;
-}
-
 }  // namespace
 
 SentenceView::SentenceView(Work& work, QWidget* parent) : QWidget(parent), work_(work), briefs_(work) {
@@ -308,7 +289,8 @@ void SentenceView::showSheet() {
       sheet.briefs.begin(), sheet.briefs.end(),
       [this](const PlannedBrief& brief) { return brief.brief.id == work_.briefs().currentId(); });
   if (found == sheet.briefs.end()) return showRemarks({});
-  showRemarks(gathered(sheet, *found));
+  const auto index = static_cast<std::size_t>(found - sheet.briefs.begin());
+  showRemarks(work_.sheets().summary().briefs[index].remarks);
 }
 
 void SentenceView::showRemarks(const std::vector<Remark>& remarks) {

@@ -39,8 +39,8 @@ class SpansEditor : public PhraseEditor {
     if (arranged_ != things()) arrange();
     const Brief::Where& where = briefs_.now().where;
     const auto session = briefs_.session();
-    showTicks(regions_, where.regions, session->regions, allRegions_);
-    showTicks(sets_, where.clipSets, session->clipSets, allSets_);
+    showTicks(regions_, where.regions, session->regions.all(), allRegions_);
+    showTicks(sets_, where.clipSets, session->clipSets.all(), allSets_);
     allSets_->setVisible(!sets_.empty());
     PhraseEditor::refresh();
     setLines_->setVisible(!sets_.empty() || !where.clipSets.empty());

@@ -194,9 +194,9 @@ void BringInFlow::place(const BroughtIn& brought) {
   document_.edit(tr("Place %1 by time stamp").arg(text(counted(places.size(), "clip"))),
                  [&](Session& session) {
                    for (Track& track : session.tracks)
-                     for (Clip& clip : track.clips)
-                       if (const auto found = places.find(clip.id); found != places.end())
-                         clip.start = found->second;
+                     changeWhere(
+                         track.clips, [&](const Clip& clip) { return places.contains(clip.id); },
+                         [&](Clip& clip) { clip.start = places.at(clip.id); });
                  });
 }
 

@@ -22,6 +22,7 @@ Conditions conditionsOf(Work& work) {
   const SheetCounts& counts = work.sheets().counts();
   now.due = counts.makeable > 0 || work.sheets().isPlanning();
   now.again = counts.again > 0;
+  now.failed = !work.maker().failed().empty();
   now.leftOver = counts.leftOver > 0 && !work.cleaning().isRunning();
   for (const PlannedBrief& brief : work.sheets().sheet()->briefs) {
     if (brief.brief.id != work.briefs().currentId()) continue;

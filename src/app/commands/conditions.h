@@ -16,6 +16,7 @@ struct Conditions {
   bool ownRow = false;  ///< one of them has something of its own
   bool undo = false, redo = false;
   bool due = false, again = false;  ///< files are to make, or can be made again
+  bool failed = false;              ///< files that were to be made
   bool leftOver = false;            ///< the folders have left-over files
   bool begun = false;               ///< the brief that is looked at was delivered
   bool numbered = false;            ///< numbers of its names are fixed
@@ -52,6 +53,7 @@ inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }
 inline bool idle(const Conditions& now) { return now.idle; }
 inline bool due(const Conditions& now) { return now.open && now.idle && now.due; }
+inline bool failed(const Conditions& now) { return now.open && now.idle && now.failed; }
 inline bool leftOver(const Conditions& now) { return now.open && now.idle && now.leftOver; }
 inline bool begun(const Conditions& now) { return now.open && now.idle && now.begun; }
 inline bool numbered(const Conditions& now) { return now.open && now.idle && now.numbered; }

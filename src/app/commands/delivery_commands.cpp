@@ -72,7 +72,19 @@ void addMaking(Commands& commands, Work& work) {
        .needs = needs::again,
        .run = [&] { work.maker().makeAll(); },
        .tip = tr("Makes all files of ours again, but nothing that others put there or altered"),
-       .wording = [counts] { return tr("All %1").arg(counts().again); }}});
+       .wording = [counts] { return tr("All %1").arg(counts().again); }},
+      {.id = "make.failed",
+       .words = tr("&Try again what failed"),
+       .keys = {Qt::CTRL | Qt::ALT | Qt::Key_Return},
+       .needs = needs::failed,
+       .run = [&] { work.maker().makeFailed(); },
+       .tip = tr("Makes the files that could not be made, once what kept them is out of the way"),
+       .wording =
+           [&work] {
+             const std::size_t files = work.maker().failed().size();
+             return files == 0 ? tr("&Try again what failed")
+                               : tr("&Try %1 again").arg(text(counted(files, "failed file")));
+           }}});
 }
 
 }  // namespace

@@ -82,10 +82,10 @@ void remove(Work& work) {
 /// Switches a flag on for all where one of them has it off; else off.
 template <class List>
 void turn(List& list, const Ids& ids, bool List::value_type::*flag) {
-  const bool on = std::any_of(list.begin(), list.end(),
-                              [&](const auto& item) { return ids.contains(item.id) && !(item.*flag); });
-  for (auto& item : list)
-    if (ids.contains(item.id)) item.*flag = on;
+  const auto isOne = [&](const auto& item) { return ids.contains(item.id); };
+  const bool on =
+      std::any_of(list.begin(), list.end(), [&](const auto& item) { return isOne(item) && !(item.*flag); });
+  changeWhere(list, isOne, [&](auto& item) { item.*flag = on; });
 }
 
 void mute(Work& work) {

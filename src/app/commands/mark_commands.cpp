@@ -114,8 +114,9 @@ void toggleFixed(Work& work) {
     const Ids& ids = work.selected().regions();
     bool any = false;
     for (const Region& region : session.regions) any |= ids.contains(region.id) && !region.fixed;
-    for (Region& region : session.regions)
-      if (ids.contains(region.id)) region.fixed = any;
+    changeWhere(
+        session.regions, [&](const Region& region) { return ids.contains(region.id); },
+        [&](Region& region) { region.fixed = any; });
   });
 }
 

@@ -13,14 +13,17 @@ namespace {
 
 QString tr(const char* words) { return QObject::tr(words); }
 
-bool isHeldBack(Work& work, const std::string& key) {
-  const auto row = work.rows().sheet()->find(key);
-  return row && work.rows().sheet()->rows[*row].isHeldBack;
-}
-
+/// Where they are chosen in an older sheet, the keys say which they are.
 bool areAllHeldBack(Work& work) {
+  const std::shared_ptr<const Sheet> sheet = work.rows().sheet();
+  const auto isHeld = [&](std::size_t row) { return sheet->rows[row].isHeldBack; };
+  const std::vector<std::size_t>& rows = work.rows().rows();
+  if (!rows.empty()) return std::all_of(rows.begin(), rows.end(), isHeld);
   const std::vector<std::string> keys = work.rows().keys();
-  return std::all_of(keys.begin(), keys.end(), [&](const std::string& key) { return isHeldBack(work, key); });
+  return std::all_of(keys.begin(), keys.end(), [&](const std::string& key) {
+    const auto row = sheet->find(key);
+    return row && isHeld(*row);
+  });
 }
 
 /// Takes the rows out of their briefs, or, where all of them are, in again.

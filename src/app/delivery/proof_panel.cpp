@@ -2,9 +2,11 @@
 
 #include <algorithm>
 #include <QHeaderView>
+#include <QPushButton>
 #include <QTime>
 #include <QVBoxLayout>
 
+#include "app/commands/command_button.h"
 #include "app/look/numbers.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -17,6 +19,7 @@ namespace {
 enum Column { Where, Of, Found, Figure, At, Columns };
 constexpr int kLineRole = Qt::UserRole;
 constexpr int kFigureRole = Qt::UserRole + 1;
+constexpr double kFailed = 1e9;  // before all that was measured
 
 /// Finer than decibelText(), which takes what is under −144 dB for silence.
 QString residualText(double decibels) {
@@ -55,7 +58,7 @@ QString sumsText(const std::vector<MadeSum>& sums) {
   return ProofPanel::tr("layers add up in %1 (%2)").arg(text(counted(judged, "span")), most);
 }
 
-ProofPanel::ProofPanel(Work& work, QWidget* parent) : QWidget(parent), work_(work) {
+ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidget(parent), work_(work) {
   setObjectName("pane");
   words_ = new QLabel(this);
   words_->setFont(Theme::sentence());
@@ -72,7 +75,11 @@ ProofPanel::ProofPanel(Work& work, QWidget* parent) : QWidget(parent), work_(wor
   table_->header()->setSectionResizeMode(Found, QHeaderView::Stretch);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 0);
-  layout->addWidget(words_);
+  again_ = buttonFor(commands.action("make.failed"), "quiet", this);
+  auto* head = new QHBoxLayout;
+  head->addWidget(words_, 1);
+  head->addWidget(again_);
+  layout->addLayout(head);
   layout->addWidget(table_, 1);
   layout->addStretch();
   setFocusProxy(table_);
@@ -92,6 +99,16 @@ void ProofPanel::take(const MadeReport& report) {
   std::vector<Line> lines;
   std::set<QString> again;
   for (const MadeFile& made : report.made) again.insert(made.file);
+  for (const MadeFailure& failure : report.failed) {
+    again.insert(failure.file);
+    lines.push_back({failure.file,
+                     {failure.file, text(printable(failure.briefName, 200)),
+                      tr("not made: %1").arg(failure.why), QString(QChar(0x2013)), now},
+                     kFailed,
+                     true,
+                     failure.span,
+                     {}});
+  }
   for (const MadeSum& sum : report.sums) {
     const QString key =
         QStringList{text(sum.brief), QString::number(static_cast<int>(sum.span.kind)), text(sum.span.id)}
@@ -128,6 +145,7 @@ void ProofPanel::clear() {
 
 void ProofPanel::reload() {
   table_->setVisible(!lines_.empty());
+  again_->setVisible(!work_.maker().failed().empty());
   table_->clear();
   QList<QTreeWidgetItem*> items;
   for (std::size_t i = 0; i < lines_.size(); ++i) {
@@ -152,6 +170,11 @@ void ProofPanel::reload() {
   const QString judged = sumsText(sums);
   QString words = judged.isEmpty() ? tr("No sum could be judged") : judged.left(1).toUpper() + judged.mid(1);
   if (open > 0 && !judged.isEmpty()) words += tr("; %1 not judged").arg(text(counted(open, "span")));
+  const std::size_t failed = work_.maker().failed().size();
+  if (failed > 0) {
+    const QString files = tr("%1 could not be made").arg(text(counted(failed, "file")));
+    words = judged.isEmpty() ? files : files + "; " + words.left(1).toLower() + words.mid(1);
+  }
   words_->setText(lines_.empty() ? tr("Nothing was measured yet. Make the layers of a mix, and here stands "
                                       "whether they add up to it.")
                                  : words);

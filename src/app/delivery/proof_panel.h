@@ -1,20 +1,21 @@
-// What was measured while files were made: whether layers add up, span by span, and which files were over
-// full scale. A line leads to its span.
+// What came of making files: those that could not be made, whether layers add up, span by span, and what was
+// found of their sound. A line leads to its span.
 #pragma once
 
 #include <optional>
 #include <QLabel>
+#include <QPushButton>
 #include <QTreeWidget>
 #include <QWidget>
 
-#include "app/work/work.h"
+#include "app/commands/commands.h"
 
 namespace octaphon::app {
 
 class ProofPanel : public QWidget {
   Q_OBJECT
  public:
-  explicit ProofPanel(Work& work, QWidget* parent = nullptr);
+  ProofPanel(Work& work, Commands& commands, QWidget* parent = nullptr);
 
   QTreeWidget& table() { return *table_; }
 
@@ -36,6 +37,7 @@ class ProofPanel : public QWidget {
   std::vector<Line> lines_;
   QTreeWidget* table_;
   QLabel* words_;
+  QPushButton* again_;
 };
 
 /// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was

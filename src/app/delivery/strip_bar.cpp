@@ -10,6 +10,7 @@
 #include <QShortcut>
 #include <QTimer>
 
+#include "app/commands/command_button.h"
 #include "app/delivery/proof_panel.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -19,23 +20,6 @@ namespace octaphon::app {
 namespace {
 
 constexpr qsizetype kMostTold = 5;
-
-/// `words`: instead of the action's.
-QPushButton* buttonFor(QAction* action, const char* name, QWidget* parent,
-                       const std::function<QString()>& words = {}) {
-  auto* button = new QPushButton(action->text(), parent);
-  button->setObjectName(name);
-  button->setAutoDefault(true);
-  const auto follow = [button, action, words] {
-    button->setText(words ? words() : action->text());
-    button->setEnabled(action->isEnabled());
-    button->setToolTip(action->toolTip() + "  " + action->shortcut().toString(QKeySequence::NativeText));
-  };
-  QObject::connect(action, &QAction::changed, button, follow);
-  QObject::connect(button, &QPushButton::clicked, action, &QAction::trigger);
-  follow();
-  return button;
-}
 
 }  // namespace
 
@@ -212,7 +196,7 @@ void StripBar::tick() {
 
 void StripBar::showSheet() {
   const Sheet& sheet = *work_.sheets().sheet();
-  count_->setText(sheet.briefs.empty() ? QString() : text(octaphon::countText(sheet)));
+  count_->setText(sheet.briefs.empty() ? QString() : text(work_.sheets().summary().countText));
   showParts();  // without counts, the news begin where they would
   if (!making_.isRunning()) state_->setText(restText());
 }
@@ -236,7 +220,7 @@ void StripBar::tellRun(const MadeReport& report) {
   if (others > 0) words += "; " + tr("%1 on the sound in Proof").arg(text(counted(others, "remark")));
   QStringList lines;
   for (const Remark& remark : summary.remarks) lines << text(remark.text);
-  for (const auto& [file, why] : report.failed) lines << file + ": " + why;
+  for (const MadeFailure& failure : report.failed) lines << failure.file + ": " + failure.why;
   if (report.failed.empty())
     for (const MadeSum& sum : report.sums)
       if (sum.outcome.verdict == SumVerdict::Differs)

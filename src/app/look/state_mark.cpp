@@ -4,27 +4,10 @@
 #include <QPainterPath>
 #include <QPolygonF>
 
-#include <QPainterPath>
-
 #include "app/look/theme.h"
 
 namespace octaphon::app {
 namespace {
-
-int weight(RowState state) {
-  switch (state) {
-    case RowState::HeldBack: return 0;
-    case RowState::UpToDate: return 1;
-    case RowState::OlderEngine: return 2;
-    case RowState::ToMake: return 3;
-    case RowState::Renamed: return 4;
-    case RowState::Stale: return 5;
-    case RowState::Foreign: return 6;
-    case RowState::Changed: return 7;
-    case RowState::Fault: return 8;
-  }
-  return 0;
-}
 
 QPainterPath notched(const QRectF& box, double notch) {
   QPainterPath path(box.topLeft());
@@ -63,8 +46,6 @@ QColor stateColour(RowState state) {
   }
   return colour(Role::Ink);
 }
-
-RowState weightier(RowState a, RowState b) { return weight(a) >= weight(b) ? a : b; }
 
 void drawStateMark(QPainter& painter, const QRectF& box, RowState state) {
   const QRectF mark(box.center().x() - 5.5, box.center().y() - 4.5, 11, 9);

@@ -25,7 +25,4 @@ inline constexpr int kStateRole = Qt::UserRole + 2;
 /// At a tile's upper left corner: its row has something of its own.
 void drawOwnMark(QPainter& painter, const QRectF& box);
 
-/// The state that matters most of several: what is wrong, then what is to do.
-RowState weightier(RowState a, RowState b);
-
 }  // namespace octaphon::app

@@ -8,6 +8,7 @@
 #include <QStyledItemDelegate>
 #include <unordered_map>
 
+#include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -20,6 +21,21 @@ constexpr int kIdRole = Qt::UserRole + 1;     // of a region or clip set
 constexpr int kCountRole = Qt::UserRole + 3;  // things below a heading
 constexpr int kPathRole = Qt::UserRole + 4;   // of a folder
 constexpr int kIsSetRole = Qt::UserRole + 5;
+
+/// A region or clip set; who hears it hears its state too.
+class OutlineItem : public QStandardItem {
+ public:
+  using QStandardItem::QStandardItem;
+  QVariant data(int role) const override {
+    if (role != Qt::AccessibleTextRole) return QStandardItem::data(role);
+    const QVariant state = QStandardItem::data(kStateRole), stage = QStandardItem::data(kStageRole);
+    if (stage.isValid())
+      return text() + ", " + app::text(std::string(rowStageText(static_cast<RowStage>(stage.toInt()))));
+    return text() + ", " +
+           (state.isValid() ? app::text(rowStateText(static_cast<RowState>(state.toInt())))
+                            : OutlineView::tr("no files"));
+  }
+};
 
 /// Name to the left, state mark to the right.
 class OutlineDelegate : public QStyledItemDelegate {
@@ -37,6 +53,8 @@ class OutlineDelegate : public QStyledItemDelegate {
       painter->setFont(Theme::caption());
       painter->setPen(colour(Role::SecondInk));
       painter->drawText(place, Qt::AlignCenter, index.data(kCountRole).toString());
+    } else if (const QVariant stage = index.data(kStageRole); stage.isValid()) {
+      drawStageMark(*painter, place, static_cast<RowStage>(stage.toInt()));
     } else if (state.isValid()) {
       drawStateMark(*painter, place, static_cast<RowState>(state.toInt()));
     }
@@ -76,6 +94,7 @@ OutlineView::OutlineView(Work& work, Commands& commands, QWidget* parent)
     if ((parts & (kRegions | kClipSets)) != 0) showSession();
   });
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &OutlineView::showStates);
+  connect(&work_.making(), &Making::stagesChanged, this, &OutlineView::showStages);
   connect(&work_.selected(), &Selected::changed, this, &OutlineView::showSelection);
   showSession();
 }
@@ -102,7 +121,7 @@ void OutlineView::addClipSets() {
   folders_["//"] = heading;
   model_.appendRow(heading);
   for (const ClipSet& set : sets) {
-    auto* item = new QStandardItem(set.name.empty() ? tr("(no name)") : text(set.name));
+    auto* item = new OutlineItem(set.name.empty() ? tr("(no name)") : text(set.name));
     item->setData(text(set.id), kIdRole);
     item->setData(true, kIsSetRole);
     item->setToolTip(text(set.name));
@@ -119,7 +138,7 @@ void OutlineView::arrange() {
   for (const Region* region : Places::byTime(*shown_)) {
     const std::string_view last = lastPart(region->name);
     const std::string_view path = std::string_view(region->name).substr(0, region->name.size() - last.size());
-    auto* item = new QStandardItem(last.empty() ? tr("(no name)") : text(last));
+    auto* item = new OutlineItem(last.empty() ? tr("(no name)") : text(last));
     item->setData(text(region->id), kIdRole);
     item->setToolTip(text(region->name));
     folderFor(path.empty() ? QString() : text(path.substr(0, path.size() - 1)))->appendRow(item);
@@ -132,12 +151,26 @@ void OutlineView::arrange() {
     if (const auto found = folders_.find(path); found != folders_.end()) collapse(found->second->index());
 }
 
+/// What is seen of a session: ids and names, in order.
+OutlineView::Listed OutlineView::listedOf(const Session& session) {
+  Listed listed;
+  for (const Region* region : Places::byTime(session)) listed.emplace_back(region->id, region->name);
+  listed.emplace_back();
+  for (const ClipSet& set : session.clipSets) listed.emplace_back(set.id, set.name);
+  return listed;
+}
+
 /// The same names at the same places stand as they are: what is folded up and scrolled to stays.
 void OutlineView::showSession() {
   const auto session = work_.session();
-  const bool same = shown_ && shown_->regions == session->regions && shown_->clipSets == session->clipSets;
+  const bool isShared = shown_ && shown_->regions.isSharedWith(session->regions) &&
+                        shown_->clipSets.isSharedWith(session->clipSets);
   shown_ = session;
-  if (same) return;
+  if (isShared) return;
+  if (Listed listed = listedOf(*session); listed == listed_ && !listed_.empty())
+    return;
+  else
+    listed_ = std::move(listed);
   isFollowing_ = true;
   const int scrolled = verticalScrollBar()->value();
   const QString path = currentIndex().data(kPathRole).toString();
@@ -158,24 +191,55 @@ void OutlineView::keepFolds() {
     if (!isExpanded(item->index())) closed_.insert(path);
 }
 
-/// Each region has the weightiest state of its rows.
-void OutlineView::showStates() {
+/// Of the rows of each region and clip set together, by its id: `ofSpans` gives them for the spans of a
+/// brief.
+template <class Value, class OfSpans, class Join>
+std::unordered_map<std::string, Value> OutlineView::bySpan(const OfSpans& ofSpans, const Join& join) const {
   const Sheet& sheet = *work_.sheets().sheet();
-  std::unordered_map<std::string, RowState> states;
-  for (const Row& row : sheet.rows) {
-    const PlannedSpan& span = sheet.spanOf(row);
-    if (span.kind != PlannedSpan::Kind::Region && span.kind != PlannedSpan::Kind::ClipSet) continue;
-    const auto [found, isNew] = states.try_emplace(span.id, row.state);
-    if (!isNew) found->second = weightier(found->second, row.state);
+  std::unordered_map<std::string, Value> all;
+  for (std::size_t b = 0; b < sheet.briefs.size(); ++b) {
+    const std::vector<std::optional<Value>> values = ofSpans(b);
+    for (std::size_t s = 0; s < values.size(); ++s) {
+      const PlannedSpan& span = sheet.briefs[b].spans[s];
+      const bool isListed = span.kind == PlannedSpan::Kind::Region || span.kind == PlannedSpan::Kind::ClipSet;
+      if (!isListed || !values[s]) continue;
+      const auto [found, isNew] = all.try_emplace(span.id, *values[s]);
+      if (!isNew) found->second = join(found->second, *values[s]);
+    }
   }
+  return all;
+}
+
+template <class Value>
+void OutlineView::mark(const std::unordered_map<std::string, Value>& values, int role) {
   for (const auto* items : {&regions_, &sets_})
     for (const auto& [id, item] : *items) {
-      const auto found = states.find(id);
-      const QVariant state = found == states.end() ? QVariant() : QVariant(static_cast<int>(found->second));
-      const QString words = found == states.end() ? tr("no files") : text(rowStateText(found->second));
-      if (item->data(kStateRole) != state) item->setData(state, kStateRole);
-      item->setData(item->text() + ", " + words, Qt::AccessibleTextRole);
+      const auto found = values.find(id);
+      const QVariant value = found == values.end() ? QVariant() : QVariant(static_cast<int>(found->second));
+      if (item->data(role) != value) item->setData(value, role);
     }
+}
+
+/// Each region has the weightiest state of its rows.
+void OutlineView::showStates() {
+  const SheetSummary& summary = work_.sheets().summary();
+  mark(bySpan<RowState>([&](std::size_t brief) { return summary.briefs[brief].spans; }, weightier),
+       kStateRole);
+}
+
+void OutlineView::showStages() {
+  const Sheet& sheet = *work_.sheets().sheet();
+  const auto ofSpans = [&](std::size_t b) {
+    const PlannedBrief& brief = sheet.briefs[b];
+    std::vector<std::optional<RowStage>> stages(brief.spans.size());
+    for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
+      const RowStage stage = work_.making().stageOf(sheet, i);
+      std::optional<RowStage>& ofSpan = stages[sheet.soundOf(sheet.rows[i]).span];
+      if (stage != RowStage::None) ofSpan = ofSpan ? moreTelling(*ofSpan, stage) : stage;
+    }
+    return stages;
+  };
+  mark(bySpan<RowStage>(ofSpans, moreTelling), kStageRole);
 }
 
 void OutlineView::showSelection() {

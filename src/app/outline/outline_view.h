@@ -6,6 +6,7 @@
 #include <QStandardItemModel>
 #include <QTreeView>
 #include <set>
+#include <unordered_map>
 
 #include "app/commands/commands.h"
 
@@ -23,10 +24,17 @@ class OutlineView : public QTreeView {
   void contextMenuEvent(QContextMenuEvent* event) override;
 
  private:
+  using Listed = std::vector<std::pair<std::string, std::string>>;
+  static Listed listedOf(const Session& session);
   void showSession();
   void arrange();
   void keepFolds();
+  template <class Value, class OfSpans, class Join>
+  std::unordered_map<std::string, Value> bySpan(const OfSpans& ofSpans, const Join& join) const;
+  template <class Value>
+  void mark(const std::unordered_map<std::string, Value>& values, int role);
   void showStates();
+  void showStages();
   void showSelection();
   void takeSelection();
   QStandardItem* folderFor(const QString& path);
@@ -37,7 +45,8 @@ class OutlineView : public QTreeView {
   Commands& commands_;
   QStandardItemModel model_;
   QLabel* count_;
-  std::shared_ptr<const Session> shown_;           // what is arranged
+  std::shared_ptr<const Session> shown_;  // what is arranged
+  Listed listed_;
   std::map<std::string, QStandardItem*> regions_;  // by id
   std::map<std::string, QStandardItem*> sets_;
   std::map<QString, QStandardItem*> folders_;  // by path

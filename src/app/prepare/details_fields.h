@@ -24,17 +24,14 @@ namespace octaphon::app {
 
 template <class T, class Visit>
 void forEach(Session& session, const Ids& ids, Visit&& visit) {
-  const auto visitAll = [&](auto& list) {
-    for (auto& item : list)
-      if (ids.contains(item.id)) visit(item);
-  };
-  if constexpr (std::is_same_v<T, Region>) visitAll(session.regions);
-  if constexpr (std::is_same_v<T, ClipSet>) visitAll(session.clipSets);
-  if constexpr (std::is_same_v<T, Track>) visitAll(session.tracks);
+  const auto isOne = [&](const auto& item) { return ids.contains(item.id); };
+  if constexpr (std::is_same_v<T, Region>) changeWhere(session.regions, isOne, visit);
+  if constexpr (std::is_same_v<T, ClipSet>) changeWhere(session.clipSets, isOne, visit);
+  if constexpr (std::is_same_v<T, Track>) changeWhere(session.tracks, isOne, visit);
   if constexpr (std::is_same_v<T, Clip>)
-    for (Track& track : session.tracks) visitAll(track.clips);
+    for (Track& track : session.tracks) changeWhere(track.clips, isOne, visit);
   if constexpr (std::is_same_v<T, Marker>)
-    for (MarkerSet& set : session.markerSets) visitAll(set.markers);
+    for (MarkerSet& set : session.markerSets) changeWhere(set.markers, isOne, visit);
 }
 
 template <class T>

@@ -13,12 +13,10 @@ namespace {
 /// Runs `act` on the ends of a region or clip set.
 template <class Act>
 void withEnds(Session& session, const NamedThing& thing, const Act& act) {
-  const auto find = [&](auto& things) {
-    for (auto& each : things)
-      if (each.id == thing.id && !each.lock) act(each.ends);
-  };
-  if (thing.kind == NamedKind::Region) find(session.regions);
-  if (thing.kind == NamedKind::ClipSet) find(session.clipSets);
+  const auto isIt = [&](const auto& each) { return each.id == thing.id && !each.lock; };
+  const auto change = [&](auto& each) { act(each.ends); };
+  if (thing.kind == NamedKind::Region) changeWhere(session.regions, isIt, change);
+  if (thing.kind == NamedKind::ClipSet) changeWhere(session.clipSets, isIt, change);
 }
 
 }  // namespace

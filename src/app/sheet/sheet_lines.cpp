@@ -18,8 +18,8 @@ QString tr(const char* words) { return QCoreApplication::translate("Sheet", word
 /// `> 2` of a column of numbers, in the seconds, channels or kHz that it shows.
 std::optional<bool> compares(const Sheet& sheet, const Row& row, int column, const QString& word) {
   const bool isLess = word.startsWith('<'), isMore = word.startsWith('>');
-  if ((!isLess && !isMore) || column == Columns::State) return std::nullopt;
-  const auto number = column < 0 ? std::nullopt : Columns::numberOf(sheet, row, column);
+  if ((!isLess && !isMore) || column < 0 || column == Columns::State) return std::nullopt;
+  const std::optional<Frame> number = Columns::numberOf(sheet, row, column);
   bool isNumber = false;
   const double limit = word.mid(1).toDouble(&isNumber);
   if (!number || !isNumber) return std::nullopt;
@@ -118,6 +118,7 @@ SheetLines::SheetLines(const Sheet& sheet, const SheetOrder& order, const std::s
   shown_ = rows.size();
   if (order.groupBy == GroupBy::Nothing) {
     lines_.assign(rows.begin(), rows.end());
+    indexLines(sheet.rows.size());
     return;
   }
   std::unordered_map<std::uint64_t, std::vector<std::size_t>*> byGroup;
@@ -133,6 +134,13 @@ SheetLines::SheetLines(const Sheet& sheet, const SheetOrder& order, const std::s
     if (isOpen) lines_.insert(lines_.end(), under.begin(), under.end());
     groups_.push_back({heading.second, std::move(under), isOpen});
   }
+  indexLines(sheet.rows.size());
+}
+
+void SheetLines::indexLines(std::size_t rows) {
+  lineOf_.assign(rows, -1);
+  for (std::size_t line = 0; line < lines_.size(); ++line)
+    if (lines_[line] >= 0) lineOf_[static_cast<std::size_t>(lines_[line])] = static_cast<std::int32_t>(line);
 }
 
 const SheetLines::Group* SheetLines::groupAt(std::size_t line) const {
@@ -148,9 +156,6 @@ std::vector<std::size_t> SheetLines::rowsAt(std::size_t line) const {
   return {static_cast<std::size_t>(lines_[line])};
 }
 
-int SheetLines::lineOf(std::size_t row) const {
-  const auto found = std::find(lines_.begin(), lines_.end(), static_cast<std::int64_t>(row));
-  return found == lines_.end() ? -1 : static_cast<int>(found - lines_.begin());
-}
+int SheetLines::lineOf(std::size_t row) const { return row < lineOf_.size() ? lineOf_[row] : -1; }
 
 }  // namespace octaphon::app

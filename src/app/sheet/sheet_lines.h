@@ -45,10 +45,14 @@ class SheetLines {
   /// −1 where it is not shown.
   int lineOf(std::size_t row) const;
   std::size_t rowCount() const { return shown_; }  ///< rows that fit, shown or under a closed heading
+  bool hasGroups() const { return !groups_.empty(); }
   bool operator==(const SheetLines& other) const { return lines_ == other.lines_; }
 
  private:
-  std::vector<std::int64_t> lines_;  // a row, or −1 − group
+  void indexLines(std::size_t rows);
+
+  std::vector<std::int64_t> lines_;   // a row, or −1 − group
+  std::vector<std::int32_t> lineOf_;  // by row
   std::vector<Group> groups_;
   std::size_t shown_ = 0;
 };

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -24,48 +25,34 @@ QString allRemarks(const Sheet& sheet, const Row& row) {
   return lines.join("\n");
 }
 
-/// Whether row `i` of one sheet stands for the same file as row `i` of another.
-bool isSameRow(const Sheet& before, const Sheet& after, std::size_t i) {
-  const Row &a = before.rows[i], &b = after.rows[i];
-  return a.output == b.output && a.part == b.part &&
-         before.briefOf(a).brief.id == after.briefOf(b).brief.id &&
-         before.spanOf(a).kind == after.spanOf(b).kind && before.spanOf(a).id == after.spanOf(b).id &&
-         before.sourceOf(a).kind == after.sourceOf(b).kind && before.sourceOf(a).id == after.sourceOf(b).id;
-}
+constexpr std::size_t kAtOnce = 4000;  // rows, that take less than a frame
 
 }  // namespace
 
-void SheetModel::reset() {
-  beginResetModel();
-  lines_ = linesNow();
-  endResetModel();
+SheetModel::SheetModel(QObject* parent) : QAbstractTableModel(parent) { pool_.setMaxThreadCount(1); }
+
+SheetModel::~SheetModel() {
+  ++wantedNumber_;
+  pool_.waitForDone();
 }
 
-void SheetModel::setSheet(std::shared_ptr<const Sheet> sheet) {
-  bool same = sheet->rows.size() == sheet_->rows.size();
-  for (std::size_t i = 0; same && i < sheet->rows.size(); ++i) same = isSameRow(*sheet_, *sheet, i);
-  if (!same) beginResetModel();
-  sheet_ = std::move(sheet);
-  if (!same) {
-    lines_ = linesNow();
-    endResetModel();
-  } else if (!wanted_.words.isEmpty() || wanted_.sortColumn >= 0 || wanted_.groupBy != GroupBy::Nothing) {
-    reorder();
-  }
-  if (same && rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, kColumns - 1));
+void SheetModel::setSheet(std::shared_ptr<const Sheet> sheet, bool keepsRows) {
+  keepsRows_ = keepsRows_ && keepsRows;
+  wantedSheet_ = std::move(sheet);
+  arrange();
 }
 
 void SheetModel::setFilter(const QString& words, int column) {
   wanted_.words = words.split(' ', Qt::SkipEmptyParts);
   wanted_.column = column;
-  reset();
+  arrange();
 }
 
 void SheetModel::groupBy(GroupBy by) {
   if (by == wanted_.groupBy) return;
   wanted_.groupBy = by;
   closed_.clear();
-  reset();
+  arrange();
 }
 
 void SheetModel::setOpen(int line, bool on) {
@@ -75,25 +62,74 @@ void SheetModel::setOpen(int line, bool on) {
     closed_.erase(group->title);
   else
     closed_.insert(group->title);
-  reset();
+  arrange();
 }
 
 void SheetModel::sort(int column, Qt::SortOrder order) {
   wanted_.sortColumn = column;
   wanted_.sortOrder = order;
-  reorder();
+  arrange();
 }
 
-void SheetModel::reorder() {
-  SheetLines now = linesNow();
-  if (now == lines_) {
-    lines_ = std::move(now);  // headings may count otherwise
+void SheetModel::arrange() {
+  const unsigned number = ++wantedNumber_;
+  if (wantedSheet_->rows.size() <= kAtOnce) return take({*wantedSheet_, wanted_, closed_});
+  pool_.start([this, number, sheet = wantedSheet_, order = wanted_, closed = closed_] {
+    if (number != wantedNumber_) return;
+    SheetLines lines(*sheet, order, closed);
+    {
+      const std::scoped_lock lock(mutex_);
+      ready_.emplace(number, std::move(lines));
+    }
+    QMetaObject::invokeMethod(this, &SheetModel::takeReady, Qt::QueuedConnection);
+  });
+}
+
+void SheetModel::takeReady() {
+  std::unique_lock lock(mutex_);
+  auto ready = std::exchange(ready_, std::nullopt);
+  lock.unlock();
+  if (ready && ready->first == wantedNumber_) take(std::move(ready->second));
+}
+
+void SheetModel::finishArranging() {
+  pool_.waitForDone();
+  takeReady();
+}
+
+/// The lines of all that is wanted.
+void SheetModel::take(SheetLines lines) {
+  emit aboutToArrange();
+  if (!std::exchange(keepsRows_, true))
+    reset(std::move(lines));
+  else
+    reorder(std::move(lines));
+  shownNumber_ = wantedNumber_;
+  emit arranged();
+}
+
+void SheetModel::reset(SheetLines lines) {
+  beginResetModel();
+  sheet_ = wantedSheet_;
+  lines_ = std::move(lines);
+  endResetModel();
+}
+
+/// Of the same rows.
+void SheetModel::reorder(SheetLines lines) {
+  const bool isNews = sheet_ != wantedSheet_;
+  if (lines == lines_) {
+    sheet_ = wantedSheet_;
+    lines_ = std::move(lines);  // headings may count otherwise
+    if (isNews && rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, kColumns - 1));
     return;
   }
-  if (now.size() != lines_.size() || wanted_.groupBy != GroupBy::Nothing) return reset();
+  if (lines.size() != lines_.size() || lines.hasGroups() || lines_.hasGroups())
+    return reset(std::move(lines));
   emit layoutAboutToBeChanged();
+  sheet_ = wantedSheet_;
   const QModelIndexList before = persistentIndexList();
-  const SheetLines old = std::exchange(lines_, std::move(now));
+  const SheetLines old = std::exchange(lines_, std::move(lines));
   QModelIndexList after;
   for (const QModelIndex& one : before) {
     const int row = viewRow(*old.rowAt(static_cast<std::size_t>(one.row())));
@@ -164,6 +200,10 @@ QString SheetModel::tipOf(const Row& row, int column) const {
   return textOf(*sheet_, row, column) + (own == nullptr ? QString() : "\n" + text(exceptionText(*own)));
 }
 
+RowStage SheetModel::stageOf(std::size_t row) const {
+  return making_ == nullptr ? RowStage::None : making_->stageOf(*sheet_, row);
+}
+
 QVariant SheetModel::data(const QModelIndex& index, int role) const {
   if (const SheetLines::Group* group = groupAt(index.row())) return groupData(*group, index.column(), role);
   const std::size_t sheetRow = this->sheetRow(index.row());
@@ -174,6 +214,9 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
                                      ? namesAhead_->fileOf(*sheet_, sheetRow)
                                      : nullptr)
         return ahead->isEmpty() ? tr("(no name)") : *ahead;
+      if (const RowStage stage = index.column() == State ? stageOf(sheetRow) : RowStage::None;
+          stage != RowStage::None)
+        return text(std::string(rowStageText(stage)));
       return textOf(*sheet_, row, index.column());
     case Qt::EditRole: return text(nameOf(*sheet_, row));
     case Qt::TextAlignmentRole:
@@ -181,6 +224,7 @@ QVariant SheetModel::data(const QModelIndex& index, int role) const {
     case Qt::FontRole: return index.column() == File ? QVariant(Theme::mono()) : QVariant();
     case Qt::ToolTipRole: return tipOf(row, index.column());
     case kStateRole: return static_cast<int>(row.state);
+    case kStageRole: return static_cast<int>(stageOf(sheetRow));
     case kOwnRole: return row.exception.has_value();
     case Qt::ForegroundRole: return inkOf(row, index.column());
     default: return {};

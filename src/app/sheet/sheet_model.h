@@ -1,12 +1,16 @@
 // The sheet as a table: a line for each row that is shown, and for the headings that they stand under.
 #pragma once
 
+#include <atomic>
 #include <memory>
+#include <mutex>
 #include <QAbstractTableModel>
+#include <QThreadPool>
 #include <vector>
 
 #include "app/sheet/sheet_columns.h"
 #include "app/sheet/sheet_lines.h"
+#include "app/work/making.h"
 #include "app/work/names_ahead.h"
 
 namespace octaphon::app {
@@ -17,11 +21,17 @@ inline constexpr int kOwnRole = Qt::UserRole + 3;
 class SheetModel : public QAbstractTableModel, public SheetColumns {
   Q_OBJECT
  public:
-  using QAbstractTableModel::QAbstractTableModel;
+  explicit SheetModel(QObject* parent = nullptr);
+  ~SheetModel() override;
 
-  /// Rows of the same keys in the same order are updated in place, so that views do not jump; else it is
-  /// reset.
-  void setSheet(std::shared_ptr<const Sheet> sheet);
+  // What is shown is arranged at once where it is quick, else elsewhere: until then all stays as it was.
+  /// Rows of the same files in the same order are updated in place, so that views do not jump; else it is
+  /// reset. `keepsRows`: they are those of the sheet that was given before.
+  void setSheet(std::shared_ptr<const Sheet> sheet, bool keepsRows);
+  /// Whether what was asked for last is not shown yet.
+  bool isArranging() const { return wantedNumber_ != shownNumber_; }
+  /// Waits for it.
+  void finishArranging();
   /// Words that all must be in a row: in one column, or (−1) in its file, brief, region, source, state or
   /// remark; letter case ignored. `>2` and `<2` compare in columns of numbers.
   void setFilter(const QString& words, int column = -1);
@@ -35,6 +45,11 @@ class SheetModel : public QAbstractTableModel, public SheetColumns {
   void setNamesAhead(const NamesAhead* names) { namesAhead_ = names; }
   /// Rows of the view, from one to another, are called otherwise.
   void tellNames(int first, int last) { emit dataChanged(index(first, File), index(last, File)); }
+
+  /// Where it is known how far rows are while files are made; null: nowhere.
+  void setMaking(const Making* making) { making_ = making; }
+  /// Rows of the view, from one to another, are further.
+  void tellStages(int first, int last) { emit dataChanged(index(first, State), index(last, State)); }
 
   const std::shared_ptr<const Sheet>& shared() const { return sheet_; }
   const Sheet& sheet() const { return *sheet_; }
@@ -55,18 +70,31 @@ class SheetModel : public QAbstractTableModel, public SheetColumns {
   bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
  signals:
+  void aboutToArrange();
+  void arranged();  ///< what was asked for last is shown
   void nameTyped(std::size_t sheetRow, const QString& name);
 
  private:
   QVariant groupData(const SheetLines::Group& group, int column, int role) const;
   QVariant inkOf(const Row& row, int column) const;
   QString tipOf(const Row& row, int column) const;
-  SheetLines linesNow() const { return {*sheet_, wanted_, closed_}; }
-  void reset();
-  void reorder();
+  RowStage stageOf(std::size_t row) const;
+  void arrange();
+  void takeReady();
+  void take(SheetLines lines);
+  void reset(SheetLines lines);
+  void reorder(SheetLines lines);
 
+  QThreadPool pool_;
+  std::atomic<unsigned> wantedNumber_{0};
+  std::mutex mutex_;
+  std::optional<std::pair<unsigned, SheetLines>> ready_;  // of a number
+  unsigned shownNumber_ = 0;
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
+  std::shared_ptr<const Sheet> wantedSheet_ = sheet_;
+  bool keepsRows_ = true;  // wantedSheet_ those of sheet_
   const NamesAhead* namesAhead_ = nullptr;
+  const Making* making_ = nullptr;
   SheetOrder wanted_;
   std::set<QString> closed_;  // headings
   SheetLines lines_;

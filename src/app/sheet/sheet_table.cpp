@@ -8,8 +8,10 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 
+#include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
+#include "app/sheet/sheet_header.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
 
@@ -26,8 +28,12 @@ class StateDelegate : public QStyledItemDelegate {
     QStyleOptionViewItem item = option;
     initStyleOption(&item, index);
     if (item.state & QStyle::State_Selected) painter->fillRect(item.rect, colour(Role::Selection));
-    drawStateMark(*painter, QRectF(item.rect.left() + 4, item.rect.top(), 14, item.rect.height()),
-                  static_cast<RowState>(index.data(kStateRole).toInt()));
+    const QRectF place(item.rect.left() + 4, item.rect.top(), 14, item.rect.height());
+    const auto stage = static_cast<RowStage>(index.data(kStageRole).toInt());
+    if (stage != RowStage::None)
+      drawStageMark(*painter, place, stage);
+    else
+      drawStateMark(*painter, place, static_cast<RowState>(index.data(kStateRole).toInt()));
     painter->setFont(Theme::body());
     painter->setPen(colour(Role::Ink));
     painter->drawText(item.rect.adjusted(24, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, item.text);
@@ -63,6 +69,7 @@ class NameDelegate : public QStyledItemDelegate {
 SheetTable::SheetTable(SheetModel& model, QWidget* parent) : QTableView(parent), model_(model) {
   setObjectName("sheet");
   setAccessibleName(tr("Sheet of all files"));
+  setHorizontalHeader(new SheetHeader(this));
   setModel(&model);
   setSelectionBehavior(QAbstractItemView::SelectRows);
   setShowGrid(false);

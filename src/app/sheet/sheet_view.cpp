@@ -39,12 +39,13 @@ SheetView::SheetView(Work& work, Commands& commands, QWidget* parent)
   makeHead();
   table_ = new SheetTable(*model_, this);
   makeColumns();
+  table_->installEventFilter(this);
   layOut();
   addCommands();
   connectHead();
   connectTable();
   connectWork();
-  showSheet();
+  model_->setSheet(work_.sheets().sheet(), false);
 }
 
 SheetView::~SheetView() = default;
@@ -142,10 +143,8 @@ void SheetView::addCommands() {
 
 void SheetView::connectHead() {
   connect(groups_, &QComboBox::currentIndexChanged, this,
-          [this](int index) { changeRows([&] { model_->groupBy(static_cast<GroupBy>(index)); }); });
-  const auto filter = [this] {
-    changeRows([this] { model_->setFilter(filter_->text(), column_->currentData().toInt()); });
-  };
+          [this](int index) { model_->groupBy(static_cast<GroupBy>(index)); });
+  const auto filter = [this] { model_->setFilter(filter_->text(), column_->currentData().toInt()); };
   connect(filter_, &QLineEdit::textChanged, this, filter);
   connect(column_, &QComboBox::currentIndexChanged, this, filter);
 }
@@ -159,6 +158,8 @@ void SheetView::connectTable() {
     work_.places().goToRow(sheet.keyOf(sheet.rows[model_->sheetRow(index.row())]));
   });
   connect(table_, &QWidget::customContextMenuRequested, this, &SheetView::showMenu);
+  connect(model_, &SheetModel::aboutToArrange, this, [this] { isLoading_ = true; });
+  connect(model_, &SheetModel::arranged, this, &SheetView::keepSelection);
   connect(model_, &SheetModel::nameTyped, this, &SheetView::takeName);
   QHeaderView* header = table_->horizontalHeader();
   header->setContextMenuPolicy(Qt::CustomContextMenu);
@@ -178,11 +179,17 @@ void SheetView::connectWork() {
               filter_->clear();
               groups_->setCurrentIndex(0);
             }
-            showAll(rows);
+            whenArranged([this, sheet = work_.sheets().sheet(), rows] {
+              if (model_->shared() == sheet) showAll(rows);
+            });
           });
   model_->setNamesAhead(&work_.namesAhead());
   connect(&work_.namesAhead(), &NamesAhead::changed, this, [this] {
     if (const auto [first, last] = table_->linesOnView(); first <= last) model_->tellNames(first, last);
+  });
+  model_->setMaking(&work_.making());
+  connect(&work_.making(), &Making::stagesChanged, this, [this] {
+    if (const auto [first, last] = table_->linesOnView(); first <= last) model_->tellStages(first, last);
   });
   onView_.setSingleShot(true);
   onView_.setInterval(0);
@@ -215,20 +222,22 @@ void SheetView::keepColumns() {
 }
 
 /// What was selected stays so, where it is still there: places go with the list they count in.
-void SheetView::changeRows(const std::function<void()>& change) {
-  const std::vector<std::string> keys = work_.rows().keys();
-  const std::string current = work_.rows().current();
-  isLoading_ = true;
-  change();
-  if (!keys.empty() && !table_->selectionModel()->hasSelection()) selectAgain(keys, current);
+void SheetView::keepSelection() {
+  if (!work_.rows().isEmpty() && !table_->selectionModel()->hasSelection())
+    selectAgain(work_.rows().keys(), work_.rows().current());
   isLoading_ = false;
   tellSelection();
+  showLevelsWhereAsked();
   updateCaption();
+  if (const auto act = std::exchange(whenArranged_, {})) act();
 }
 
-void SheetView::showSheet() {
-  changeRows([this] { model_->setSheet(work_.sheets().sheet()); });
-  showLevelsWhereAsked();
+void SheetView::showSheet() { model_->setSheet(work_.sheets().sheet(), work_.sheets().keepsRows()); }
+
+/// Now, or as soon as what was asked for is shown; what was to be done then before gives way.
+void SheetView::whenArranged(std::function<void()> act) {
+  whenArranged_ = std::move(act);
+  if (!model_->isArranging()) std::exchange(whenArranged_, {})();
 }
 
 /// How loud files are made is seen without asking for the columns.
@@ -319,55 +328,54 @@ void SheetView::followUser() {
 }
 
 void SheetView::selectAgain(const std::vector<std::string>& keys, const std::string& current) {
-  const std::unordered_set<std::string> wanted(keys.begin(), keys.end());
-  QItemSelection selection;
-  QModelIndex first;
-  const Sheet& sheet = model_->sheet();
-  const auto take = [&](int line, std::size_t row) {
-    const std::string key = sheet.keyOf(sheet.rows[row]);
-    if (!wanted.contains(key)) return false;
-    const QModelIndex index = model_->index(line, 0);
-    selection.select(index, index);
-    if (key == current) first = index;
-    return true;
-  };
-  for (int line = 0; line < model_->rowCount(); ++line) {
+  std::vector<std::size_t> rows;
+  for (const std::string& key : keys)
+    if (const auto row = model_->sheet().find(key)) rows.push_back(*row);
+  table_->selectionModel()->select(linesOf(rows).first, QItemSelectionModel::ClearAndSelect);
+  const auto currentRow = model_->sheet().find(current);
+  const int at = currentRow ? linesOf({*currentRow}).second : -1;
+  if (at >= 0) table_->selectionModel()->setCurrentIndex(model_->index(at, 0), QItemSelectionModel::NoUpdate);
+}
+
+/// The lines that show rows, those beside each other as one range; and the first of them, −1 where there is
+/// none. A closed heading stands for what it hides.
+std::pair<QItemSelection, int> SheetView::linesOf(const std::vector<std::size_t>& rows) const {
+  std::vector<char> isWanted(model_->sheet().rows.size(), 0);
+  for (const std::size_t row : rows) isWanted[row] = 1;
+  const auto isIn = [&](int line) {
+    if (line >= model_->rowCount()) return false;
     const SheetLines::Group* group = model_->groupAt(line);
-    if (group == nullptr)
-      take(line, model_->sheetRow(line));
-    else if (!group->isOpen)  // stands for what it hides
-      std::any_of(group->rows.begin(), group->rows.end(), [&](std::size_t row) { return take(line, row); });
+    if (group == nullptr) return isWanted[model_->sheetRow(line)] != 0;
+    return !group->isOpen && std::any_of(group->rows.begin(), group->rows.end(),
+                                         [&](std::size_t row) { return isWanted[row] != 0; });
+  };
+  std::pair<QItemSelection, int> lines{{}, -1};
+  for (int line = 0, begin = -1; line <= model_->rowCount() && !rows.empty(); ++line) {
+    if (isIn(line)) {
+      if (begin < 0) begin = line;
+      if (lines.second < 0) lines.second = line;
+    } else if (begin >= 0) {
+      lines.first.select(model_->index(begin, 0), model_->index(line - 1, SheetModel::kColumns - 1));
+      begin = -1;
+    }
   }
-  table_->selectionModel()->select(selection,
-                                   QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
-  if (first.isValid()) table_->selectionModel()->setCurrentIndex(first, QItemSelectionModel::NoUpdate);
+  return lines;
 }
 
 void SheetView::show(const std::string& key) {
-  const auto row = model_->sheet().find(key);
-  const int at = row ? model_->viewRow(*row) : -1;
-  if (at < 0) return;
-  const QModelIndex index = model_->index(at, 0);
-  table_->setCurrentIndex(index);
-  table_->scrollTo(index);
+  whenArranged([this, key] {
+    const auto row = model_->sheet().find(key);
+    const int at = row ? model_->viewRow(*row) : -1;
+    if (at < 0) return;
+    const QModelIndex index = model_->index(at, 0);
+    table_->setCurrentIndex(index);
+    table_->scrollTo(index);
+  });
 }
 
 /// Rows of what was selected elsewhere. Lines beside each other are selected at once.
 void SheetView::showAll(const std::vector<std::size_t>& rows) {
-  if (model_->shared() != work_.sheets().sheet()) return;
-  std::vector<char> isWanted(model_->sheet().rows.size(), 0);
-  for (const std::size_t row : rows) isWanted[row] = 1;
-  QItemSelection selection;
-  int first = -1;
-  for (int line = 0, begin = -1; line <= model_->rowCount(); ++line) {
-    const bool isIn = line < model_->rowCount() && model_->groupAt(line) == nullptr &&
-                      isWanted[model_->sheetRow(line)] != 0;
-    if (isIn && begin < 0) begin = line;
-    if (isIn && first < 0) first = line;
-    if (isIn || begin < 0) continue;
-    selection.select(model_->index(begin, 0), model_->index(line - 1, SheetModel::kColumns - 1));
-    begin = -1;
-  }
+  const auto [selection, first] = linesOf(rows);
   if (first < 0) return;
   isLoading_ = true;
   table_->selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
@@ -433,6 +441,8 @@ void SheetView::exportTable() {
 
 /// From the filter down to the first row that it left.
 bool SheetView::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == table_ && event->type() == QEvent::FocusIn)
+    model_->finishArranging();  // what one does next is for what is asked for, not for what is still seen
   if (watched != filter_ || event->type() != QEvent::KeyPress) return false;
   const int key = static_cast<QKeyEvent*>(event)->key();
   if (key != Qt::Key_Down && key != Qt::Key_Return && key != Qt::Key_Enter) return false;

@@ -36,11 +36,13 @@ class SheetView : public QWidget {
   void connectTable();
   void connectWork();
   void addCommands();
-  void changeRows(const std::function<void()>& change);
+  void keepSelection();
+  void whenArranged(std::function<void()> act);
   void showSheet();
   void show(const std::string& key);
   void showAll(const std::vector<std::size_t>& rows);
   void selectAgain(const std::vector<std::string>& keys, const std::string& current);
+  std::pair<QItemSelection, int> linesOf(const std::vector<std::size_t>& rows) const;
   void tellSelection();
   void followUser();
   void takeName(std::size_t row, const QString& name);
@@ -66,6 +68,7 @@ class SheetView : public QWidget {
   QLabel* caption_;
   SheetModel* model_;
   SheetTable* table_;
+  std::function<void()> whenArranged_;
   QLabel* hint_;
   bool asksLevels_ = false;     // a brief does
   bool hasOwnColumns_ = false;  // someone chose them

@@ -25,7 +25,7 @@ Range rangeOf(const Session& session, const std::string& target) {
   if (target == "gain" || target.starts_with("send:")) return {-60, 12};
   const std::size_t colon = target.rfind(':');
   const std::string id = target.substr(7, colon - 7);
-  if (const Insert* insert = findInsert(const_cast<Session&>(session), id))
+  if (const Insert* insert = findInsert(session, id))
     if (const EffectInfo* info = builtInEffect(insert->effect))
       if (const int p = info->find(target.substr(colon + 1)); p >= 0)
         return {info->parameters[static_cast<std::size_t>(p)].least,
@@ -49,7 +49,7 @@ void CurveGestures::show(std::string place, std::string target) {
           least_ = std::min(least_, point.value), most_ = std::max(most_, point.value);
       }
   }
-  view_.viewport()->update();
+  view_.redraw();
 }
 
 QRectF CurveGestures::lane() const {
@@ -146,7 +146,7 @@ bool CurveGestures::press(const QMouseEvent& event) {
       if (point.at == *under) dragged_ = point;
     from_ = *under;
   }
-  view_.viewport()->update();
+  view_.redraw();
   return true;
 }
 
@@ -154,7 +154,7 @@ bool CurveGestures::move(const QMouseEvent& event) {
   if (!dragged_) return false;
   dragged_->at = view_.frameAt(event.pos().x());
   dragged_->value = valueAtY(event.pos().y());
-  view_.viewport()->update();
+  view_.redraw();
   return true;
 }
 
@@ -166,7 +166,7 @@ bool CurveGestures::release() {
     if (from_ >= 0 && from_ != point.at) removeCurvePoint(session, place_, target_, from_);
     setCurvePoint(session, place_, target_, point);
   });
-  view_.viewport()->update();
+  view_.redraw();
   return true;
 }
 

@@ -9,17 +9,49 @@
 
 namespace octaphon::app {
 
-TimelineModel::TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown)
+TimelineModel::TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown,
+                             const TimelineModel* before)
     : session_(std::move(session)), tree_(*session_), tempo_(session_->tempo, session_->rate) {
   arrangeLanes(shown);
-  arrangeRegions();
   arrangeMarkers();
-  arrangeClipSets();
-  for (const Track& track : session_->tracks) {
+  arrangeClips(before);
+  const bool keepsRegions = before != nullptr && session_->regions.isSharedWith(before->session_->regions);
+  regions_ = keepsRegions ? before->regions_ : arrangedRegions();
+  const bool keepsSets = before != nullptr && session_->clipSets.isSharedWith(before->session_->clipSets) &&
+                         hasTracksOf(*before);
+  sets_ = keepsSets ? before->sets_ : arrangedSets();
+  for (const auto& clips : clips_) end_ = std::max(end_, clips->end);
+  for (const Region& region : session_->regions) end_ = std::max(end_, region.end());
+  for (const ClipSet& set : session_->clipSets)
+    if (set.span) end_ = std::max(end_, set.span->end());
+}
+
+/// Where clips are and whether they are heard.
+bool TimelineModel::hasTracksOf(const TimelineModel& before) const {
+  const std::vector<Track>&a = session_->tracks, &b = before.session_->tracks;
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Track& now, const Track& then) {
+    return now.id == then.id && now.group == then.group && now.mute == then.mute &&
+           now.helper == then.helper && now.clips.isSharedWith(then.clips);
+  });
+}
+
+void TimelineModel::arrangeClips(const TimelineModel* before) {
+  const std::vector<Track>& tracks = session_->tracks;
+  for (std::size_t t = 0; t < tracks.size(); ++t) {
+    const SharedList<Clip>& clips = tracks[t].clips;
+    if (before != nullptr && t < before->clips_.size() &&
+        clips.isSharedWith(before->session_->tracks[t].clips)) {
+      clips_.push_back(before->clips_[t]);
+      continue;
+    }
+    auto arranged = std::make_shared<Clips>();
     std::vector<IntervalIndex::Interval> intervals;
-    for (std::size_t i = 0; i < track.clips.size(); ++i)
-      intervals.push_back({track.clips[i].start, track.clips[i].end(), static_cast<std::uint32_t>(i)});
-    clips_.emplace_back(std::move(intervals));
+    for (std::size_t i = 0; i < clips.size(); ++i) {
+      intervals.push_back({clips[i].start, clips[i].end(), static_cast<std::uint32_t>(i)});
+      arranged->end = std::max(arranged->end, clips[i].end());
+    }
+    arranged->index = IntervalIndex(std::move(intervals));
+    clips_.push_back(std::move(arranged));
   }
 }
 
@@ -58,8 +90,9 @@ void TimelineModel::arrangeMarkers() {
   markerIndex_ = IntervalIndex(std::move(intervals));
 }
 
-void TimelineModel::arrangeClipSets() {
-  if (session_->clipSets.empty()) return;
+std::shared_ptr<const TimelineModel::Sets> TimelineModel::arrangedSets() const {
+  auto sets = std::make_shared<Sets>();
+  if (session_->clipSets.empty()) return sets;
   std::unordered_map<std::string_view, ClipSpot> spots;
   for (std::size_t t = 0; t < session_->tracks.size(); ++t)
     for (std::size_t c = 0; c < session_->tracks[t].clips.size(); ++c)
@@ -78,19 +111,21 @@ void TimelineModel::arrangeClipSets() {
     }
     // One whose clips are all muted is still to be seen.
     const Frame start = members.empty() ? 0 : clipAt(members.front()).start;
-    extents_.push_back(extent.of(set).value_or(TimeSpan{start, std::max(start, end) - start}));
-    members_.push_back(std::move(members));
+    sets->extents.push_back(extent.of(set).value_or(TimeSpan{start, std::max(start, end) - start}));
+    sets->members.push_back(std::move(members));
   }
+  return sets;
 }
 
-void TimelineModel::arrangeRegions() {
-  const auto& regions = session_->regions;
+std::shared_ptr<const TimelineModel::Regions> TimelineModel::arrangedRegions() const {
+  auto arranged = std::make_shared<Regions>();
+  const std::vector<Region>& regions = session_->regions.all();
   std::vector<std::size_t> byStart(regions.size());
   std::iota(byStart.begin(), byStart.end(), 0);
   std::stable_sort(byStart.begin(), byStart.end(),
                    [&](std::size_t a, std::size_t b) { return regions[a].start < regions[b].start; });
   std::vector<Frame> ends;
-  laneOfRegion_.resize(regions.size());
+  arranged->laneOf.resize(regions.size());
   std::vector<IntervalIndex::Interval> intervals;
   for (const std::size_t i : byStart) {
     intervals.push_back({regions[i].start, regions[i].end(), static_cast<std::uint32_t>(i)});
@@ -98,10 +133,11 @@ void TimelineModel::arrangeRegions() {
     if (lane == ends.end() && ends.size() < kMostRegionLanes) lane = ends.insert(ends.end(), 0);
     if (lane == ends.end()) --lane;
     *lane = std::max(*lane, regions[i].end());
-    laneOfRegion_[i] = static_cast<int>(lane - ends.begin());
+    arranged->laneOf[i] = static_cast<int>(lane - ends.begin());
   }
-  regionLanes_ = std::max(1, static_cast<int>(ends.size()));
-  regions_ = IntervalIndex(std::move(intervals));
+  arranged->lanes = std::max(1, static_cast<int>(ends.size()));
+  arranged->index = IntervalIndex(std::move(intervals));
+  return arranged;
 }
 
 std::size_t TimelineModel::laneAt(int y) const {
@@ -116,11 +152,15 @@ TileModel::TileModel(std::shared_ptr<const Sheet> sheet, std::size_t brief)
     : sheet_(std::move(sheet)), brief_(brief) {
   if (brief >= sheet_->briefs.size()) return;
   const PlannedBrief& planned = sheet_->briefs[brief];
+  firstRow_ = planned.firstRow;
   std::map<Strip, std::vector<IntervalIndex::Interval>> intervals;
+  std::vector<std::vector<IntervalIndex::Interval>*> bySource;
+  for (const PlannedSource& source : planned.sources) bySource.push_back(&intervals[source.track]);
   for (std::size_t i = planned.firstRow; i < planned.firstRow + planned.rowCount; ++i) {
     const Row& row = sheet_->rows[i];
-    intervals[sheet_->sourceOf(row).track].push_back(
+    bySource[sheet_->soundOf(row).source]->push_back(
         {row.start, sheet_->shownEndOf(row), static_cast<std::uint32_t>(i)});
+    states_.push_back(row.state);
   }
   for (auto& [track, list] : intervals) rows_.emplace(track, IntervalIndex(std::move(list)));
 }

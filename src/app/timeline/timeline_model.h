@@ -34,9 +34,12 @@ class TimelineModel {
   static constexpr int kMostRegionLanes = 3;
 
   /// Only tracks for which `shown` holds (all where it is empty), pinned ones and the groups around them.
-  explicit TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown = {});
+  /// What a session shares with the one `before` is not arranged anew; null: there was none.
+  explicit TimelineModel(std::shared_ptr<const Session> session, const std::vector<char>& shown = {},
+                         const TimelineModel* before = nullptr);
 
   const Session& session() const { return *session_; }
+  Frame end() const { return end_; }  ///< of the last thing in it
   const TrackTree& tree() const { return tree_; }
   const TempoMap& tempo() const { return tempo_; }
   const std::vector<Lane>& lanes() const { return lanes_; }
@@ -47,16 +50,16 @@ class TimelineModel {
   std::size_t laneAt(int y) const;
 
   /// Lanes of region ribbons, 1 … kMostRegionLanes; what would need more shares the last.
-  int regionLanes() const { return regionLanes_; }
-  int regionLane(std::size_t region) const { return laneOfRegion_[region]; }
+  int regionLanes() const { return regions_->lanes; }
+  int regionLane(std::size_t region) const { return regions_->laneOf[region]; }
 
   template <class Visit>
   void clipsIn(Strip track, Frame from, Frame to, Visit&& visit) const {
-    if (!track.isMain()) clips_[track.track()].overlapping(from, to, visit);
+    if (!track.isMain()) clips_[track.track()]->index.overlapping(from, to, visit);
   }
   template <class Visit>
   void regionsIn(Frame from, Frame to, Visit&& visit) const {
-    regions_.overlapping(from, to, visit);
+    regions_->index.overlapping(from, to, visit);
   }
 
   template <class Visit>
@@ -68,18 +71,33 @@ class TimelineModel {
   const MarkerSet& setOfMarker(std::size_t index) const { return *markerSets_[index]; }
 
   /// Clips of a clip set that are there, by start; its time as it counts.
-  const std::vector<ClipSpot>& membersOf(std::size_t clipSet) const { return members_[clipSet]; }
-  TimeSpan extentOf(std::size_t clipSet) const { return extents_[clipSet]; }
+  const std::vector<ClipSpot>& membersOf(std::size_t clipSet) const { return sets_->members[clipSet]; }
+  TimeSpan extentOf(std::size_t clipSet) const { return sets_->extents[clipSet]; }
   const Clip& clipAt(ClipSpot spot) const { return session_->tracks[spot.track.track()].clips[spot.clip]; }
 
   /// The ink of a track, its group's where it has none.
   int inkOf(Strip track) const;
 
  private:
+  struct Clips {
+    IntervalIndex index;
+    Frame end = 0;
+  };
+  struct Regions {
+    IntervalIndex index;
+    std::vector<int> laneOf;
+    int lanes = 1;
+  };
+  struct Sets {
+    std::vector<std::vector<ClipSpot>> members;
+    std::vector<TimeSpan> extents;
+  };
   void arrangeLanes(const std::vector<char>& shown);
   void arrangeMarkers();
-  void arrangeClipSets();
-  void arrangeRegions();
+  void arrangeClips(const TimelineModel* before);
+  bool hasTracksOf(const TimelineModel& before) const;
+  std::shared_ptr<const Sets> arrangedSets() const;
+  std::shared_ptr<const Regions> arrangedRegions() const;
 
   std::shared_ptr<const Session> session_;
   TrackTree tree_;
@@ -88,12 +106,10 @@ class TimelineModel {
   std::vector<const Marker*> markers_;
   std::vector<const MarkerSet*> markerSets_;  // of each marker
   IntervalIndex markerIndex_;
-  std::vector<std::vector<ClipSpot>> members_;
-  std::vector<TimeSpan> extents_;
-  std::vector<IntervalIndex> clips_;
-  IntervalIndex regions_;
-  std::vector<int> laneOfRegion_;
-  int regionLanes_ = 1;
+  std::vector<std::shared_ptr<const Clips>> clips_;  // by track
+  Frame end_ = 0;
+  std::shared_ptr<const Sets> sets_;
+  std::shared_ptr<const Regions> regions_;
 };
 
 /// Rows of one brief by the track they are drawn on.
@@ -104,6 +120,7 @@ class TileModel {
 
   const Sheet* sheet() const { return sheet_.get(); }
   std::size_t brief() const { return brief_; }
+  RowState stateOf(std::size_t row) const { return states_[row - firstRow_]; }
   template <class Visit>
   void tilesIn(Strip track, Frame from, Frame to, Visit&& visit) const {
     const auto found = rows_.find(track);
@@ -114,6 +131,8 @@ class TileModel {
   std::shared_ptr<const Sheet> sheet_;
   std::size_t brief_ = 0;
   std::map<Strip, IntervalIndex> rows_;
+  std::size_t firstRow_ = 0;
+  std::vector<RowState> states_;  // close together: of narrow tiles nothing else is looked at
 };
 
 }  // namespace octaphon::app

@@ -23,7 +23,7 @@ Frame TimelineView::frameAt(double x) const {
 }
 
 Frame TimelineView::lastFrame() const {
-  const Frame end = model_->session().end();
+  const Frame end = model_->end();
   return end + std::max<Frame>(end / 20, model_->session().rate);
 }
 
@@ -210,7 +210,7 @@ void TimelineView::setLeft(double left) {
   const double most = std::max(0.0, static_cast<double>(lastFrame()) - bodyWidth() * framesPerPixel_);
   left_ = std::clamp(left, 0.0, most);
   updateScrollBars();
-  viewport()->update();
+  redraw();
 }
 
 void TimelineView::setZoom(double framesPerPixel, double keepX) {

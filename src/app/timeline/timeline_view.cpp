@@ -11,6 +11,7 @@
 #include <QToolTip>
 #include <QUrl>
 
+#include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
 #include "app/timeline/curve_gestures.h"
@@ -67,15 +68,19 @@ TimelineView::TimelineView(Work& work, Commands& commands, QWidget* parent)
   gestures_ = std::make_unique<TimelineGestures>(*this, work.document(), selected_);
   curve_ = std::make_unique<CurveGestures>(*this, work.document());
   connectWork();
+  tilePool_.setMaxThreadCount(1);
   setSession(work.session());
 }
 
-TimelineView::~TimelineView() = default;
+TimelineView::~TimelineView() {
+  ++wantedTiles_;
+  tilePool_.waitForDone();
+}
 
 void TimelineView::connectWork() {
-  const auto redraw = qOverload<>(&QWidget::update);
-  connect(&work_.overviews(), &OverviewStore::changed, viewport(), redraw);
-  connect(&Theme::instance(), &Theme::changed, viewport(), redraw);
+  connect(&work_.overviews(), &OverviewStore::changed, this, &TimelineView::redraw);
+  connect(&work_.making(), &Making::stagesChanged, this, &TimelineView::redraw);
+  connect(&Theme::instance(), &Theme::changed, this, &TimelineView::redraw);
   connect(&selected_, &Selected::changed, this, &TimelineView::followSelection);
   connect(&work_.document(), &Document::opened, this, [this] { setSession(work_.session()); });
   connect(&work_.document(), &Document::changed, this, [this](unsigned parts) {
@@ -88,7 +93,7 @@ void TimelineView::connectWork() {
   connect(&work_.rows(), &RowChoice::changed, this, &TimelineView::showTiles);
   connect(&work_.sheets(), &SheetKeeper::factsChanged, this, [this] {
     facts_ = work_.sheets().facts();
-    viewport()->update();
+    redraw();
   });
   connect(&work_.transport(), &Transport::positionChanged, this, &TimelineView::setPlayhead);
   connect(&work_.places(), &Places::spanWanted, this, &TimelineView::reveal);
@@ -96,8 +101,8 @@ void TimelineView::connectWork() {
   connect(&work_.places(), &Places::trackWanted, this, [this](const std::string& id) {
     if (const auto track = model_->tree().find(id)) revealTrack(*track);
   });
-  connect(&work_.drawn(), &Drawn::proposalsChanged, viewport(), redraw);
-  connect(&work_.drawn(), &Drawn::timecodeChanged, viewport(), redraw);
+  connect(&work_.drawn(), &Drawn::proposalsChanged, this, &TimelineView::redraw);
+  connect(&work_.drawn(), &Drawn::timecodeChanged, this, &TimelineView::redraw);
   connect(&work_.drawn(), &Drawn::curveChanged, this, [this] {
     const Drawn& drawn = work_.drawn();
     curve_->show(drawn.curvePlace(), drawn.curveTarget());
@@ -127,21 +132,46 @@ void TimelineView::rebuild(std::shared_ptr<const Session> session) {
   gestures_->cancel();
   staleLanes_ = false;
   const std::vector<char> shown = onlySounding_ ? soundingTracks(*session) : std::vector<char>();
-  model_ = std::make_unique<TimelineModel>(std::move(session), shown);
+  model_ = std::make_unique<TimelineModel>(std::move(session), shown, model_.get());
   updateScrollBars();
-  viewport()->update();
+  redraw();
 }
 
-/// The rows of the brief that is looked at, where it is ticked.
+/// The rows of the brief that is looked at, where it is ticked. Many are arranged elsewhere; until then those
+/// of before are shown.
 void TimelineView::showTiles() {
   const auto sheet = work_.sheets().sheet();
   std::size_t brief = 0;
   while (brief < sheet->briefs.size() && sheet->briefs[brief].brief.id != work_.briefs().currentId()) ++brief;
-  if (tiles_.sheet() != sheet.get() || tiles_.brief() != brief) tiles_ = TileModel(sheet, brief);
-  const auto current = work_.rows().currentRow();
-  selectedRows_ = {work_.rows().rows().begin(), work_.rows().rows().end()};
-  if (current) selectedRows_.insert(*current);
-  viewport()->update();
+  const unsigned number = ++wantedTiles_;
+  if (tiles_.sheet() == sheet.get() && tiles_.brief() == brief) return showChosenTiles();
+  constexpr std::size_t kAtOnce = 4000;  // rows
+  if (brief >= sheet->briefs.size() || sheet->briefs[brief].rowCount <= kAtOnce) {
+    tiles_ = TileModel(sheet, brief);
+    return showChosenTiles();
+  }
+  tilePool_.start([this, number, sheet, brief] {
+    if (number != wantedTiles_) return;
+    auto tiles = std::make_shared<TileModel>(sheet, brief);
+    QMetaObject::invokeMethod(
+        this,
+        [this, number, tiles] {
+          if (number != wantedTiles_) return;
+          tiles_ = std::move(*tiles);
+          showChosenTiles();
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void TimelineView::showChosenTiles() {
+  const bool isNewest = tiles_.sheet() == work_.sheets().sheet().get();
+  isSelectedRow_.assign(tiles_.sheet()->rows.size(), 0);
+  if (isNewest) {
+    for (const std::size_t row : work_.rows().rows()) isSelectedRow_[row] = 1;
+    if (const auto current = work_.rows().currentRow()) isSelectedRow_[*current] = 1;
+  }
+  redraw();
 }
 
 /// Which tracks have a clip in the time of the selection, or in what is seen.
@@ -165,13 +195,13 @@ void TimelineView::followSelection() {
     staleLanes_ = true;
   else if (onlySounding_)
     rebuild(work_.session());
-  viewport()->update();
+  redraw();
 }
 
 /// The mouse has let go, or what it did was dropped.
 void TimelineView::endGesture() {
   if (std::exchange(staleLanes_, false)) rebuild(work_.session());
-  viewport()->update();
+  redraw();
 }
 
 void TimelineView::setOnlySounding(bool on) {
@@ -179,13 +209,18 @@ void TimelineView::setOnlySounding(bool on) {
   rebuild(work_.session());
 }
 
+/// The line alone is drawn, where it was and where it is.
 void TimelineView::setPlayhead(Frame frame) {
+  const auto line = [this](double at) {
+    viewport()->update(QRect(static_cast<int>(at) - 2, 0, 5, viewport()->height()));
+  };
+  line(xOf(playhead_));
   playhead_ = frame;
   const double x = xOf(frame);
+  line(x);
   const bool follow = follows_ && work_.transport().isPlaying();
   if (follow && (x > viewport()->width() - 20 || x < kHeadWidth))
     setLeft(static_cast<double>(frame) - 0.1 * bodyWidth() * framesPerPixel_);
-  viewport()->update();
 }
 
 void TimelineView::resizeEvent(QResizeEvent*) {
@@ -197,14 +232,35 @@ void TimelineView::resizeEvent(QResizeEvent*) {
 
 void TimelineView::scrollContentsBy(int, int) {
   left_ = horizontalScrollBar()->value() * framesPerPixel_;
-  viewport()->update();
+  redraw();
 }
 
 // --- painting
 // ------------------------------------------------------------------------------------------------------
 
-void TimelineView::paintEvent(QPaintEvent*) {
+/// All of it anew.
+void TimelineView::redraw() {
+  isStale_ = true;
+  viewport()->update();
+}
+
+/// What stands still is kept as a picture: while playing, only the line moves.
+void TimelineView::paintEvent(QPaintEvent* event) {
+  const double ratio = viewport()->devicePixelRatioF();
+  const QSize size = viewport()->size() * ratio;
+  if (still_.size() != size) still_ = QPixmap(size), isStale_ = true;
+  if (std::exchange(isStale_, false)) {
+    still_.setDevicePixelRatio(ratio);
+    QPainter painter(&still_);
+    paintStill(painter);
+  }
   QPainter painter(viewport());
+  painter.setClipRegion(event->region());
+  painter.drawPixmap(0, 0, still_);
+  paintPlayhead(painter);
+}
+
+void TimelineView::paintStill(QPainter& painter) {
   painter.fillRect(viewport()->rect(), colour(Role::Paper));
   paintLanes(painter);
   paintClipSets(painter);
@@ -216,7 +272,6 @@ void TimelineView::paintEvent(QPaintEvent*) {
   curve_->paint(painter);
   paintHeads(painter);
   paintGhost(painter);
-  paintPlayhead(painter);
   if (model_->session().tracks.empty()) paintHint(painter);
 }
 
@@ -228,144 +283,6 @@ void TimelineView::paintHint(QPainter& painter) {
   painter.drawText(room, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
                    tr("This session has no tracks yet.\nDrop audio files or a folder here, or choose Session "
                       "› Bring in files."));
-}
-
-void TimelineView::paintLanes(QPainter& painter) {
-  painter.save();
-  painter.setClipRect(QRect(0, lanesTop(), viewport()->width(), viewport()->height() - lanesTop()));
-  const int scrolled = verticalScrollBar()->value();
-  const int bottom = scrolled + viewport()->height();
-  for (std::size_t i = model_->laneAt(scrolled);
-       i < model_->lanes().size() && model_->lanes()[i].top < bottom; ++i)
-    paintLane(painter, model_->lanes()[i]);
-  painter.setClipRect(QRect(0, pinnedTop(), viewport()->width(), model_->pinnedHeight()));
-  for (const Lane& lane : model_->pinned()) paintLane(painter, lane);
-  painter.restore();
-}
-
-void TimelineView::paintLane(QPainter& painter, const Lane& lane) {
-  const int top = laneY(lane);
-  const bool band = lane.track == Strip::main() || model_->session().tracks[lane.track.track()].isGroup();
-  if (band) painter.fillRect(0, top, viewport()->width(), lane.height, colour(Role::GroupBand));
-  painter.setPen(colour(Role::Hairline));
-  painter.drawLine(0, top + lane.height - 1, viewport()->width(), top + lane.height - 1);
-  painter.save();
-  painter.setClipRect(
-      QRect(kHeadWidth, std::max(top, lane.pinned ? pinnedTop() : lanesTop()), bodyWidth(), lane.height),
-      Qt::IntersectClip);
-  model_->clipsIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
-                  [&](const IntervalIndex::Interval& found) {
-                    paintClip(painter, lane, model_->session().tracks[lane.track.track()].clips[found.item]);
-                  });
-  paintTiles(painter, lane);
-  painter.restore();
-}
-
-void TimelineView::paintClip(QPainter& painter, const Lane& lane, const Clip& clip) {
-  const double middle = laneY(lane) + lane.height / 2.0 - 0.5;
-  const int first = std::max(kHeadWidth, static_cast<int>(std::floor(xOf(clip.start))));
-  const int last = std::min(viewport()->width(), static_cast<int>(std::ceil(xOf(clip.end()))));
-  const bool silent = clip.mute || model_->tree().isMuted(lane.track) || model_->tree().isHelper(lane.track);
-  const int inkNumber = clip.ink > 0 ? clip.ink : model_->inkOf(lane.track);
-  const QColor plain = Theme::instance().trackInk(silent ? 0 : inkNumber);
-  const QColor ink = faded(plain, silent ? 70 : 150);
-  const QRectF box(first, laneY(lane) + 2, last - first, lane.height - 5.0);
-  const bool selected = selected_.clips().contains(clip.id);
-  if (selected)
-    painter.fillRect(box, faded(colour(Role::Accent), 40));
-  else if (box.width() > 3)
-    painter.fillRect(box, faded(plain, 16));
-  const MediumFact* fact = facts_ ? facts_->find(clip.medium) : nullptr;
-  const bool lost = fact != nullptr && fact->state != MediumFact::State::Ready;
-  if (lost) {
-    painter.fillRect(QRectF(first, box.top() + 1, std::min(4, last - first), box.height() - 2),
-                     colour(Role::Fault));
-    painter.fillRect(QRectF(first, middle - 0.5, last - first, 1), colour(Role::Fault));
-  } else if (work_.overviews().find(clip.medium) == nullptr || fact == nullptr || last - first < 2) {
-    painter.fillRect(QRectF(first, middle - 2, std::max(1, last - first), 4), ink);
-  } else {
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(ink);
-    paintWave(painter, lane, clip, first, last);
-  }
-  if (!clip.notes.empty()) drawNoteCorner(painter, box);
-  if (box.width() < 6) return;
-  painter.setBrush(Qt::NoBrush);
-  painter.setPen(selected ? QPen(colour(Role::Accent), 1) : QPen(faded(plain, 90), 1));
-  if (selected)
-    painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5));
-  else
-    painter.drawLine(QPointF(first + 0.5, box.top()), QPointF(first + 0.5, box.bottom()));
-  if (selected || clip.fadeIn.length > 0)
-    painter.drawLine(QPointF(xOf(clip.start), box.bottom()),
-                     QPointF(xOf(clip.start + clip.fadeIn.length), box.top()));
-  if (selected || clip.fadeOut.length > 0)
-    painter.drawLine(QPointF(xOf(clip.end() - clip.fadeOut.length), box.top()),
-                     QPointF(xOf(clip.end()), box.bottom()));
-}
-
-void TimelineView::paintWave(QPainter& painter, const Lane& lane, const Clip& clip, int first, int last) {
-  const double middle = laneY(lane) + lane.height / 2.0 - 0.5;
-  const MediumFact* fact = facts_->find(clip.medium);
-  const Overview* overview = work_.overviews().find(clip.medium);
-  const HeardClip whole{lane.track, 0, clip.start, clip.end(), 0};
-  const ClipEnvelope envelope(clip, whole);
-  const double ratio = static_cast<double>(fact->info.rate) / model_->session().rate;
-  const double scale = (lane.height - 8) / 2.0 / 32767;
-  const auto inMedium = [&](Frame frame) {
-    return static_cast<Frame>(static_cast<double>(frame - clip.start + clip.offset) * ratio);
-  };
-  std::vector<QRectF> columns;
-  columns.reserve(static_cast<std::size_t>(std::max(0, last - first)));
-  for (int x = first; x < last; ++x) {
-    const Frame from = std::max(clip.start, frameAt(x));
-    const Frame to = std::min(clip.end(), std::max(from + 1, frameAt(x + 1)));
-    const Peak peak = overview->range(inMedium(from), std::max(inMedium(from) + 1, inMedium(to)));
-    const double gain = from < clip.end() ? std::min(2.0, envelope.at(from)) : 0;
-    const double high = std::min(peak.high * gain * scale, lane.height / 2.0 - 4);
-    const double low = std::max(peak.low * gain * scale, -lane.height / 2.0 + 4);
-    columns.emplace_back(x, middle - high, 1, std::max(1.0, high - low));
-  }
-  painter.drawRects(columns.data(), static_cast<int>(columns.size()));
-}
-
-void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
-  const Sheet* sheet = tiles_.sheet();
-  if (sheet == nullptr) return;
-  // What is narrower than 3 px is merged with its neighbours into one bar.
-  double barFrom = 0;
-  double barTo = -1;
-  RowState barState = RowState::UpToDate;
-  const double top = laneY(lane) + 3;
-  const auto finishBar = [&] {
-    if (barTo >= barFrom)
-      painter.fillRect(QRectF(barFrom, top + lane.height - 11, std::max(1.0, barTo - barFrom), 4),
-                       stateColour(barState));
-    barTo = -1;
-    barState = RowState::UpToDate;
-  };
-  tiles_.tilesIn(lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
-                 [&](const IntervalIndex::Interval& found) {
-                   const Row& row = sheet->rows[found.item];
-                   const QRectF box = tileOf(lane, row);
-                   if (box.width() < 3) {
-                     if (barTo < 0 || box.left() > barTo + 1) finishBar();
-                     if (barTo < 0) barFrom = box.left();
-                     barTo = std::max(barTo, box.right());
-                     barState = weightier(barState, row.state);
-                     return;
-                   }
-                   const QRectF snapped(std::round(box.left()) + 0.5, box.top() + 0.5,
-                                        std::max(2.0, std::round(box.width()) - 1), box.height() - 1);
-                   if (selectedRows_.contains(found.item))
-                     painter.fillRect(snapped, faded(colour(Role::Accent), 45));
-                   const QRectF body = bodyOf(snapped, row);
-                   drawTile(painter, body, row.state);
-                   drawTileEnds(painter, snapped, body, row.isMeasured && sheet->spanOf(row).ringsOut,
-                                row.state);
-                   if (row.exception) drawOwnMark(painter, snapped);
-                 });
-  finishBar();
 }
 
 void TimelineView::paintHeads(QPainter& painter) {

@@ -2,10 +2,12 @@
 // selected brief. Painting is here and in timeline_marks.cpp; what mouse and keys do is TimelineGestures's.
 #pragma once
 
+#include <atomic>
 #include <memory>
 #include <optional>
 #include <QAbstractScrollArea>
-#include <unordered_set>
+#include <QPixmap>
+#include <QThreadPool>
 
 #include "app/commands/commands.h"
 #include "app/timeline/timeline_model.h"
@@ -69,6 +71,7 @@ class TimelineView : public QAbstractScrollArea {
   Frame leftFrame() const { return static_cast<Frame>(left_); }
   Frame playhead() const { return playhead_; }
   const TimelineModel& model() const { return *model_; }
+  void redraw();
   TimelineGestures& gestures() { return *gestures_; }
   CurveGestures& curve() { return *curve_; }
   // Places in the viewport, for tests and pop-ups.
@@ -105,6 +108,7 @@ class TimelineView : public QAbstractScrollArea {
   void setSession(std::shared_ptr<const Session> session);
   void updateSession(std::shared_ptr<const Session> session);
   void showTiles();
+  void showChosenTiles();
   void setPlayhead(Frame frame);
   void endGesture();
   QString tipOf(const QPoint& at) const;
@@ -131,11 +135,21 @@ class TimelineView : public QAbstractScrollArea {
   std::vector<char> soundingTracks(const Session& session) const;
   void followSelection();
 
+  void paintStill(QPainter& painter);
+  // timeline_lanes.cpp
   void paintLanes(QPainter& painter);
   void paintLane(QPainter& painter, const Lane& lane);
+  struct ClipInk {
+    QColor plain, line;
+  };
+  ClipInk inkOf(const Lane& lane, const Clip& clip) const;
+  bool isLost(const Clip& clip) const;
+  void paintClips(QPainter& painter, const Lane& lane);
   void paintClip(QPainter& painter, const Lane& lane, const Clip& clip);
   void paintWave(QPainter& painter, const Lane& lane, const Clip& clip, int first, int last);
   void paintTiles(QPainter& painter, const Lane& lane);
+  void paintTile(QPainter& painter, const Lane& lane, std::size_t row, RowStage stage);
+  // timeline_view.cpp
   void paintHeads(QPainter& painter);
   void paintHead(QPainter& painter, const Lane& lane);
   int paintSignalMarks(QPainter& painter, const Lane& lane, int right);
@@ -166,11 +180,15 @@ class TimelineView : public QAbstractScrollArea {
   std::unique_ptr<CurveGestures> curve_;
   std::shared_ptr<const MediaFacts> facts_;
   TileModel tiles_;
+  QThreadPool tilePool_;
+  std::atomic<unsigned> wantedTiles_{0};
+  QPixmap still_;  // all but the play line
+  bool isStale_ = true;
   double framesPerPixel_ = 48000.0 / 20;
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;
-  std::unordered_set<std::size_t> selectedRows_;  // in the sheet of tiles_
-  bool whole_ = true;                             // the whole session stays in view until someone zooms
+  std::vector<char> isSelectedRow_;  // in the sheet of tiles_
+  bool whole_ = true;                // the whole session stays in view until someone zooms
   bool follows_ = true;
   bool staleLanes_ = false;  // to be arranged anew once the mouse lets go
   bool onlySounding_ = false;

@@ -19,6 +19,7 @@
 #include "app/window/brief_flow.h"
 #include "app/window/key_rules.h"
 #include "app/window/menus.h"
+#include "app/window/notifier.h"
 #include "app/window/panel_list.h"
 #include "app/window/shortcut_page.h"
 #include "app/work/settings.h"
@@ -54,6 +55,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   fillMenus(*menuBar(), commands_, panels_->commandIds(),
             [this](const QString& file) { sessions_->open(file); });
   new KeyRules(commands_, work_, this);
+  new Notifier(work_, this);
   connectWork();
   restoreLooks();
   showSession();

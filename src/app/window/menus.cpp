@@ -60,6 +60,7 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
                      "",
                      "make.due",
                      "make.all",
+                     "make.failed",
                      "row.make",
                      "row.make-over",
                      "row.hold",

@@ -69,7 +69,7 @@ std::vector<Panel> panelsOf(Work& work, Commands& commands, BringInFlow& bringIn
        QObject::tr("A source's way to main: effects, sends, faders, curves"), kBelow, Qt::Key_6, kLower,
        [&](QWidget* parent) { return new SignalPanel(work, parent); }},
       {"proof", QObject::tr("&Proof"), QObject::tr("What was measured while files were made"), kBelow,
-       Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, parent); }},
+       Qt::Key_7, kLower, [&](QWidget* parent) { return new ProofPanel(work, commands, parent); }},
       {"folder", QObject::tr("&Folder"),
        QObject::tr("What a run does to the folders, and what else is there"), kBelow, 0, kLower,
        [&](QWidget* parent) { return new FolderPanel(work, commands, parent); }},

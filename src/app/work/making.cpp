@@ -22,6 +22,11 @@ double figureOf(const RowOutcome& outcome, RemarkCode code) {
 
 }  // namespace
 
+Making::Making(MediaCache& cache, QObject* parent) : QObject(parent), cache_(cache) {
+  stageTimer_.setInterval(100);
+  connect(&stageTimer_, &QTimer::timeout, this, &Making::lookAtStages);
+}
+
 Making::~Making() {
   stop();
   if (thread_.joinable()) thread_.join();
@@ -30,8 +35,12 @@ Making::~Making() {
 void Making::start(RunRequest request) {
   if (isRunning()) return;
   control_ = std::make_unique<RunControl>();
+  isRunning_ = true;
+  runSheet_ = request.sheet;
+  stagesSeen_ = 0;
   rate_ = request.sheet->rate;
   clock_.start();
+  stageTimer_.start();
   emit started();
   thread_ = std::thread([this, request = std::move(request)] {
     MadeReport report;
@@ -43,7 +52,9 @@ void Making::start(RunRequest request) {
         report.made.push_back({file, QString::fromStdString(row.from), brief.base, brief.brief.id,
                                request.sheet->keyOf(row), outcome.deed, row.state == RowState::ToMake});
       } else {
-        report.failed.emplace_back(file, QString::fromStdString(outcome.result.error().describe()));
+        report.failed.push_back({file, QString::fromStdString(outcome.result.error().describe()),
+                                 request.sheet->briefOf(row).brief.name, request.sheet->keyOf(row),
+                                 request.sheet->spanOf(row)});
       }
       for (const Remark& found : remarksOf(*request.session, *request.sheet, outcome))
         report.remarks.push_back({file, request.sheet->briefOf(row).brief.name, request.sheet->spanOf(row),
@@ -61,22 +72,43 @@ void Making::start(RunRequest request) {
 }
 
 void Making::stop() {
-  if (control_) control_->cancel();
+  if (isRunning_) control_->cancel();
 }
 
 void Making::pause(bool on) {
-  if (control_) control_->pause(on);
+  if (isRunning_) control_->pause(on);
 }
 
 ProgressFigures Making::figures() const {
-  return control_ ? figuresOf(*control_, rate_, static_cast<double>(clock_.elapsed()) / 1000)
-                  : ProgressFigures{};
+  return isRunning_ ? figuresOf(*control_, rate_, static_cast<double>(clock_.elapsed()) / 1000)
+                    : ProgressFigures{};
 }
 
 void Making::done(const MadeReport& report) {
   thread_.join();
-  control_.reset();
+  isRunning_ = false;
+  stageTimer_.stop();
+  lookAtStages();
   emit finished(report);
+}
+
+void Making::lookAtStages() {
+  if (const unsigned version = control_->stages.version(); std::exchange(stagesSeen_, version) != version)
+    emit stagesChanged();
+}
+
+RowStage Making::stageOf(const Sheet& sheet, std::size_t row) const {
+  if (!control_) return RowStage::None;
+  if (&sheet == runSheet_.get()) return control_->stages.of(row);
+  const auto ofRun = runSheet_->find(sheet.keyOf(sheet.rows[row]));
+  return ofRun ? control_->stages.of(*ofRun) : RowStage::None;
+}
+
+void Making::forgetStages() {
+  if (isRunning_ || !control_) return;
+  control_.reset();
+  runSheet_.reset();
+  emit stagesChanged();
 }
 
 }  // namespace octaphon::app

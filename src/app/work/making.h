@@ -4,6 +4,7 @@
 #include <memory>
 #include <QElapsedTimer>
 #include <QObject>
+#include <QTimer>
 #include <set>
 #include <thread>
 
@@ -39,9 +40,16 @@ struct MadeFile {
   bool isNew;  ///< none was there
 };
 
+/// A file that there is none of, and why.
+struct MadeFailure {
+  QString file, why;
+  std::string briefName, key;  ///< of the row
+  PlannedSpan span;
+};
+
 struct MadeReport {
   RunSummary summary;
-  std::vector<std::pair<QString, QString>> failed;  ///< file and reason
+  std::vector<MadeFailure> failed;
   std::vector<MadeSum> sums;
   std::vector<MadeRemark> remarks;
   std::vector<MadeFile> made;
@@ -50,28 +58,40 @@ struct MadeReport {
 class Making : public QObject {
   Q_OBJECT
  public:
-  explicit Making(MediaCache& cache, QObject* parent = nullptr) : QObject(parent), cache_(cache) {}
+  explicit Making(MediaCache& cache, QObject* parent = nullptr);
   ~Making() override;
 
-  bool isRunning() const { return control_ != nullptr; }
+  bool isRunning() const { return isRunning_; }
   /// Starts; nothing happens while another run is going on.
   void start(RunRequest request);
   void stop();
   void pause(bool on);
-  bool isPaused() const { return control_ && control_->isPaused(); }
+  bool isPaused() const { return isRunning_ && control_->isPaused(); }
 
-  const RunControl* control() const { return control_.get(); }
+  const RunControl* control() const { return isRunning_ ? control_.get() : nullptr; }
+  /// How far a row of any sheet is, which the run may have been planned from or not; None where it is no part
+  /// of a run. After the run, as it ended, until forgetStages().
+  RowStage stageOf(const Sheet& sheet, std::size_t row) const;
+  bool hasStages() const { return control_ != nullptr; }
+  /// A sheet says it now.
+  void forgetStages();
   ProgressFigures figures() const;
 
  signals:
   void started();
+  void stagesChanged();  ///< of some rows
   void finished(const octaphon::app::MadeReport& report);
 
  private:
   void done(const MadeReport& report);
+  void lookAtStages();
 
   MediaCache& cache_;
-  std::unique_ptr<RunControl> control_;
+  std::unique_ptr<RunControl> control_;    // until the stages are forgotten
+  std::shared_ptr<const Sheet> runSheet_;  // that its rows count in
+  bool isRunning_ = false;
+  QTimer stageTimer_;
+  unsigned stagesSeen_ = 0;
   std::thread thread_;
   QElapsedTimer clock_;
   int rate_ = 48000;

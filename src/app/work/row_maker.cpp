@@ -26,6 +26,7 @@ LastLook lastLookAt(const Sheet& sheet, const std::vector<std::size_t>& rows) {
 RowMaker::RowMaker(SheetKeeper& sheets, Making& making, PluginPasses& passes, QObject* parent)
     : QObject(parent), sheets_(sheets), making_(making), passes_(passes) {
   connect(&sheets_, &SheetKeeper::sheetChanged, this, &RowMaker::refresh);
+  connect(&making_, &Making::finished, this, &RowMaker::noteRun);
 }
 
 void RowMaker::makeDue() {
@@ -33,6 +34,16 @@ void RowMaker::makeDue() {
 }
 
 void RowMaker::makeAll() { ask({"all", rowsToMakeAgain, true}); }
+
+void RowMaker::noteRun(const MadeReport& report) {
+  for (const MadeFile& made : report.made) failed_.erase(made.key);
+  for (const MadeFailure& failure : report.failed) failed_.insert(failure.key);
+}
+
+void RowMaker::makeFailed() {
+  sheets_.refresh();  // what kept them may have gone
+  makeRows({failed_.begin(), failed_.end()}, false);
+}
 
 void RowMaker::makeRows(const std::vector<std::string>& keys, bool replaceAny) {
   const std::unordered_set<std::string> wanted(keys.begin(), keys.end());

@@ -41,6 +41,11 @@ class RowMaker : public QObject {
   /// there.
   void makeRows(const std::vector<std::string>& keys, bool replaceAny);
 
+  /// What failed in the runs of this session, and was not made since.
+  void makeFailed();
+  const std::set<std::string>& failed() const { return failed_; }  ///< keys
+  void forgetFailed() { failed_.clear(); }
+
   /// At what is asked for; it follows the sheet. Null: nothing is.
   const LastLook* look() const { return look_ ? &*look_ : nullptr; }
   void goOn();
@@ -58,6 +63,7 @@ class RowMaker : public QObject {
   };
   void ask(Asked asked);
   void refresh();
+  void noteRun(const MadeReport& report);
   void start(std::vector<std::size_t> rows, bool again);
 
   SheetKeeper& sheets_;
@@ -65,6 +71,7 @@ class RowMaker : public QObject {
   PluginPasses& passes_;
   std::optional<Asked> asked_;
   std::optional<LastLook> look_;
+  std::set<std::string> failed_;
 };
 
 }  // namespace octaphon::app

@@ -66,21 +66,35 @@ void Selected::clear() {
 }
 
 void Selected::prune(const Session& session) {
-  std::array<Ids, kThings> there;
-  const auto keep = [&](Thing thing, const auto& list) {
-    const auto index = static_cast<std::size_t>(thing);
-    if (ids_[index].empty()) return;
-    for (const auto& item : list)
-      if (ids_[index].contains(item.id)) there[index].insert(item.id);
+  bool isChanged = false;
+  // Mostly all is still there: nothing is gathered anew for that.
+  const auto keep = [&](Thing thing, const auto& forEach) {
+    Ids& ids = ids_[static_cast<std::size_t>(thing)];
+    if (ids.empty()) return;
+    std::size_t found = 0;
+    forEach([&](const auto& item) { found += ids.contains(item.id) ? 1 : 0; });
+    if (found == ids.size()) return;
+    Ids there;
+    forEach([&](const auto& item) {
+      if (ids.contains(item.id)) there.insert(item.id);
+    });
+    ids = std::move(there);
+    isChanged = true;
   };
-  for (const Track& track : session.tracks) keep(Thing::Clip, track.clips);
-  keep(Thing::Region, session.regions);
-  keep(Thing::Track, session.tracks);
-  keep(Thing::ClipSet, session.clipSets);
-  for (const MarkerSet& set : session.markerSets) keep(Thing::Marker, set.markers);
-  if (there == ids_) return;
-  ids_ = std::move(there);
-  emit changed();
+  const auto in = [](const auto& list) {
+    return [&list](const auto& visit) { std::for_each(list.begin(), list.end(), visit); };
+  };
+  keep(Thing::Clip, [&](const auto& visit) {
+    for (const Track& track : session.tracks) std::for_each(track.clips.begin(), track.clips.end(), visit);
+  });
+  keep(Thing::Region, in(session.regions));
+  keep(Thing::Track, in(session.tracks));
+  keep(Thing::ClipSet, in(session.clipSets));
+  keep(Thing::Marker, [&](const auto& visit) {
+    for (const MarkerSet& set : session.markerSets)
+      std::for_each(set.markers.begin(), set.markers.end(), visit);
+  });
+  if (isChanged) emit changed();
 }
 
 }  // namespace octaphon::app

@@ -1,5 +1,6 @@
 #include "app/work/sheet_keeper.h"
 
+#include "app/work/freed_elsewhere.h"
 #include "run/live_sheet.h"
 #include "run/worker_passes.h"
 
@@ -11,7 +12,9 @@ struct SheetKeeper::Outcome {
   std::shared_ptr<const MediaFacts> facts;
   std::shared_ptr<const PluginCatalogue> plugins;
   std::shared_ptr<const Sheet> sheet;
-  SheetCounts counts;
+  SheetSummary summary;
+  std::shared_ptr<const Sheet> before;  // that was shown when it was planned
+  bool keepsRows = false;
 };
 
 SheetKeeper::SheetKeeper(MediaCache& cache, QObject* parent) : QObject(parent), cache_(cache) {
@@ -79,7 +82,8 @@ void SheetKeeper::clear() {
   facts_.reset();
   planned_.reset();
   sheet_ = std::make_shared<Sheet>();
-  counts_ = {};
+  keepsRows_ = false;
+  summary_ = {};
   emit factsChanged();
   emit sheetChanged();
 }
@@ -88,7 +92,7 @@ void SheetKeeper::start() {
   const unsigned number = wanted_;
   request_.measured = measured();
   pool_.start([this, number, session = session_, request = request_, known = mediaKnown_ ? facts_ : nullptr,
-               plugins = plugins_] {
+               plugins = plugins_, before = sheet_] {
     if (number != wanted_) return;
     auto outcome = std::make_shared<Outcome>();
     outcome->number = number;
@@ -97,9 +101,14 @@ void SheetKeeper::start() {
     if (number != wanted_) return;
     outcome->plugins = describePlugins(*session, plugins);
     if (number != wanted_) return;
-    outcome->sheet =
-        std::make_shared<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));
-    outcome->counts = countRows(*outcome->sheet);
+    auto sheet =
+        std::make_unique<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));
+    if (number != wanted_) return;
+    sheet->index = std::make_shared<RowIndex>(*sheet);
+    outcome->summary = summaryOf(*sheet);
+    outcome->keepsRows = hasSameRows(*before, *sheet);
+    outcome->before = before;
+    outcome->sheet = freedElsewhere(std::move(sheet));
     QMetaObject::invokeMethod(
         this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
   });
@@ -113,8 +122,9 @@ void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {
   facts_ = outcome->facts;
   plugins_ = outcome->plugins;
   planned_ = outcome->session;
+  keepsRows_ = outcome->keepsRows && outcome->before == sheet_;
   sheet_ = outcome->sheet;
-  counts_ = outcome->counts;
+  summary_ = std::move(outcome->summary);
   if (newFacts) emit factsChanged();
   emit sheetChanged();
   doWaiting();

@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <vector>
 
+#include "app/work/sheet_summary.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/planner.h"
@@ -39,8 +40,11 @@ class SheetKeeper : public QObject {
   /// Shows nothing until the next plan is there: what was planned is of a session that has gone.
   void clear();
 
-  std::shared_ptr<const Sheet> sheet() const { return sheet_; }        ///< never null
-  const SheetCounts& counts() const { return counts_; }                ///< of its rows
+  std::shared_ptr<const Sheet> sheet() const { return sheet_; }  ///< never null
+  /// Whether its rows stand for the same files, in the same order, as those of the sheet before it.
+  bool keepsRows() const { return keepsRows_; }
+  const SheetSummary& summary() const { return summary_; }  ///< of it
+  const SheetCounts& counts() const { return summary_.counts; }
   std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
   std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
   std::shared_ptr<const PluginCatalogue> plugins() const { return plugins_; }  ///< those the session asks for
@@ -67,7 +71,8 @@ class SheetKeeper : public QObject {
   LevelsAsked shownLevels_;
   bool mediaKnown_ = false;  // facts_ are of session_'s media
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
-  SheetCounts counts_;
+  bool keepsRows_ = false;
+  SheetSummary summary_;
   std::shared_ptr<const Session> planned_;
   std::shared_ptr<const MediaFacts> facts_;
   std::shared_ptr<const PluginCatalogue> plugins_;

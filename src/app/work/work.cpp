@@ -45,6 +45,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
     if (!problems.isEmpty()) news_.tell(problems.join('\n'));
     sheets_.refresh();
   });
+  connect(&sheets_, &SheetKeeper::sheetChanged, &making_, &Making::forgetStages);
   connect(&transport_, &Transport::problem, &news_, &News::tell);
 }
 
@@ -66,6 +67,7 @@ void Work::sessionOpened() {
   selected_.clear();
   acts_.clear();
   maker_.leave();
+  maker_.forgetFailed();
   levels_.forget();
   sheets_.clear();
   rows_.clear();

@@ -13,11 +13,10 @@ namespace {
 template <class Change>
 EditCount forEachFree(Session& session, const Ids& ids, Change&& change) {
   EditCount count;
-  for (ClipSet& set : session.clipSets) {
-    if (!ids.contains(set.id)) continue;
-    ++(set.lock ? count.locked : count.changed);
-    if (!set.lock) change(set);
-  }
+  for (const ClipSet& set : session.clipSets)
+    if (ids.contains(set.id)) ++(set.lock ? count.locked : count.changed);
+  changeWhere(
+      session.clipSets, [&](const ClipSet& set) { return ids.contains(set.id) && !set.lock; }, change);
   return count;
 }
 
@@ -69,7 +68,7 @@ std::vector<std::string> splitUpClipSet(Session& session, const std::string& id,
                                   [&](const ClipSet& set) { return set.id == id; });
   if (found == session.clipSets.end() || found->lock || found->clips.empty()) return {};
   const ClipSet whole = *found;
-  session.clipSets.erase(found);
+  session.clipSets.erase(found, found + 1);
   SpanRequest request;
   request.rule = SpanRule::Islands;
   request.clips = {whole.clips.begin(), whole.clips.end()};
@@ -82,11 +81,9 @@ std::vector<std::string> splitUpClipSet(Session& session, const std::string& id,
 
 EditCount deleteClipSets(Session& session, const Ids& ids) {
   EditCount count;
-  std::erase_if(session.clipSets, [&](const ClipSet& set) {
-    if (!ids.contains(set.id)) return false;
-    ++(set.lock ? count.locked : count.changed);
-    return !set.lock;
-  });
+  for (const ClipSet& set : session.clipSets)
+    if (ids.contains(set.id)) ++(set.lock ? count.locked : count.changed);
+  session.clipSets.eraseIf([&](const ClipSet& set) { return ids.contains(set.id) && !set.lock; });
   return count;
 }
 

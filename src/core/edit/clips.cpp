@@ -39,8 +39,10 @@ std::vector<std::size_t> clipTracks(const Session& session) {
 }
 
 void sortByStart(Track& track) {
-  std::stable_sort(track.clips.begin(), track.clips.end(),
-                   [](const Clip& a, const Clip& b) { return a.start < b.start; });
+  const auto isBefore = [](const Clip& a, const Clip& b) { return a.start < b.start; };
+  if (std::is_sorted(track.clips.begin(), track.clips.end(), isBefore)) return;
+  std::vector<Clip>& clips = track.clips.writable();
+  std::stable_sort(clips.begin(), clips.end(), isBefore);
 }
 
 Frame allowedMove(const Session& session, const std::vector<ClipPlace>& places, Frame by) {
@@ -64,10 +66,15 @@ int allowedTrackMove(const std::vector<std::size_t>& order, const std::vector<st
 }
 
 void joinSets(Session& session, const std::unordered_map<std::string, std::string>& pieces) {
-  for (ClipSet& set : session.clipSets)
-    for (std::size_t i = 0; i < set.clips.size(); ++i)
-      if (const auto piece = pieces.find(set.clips[i]); piece != pieces.end())
-        set.clips.insert(set.clips.begin() + static_cast<std::ptrdiff_t>(++i), piece->second);
+  const auto isCut = [&](const std::string& clip) { return pieces.contains(clip); };
+  changeWhere(
+      session.clipSets,
+      [&](const ClipSet& set) { return std::any_of(set.clips.begin(), set.clips.end(), isCut); },
+      [&](ClipSet& set) {
+        for (std::size_t i = 0; i < set.clips.size(); ++i)
+          if (const auto piece = pieces.find(set.clips[i]); piece != pieces.end())
+            set.clips.insert(set.clips.begin() + static_cast<std::ptrdiff_t>(++i), piece->second);
+      });
 }
 
 }  // namespace
@@ -104,7 +111,7 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
     ++count.changed;
   }
   for (Track& track : session.tracks)
-    std::erase_if(track.clips, [&](const Clip& clip) { return gone.contains(clip.id); });
+    track.clips.eraseIf([&](const Clip& clip) { return gone.contains(clip.id); });
   for (auto& [track, clip] : moved) session.tracks[track].clips.push_back(std::move(clip));
   std::sort(targets.begin(), targets.end());
   targets.erase(std::unique(targets.begin(), targets.end()), targets.end());
@@ -137,12 +144,13 @@ EditCount splitClips(Session& session, const ClipIds& ids, Frame at) {
   std::unordered_map<std::string, std::string> pieces;
   for (Track& track : session.tracks) {
     std::vector<Clip> behind;
-    for (Clip& clip : track.clips) {
-      if (!ids.contains(clip.id) || at <= clip.start || at >= clip.end()) continue;
-      if (track.lock || clip.lock) {
-        ++count.locked;
-        continue;
-      }
+    const auto isCut = [&](const Clip& clip) {
+      if (!ids.contains(clip.id) || at <= clip.start || at >= clip.end()) return false;
+      const bool isLocked = track.lock || clip.lock;
+      if (isLocked) ++count.locked;
+      return !isLocked;
+    };
+    changeWhere(track.clips, isCut, [&](Clip& clip) {
       Clip second = clip;
       const Frame first = at - clip.start;
       second.id = maker.next("c");
@@ -158,7 +166,7 @@ EditCount splitClips(Session& session, const ClipIds& ids, Frame at) {
       pieces.emplace(clip.id, second.id);
       behind.push_back(std::move(second));
       ++count.changed;
-    }
+    });
     if (behind.empty()) continue;
     for (Clip& clip : behind) track.clips.push_back(std::move(clip));
     sortByStart(track);
@@ -208,8 +216,9 @@ ClipIds duplicateClips(Session& session, const ClipIds& ids) {
     if (track.lock) continue;
     const std::size_t count = track.clips.size();
     for (std::size_t i = 0; i < count; ++i) {
-      if (!ids.contains(track.clips[i].id)) continue;
-      Clip copy = track.clips[i];
+      const Clip& clip = std::as_const(track.clips)[i];
+      if (!ids.contains(clip.id)) continue;
+      Clip copy = clip;
       copy.id = maker.next("c");
       renewIds(copy, maker);
       copy.start += end - start;
@@ -225,22 +234,25 @@ ClipIds duplicateClips(Session& session, const ClipIds& ids) {
 EditCount deleteClips(Session& session, const ClipIds& ids) {
   EditCount count;
   ClipIds gone;
-  for (Track& track : session.tracks)
-    std::erase_if(track.clips, [&](const Clip& clip) {
-      if (!ids.contains(clip.id)) return false;
-      if (track.lock || clip.lock) {
-        ++count.locked;
-        return false;
-      }
-      gone.insert(clip.id);
-      ++count.changed;
-      return true;
-    });
-  std::erase_if(session.clipSets, [&](ClipSet& set) {
-    const std::size_t before = set.clips.size();
-    std::erase_if(set.clips, [&](const std::string& id) { return gone.contains(id); });
-    return before > 0 && set.clips.empty() && !set.lock;
-  });
+  for (Track& track : session.tracks) {
+    for (const Clip& clip : track.clips) {
+      if (!ids.contains(clip.id)) continue;
+      const bool isLocked = track.lock || clip.lock;
+      ++(isLocked ? count.locked : count.changed);
+      if (!isLocked) gone.insert(clip.id);
+    }
+    track.clips.eraseIf([&](const Clip& clip) { return gone.contains(clip.id); });
+  }
+  const auto isGone = [&](const std::string& clip) { return gone.contains(clip); };
+  std::unordered_set<std::string> emptied;
+  changeWhere(
+      session.clipSets,
+      [&](const ClipSet& set) { return std::any_of(set.clips.begin(), set.clips.end(), isGone); },
+      [&](ClipSet& set) {
+        std::erase_if(set.clips, isGone);
+        if (set.clips.empty() && !set.lock) emptied.insert(set.id);
+      });
+  session.clipSets.eraseIf([&](const ClipSet& set) { return emptied.contains(set.id); });
   return count;
 }
 

@@ -3,17 +3,15 @@
 namespace octaphon {
 
 void setFact(Session& session, const std::string& id, const std::string& fact, const std::string& value) {
-  const auto set = [&](auto& things) {
-    for (auto& thing : things) {
-      if (thing.id != id || thing.lock) continue;
-      if (value.empty())
-        thing.facts.erase(fact);
-      else
-        thing.facts[fact] = value;
-    }
+  const auto isIt = [&](const auto& thing) { return thing.id == id && !thing.lock; };
+  const auto set = [&](auto& thing) {
+    if (value.empty())
+      thing.facts.erase(fact);
+    else
+      thing.facts[fact] = value;
   };
-  set(session.regions);
-  set(session.clipSets);
+  changeWhere(session.regions, isIt, set);
+  changeWhere(session.clipSets, isIt, set);
 }
 
 }  // namespace octaphon

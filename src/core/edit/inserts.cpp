@@ -1,44 +1,46 @@
 #include "edit/inserts.h"
 
 #include <algorithm>
+#include <optional>
 #include <unordered_set>
 
 #include "base/unicode.h"
+#include "edit/selected_clips.h"
 #include "routing/signal_order.h"
 
 namespace octaphon {
 namespace {
 
-/// The chain that an insert is in, and its place in it.
+/// Of an insert: the place of the chain that it is in, as insertsAt() takes it, and where in it.
 struct InsertPlace {
-  std::vector<Insert>* chain = nullptr;
+  std::string place;
   std::size_t index = 0;
   bool lock = false;
 };
 
-InsertPlace placeOf(Session& session, const std::string& id) {
-  const auto in = [&](std::vector<Insert>& chain, bool lock) -> InsertPlace {
-    for (std::size_t i = 0; i < chain.size(); ++i)
-      if (chain[i].id == id) return {&chain, i, lock};
-    return {};
+std::optional<InsertPlace> placeOf(const Session& session, const std::string& id) {
+  const auto in = [&](const std::vector<Insert>& chain) {
+    return static_cast<std::size_t>(
+        std::find_if(chain.begin(), chain.end(), [&](const Insert& i) { return i.id == id; }) -
+        chain.begin());
   };
-  for (Track& track : session.tracks) {
-    if (const InsertPlace place = in(track.inserts, track.lock); place.chain != nullptr) return place;
-    for (Clip& clip : track.clips)
-      if (const InsertPlace place = in(clip.inserts, track.lock || clip.lock); place.chain != nullptr)
-        return place;
+  for (const Track& track : session.tracks) {
+    if (const auto at = in(track.inserts); at < track.inserts.size())
+      return InsertPlace{track.id, at, track.lock};
+    for (const Clip& clip : track.clips)
+      if (const auto at = in(clip.inserts); at < clip.inserts.size())
+        return InsertPlace{std::string(kClipPlace) + clip.id, at, track.lock || clip.lock};
   }
-  return in(session.main.inserts, false);
+  const auto at = in(session.main.inserts);
+  if (at < session.main.inserts.size()) return InsertPlace{std::string(kMainPlace), at, false};
+  return std::nullopt;
 }
 
-/// A clip by a place, with whether it or its track is locked.
-std::pair<Clip*, bool> clipOf(Session& session, const std::string& place) {
-  if (!place.starts_with(kClipPlace)) return {nullptr, false};
-  const std::string id = place.substr(kClipPlace.size());
-  for (Track& track : session.tracks)
-    for (Clip& clip : track.clips)
-      if (clip.id == id) return {&clip, clip.lock || track.lock};
-  return {nullptr, false};
+/// By a place of clips.
+std::optional<ClipPlace> clipOf(const Session& session, const std::string& place) {
+  if (!place.starts_with(kClipPlace)) return std::nullopt;
+  const std::vector<ClipPlace> places = placesOf(session, {place.substr(kClipPlace.size())});
+  return places.empty() ? std::nullopt : std::optional(places.front());
 }
 
 template <class Visit>
@@ -51,7 +53,7 @@ void forEachAutomation(Session& session, const Visit& visit) {
 
 std::vector<Insert>* insertsAt(Session& session, const std::string& place) {
   if (place == kMainPlace) return &session.main.inserts;
-  if (Clip* clip = clipOf(session, place).first) return &clip->inserts;
+  if (const auto clip = clipOf(session, place)) return &session.tracks[clip->track].clips[clip->clip].inserts;
   Track* track = findTrack(session, place);
   return track == nullptr ? nullptr : &track->inserts;
 }
@@ -63,8 +65,8 @@ std::vector<Automation>* automationAt(Session& session, const std::string& place
 }
 
 Insert* findInsert(Session& session, const std::string& id) {
-  const InsertPlace place = placeOf(session, id);
-  return place.chain == nullptr ? nullptr : &(*place.chain)[place.index];
+  const auto place = placeOf(session, id);
+  return place ? &(*insertsAt(session, place->place))[place->index] : nullptr;
 }
 
 Send* findSend(Session& session, const std::string& id) {
@@ -74,10 +76,16 @@ Send* findSend(Session& session, const std::string& id) {
   return nullptr;
 }
 
-// Looking changes nothing.
 const Insert* findInsert(const Session& session, const std::string& id) {
-  return findInsert(const_cast<Session&>(session), id);
+  const auto place = placeOf(session, id);
+  if (!place) return nullptr;
+  const auto clip = clipOf(session, place->place);
+  if (clip) return &clipAt(session, *clip).inserts[place->index];
+  const Track* track = findTrack(session, place->place);
+  return &(track == nullptr ? session.main.inserts : track->inserts)[place->index];
 }
+
+// Looking changes nothing.
 
 const Send* findSend(const Session& session, const std::string& id) {
   return findSend(const_cast<Session&>(session), id);
@@ -87,8 +95,9 @@ std::string addInsert(Session& session, const std::string& place, const std::str
                       std::size_t before) {
   std::vector<Insert>* chain = insertsAt(session, place);
   const Track* track = findTrack(session, place);
-  const bool isLocked = (track != nullptr && track->lock) || clipOf(session, place).second;
-  if (chain == nullptr || chain->size() >= kMaxInserts || isLocked) return {};
+  const auto clip = clipOf(session, place);
+  const bool isClosed = (track != nullptr && track->lock) || (clip && isLocked(session, *clip));
+  if (chain == nullptr || chain->size() >= kMaxInserts || isClosed) return {};
   IdMaker maker(session);
   Insert insert;
   insert.id = maker.next("i");
@@ -100,9 +109,10 @@ std::string addInsert(Session& session, const std::string& place, const std::str
 }
 
 bool removeInsert(Session& session, const std::string& id) {
-  const InsertPlace place = placeOf(session, id);
-  if (place.chain == nullptr || place.lock) return false;
-  place.chain->erase(place.chain->begin() + static_cast<std::ptrdiff_t>(place.index));
+  const auto place = placeOf(session, id);
+  if (!place || place->lock) return false;
+  std::vector<Insert>& chain = *insertsAt(session, place->place);
+  chain.erase(chain.begin() + static_cast<std::ptrdiff_t>(place->index));
   const std::string prefix = "insert:" + id + ":";
   forEachAutomation(session, [&](std::vector<Automation>& curves) {
     std::erase_if(curves, [&](const Automation& curve) { return curve.target.starts_with(prefix); });
@@ -112,13 +122,14 @@ bool removeInsert(Session& session, const std::string& id) {
 }
 
 bool moveInsert(Session& session, const std::string& id, int by) {
-  const InsertPlace place = placeOf(session, id);
-  if (place.chain == nullptr || place.lock) return false;
-  const auto to = static_cast<std::ptrdiff_t>(place.index) + by;
-  if (by == 0 || to < 0 || to >= static_cast<std::ptrdiff_t>(place.chain->size())) return false;
-  Insert moved = std::move((*place.chain)[place.index]);
-  place.chain->erase(place.chain->begin() + static_cast<std::ptrdiff_t>(place.index));
-  place.chain->insert(place.chain->begin() + to, std::move(moved));
+  const auto place = placeOf(session, id);
+  if (!place || place->lock) return false;
+  std::vector<Insert>& chain = *insertsAt(session, place->place);
+  const auto from = static_cast<std::ptrdiff_t>(place->index), to = from + by;
+  if (by == 0 || to < 0 || to >= static_cast<std::ptrdiff_t>(chain.size())) return false;
+  Insert moved = std::move(chain[place->index]);
+  chain.erase(chain.begin() + from);
+  chain.insert(chain.begin() + to, std::move(moved));
   return true;
 }
 
@@ -212,7 +223,9 @@ void renewIds(Track& track, IdMaker& maker) {
       if (curve.target == "send:" + send.id) curve.target = "send:" + fresh;
     send.id = fresh;
   }
-  for (Clip& clip : track.clips) renewIds(clip, maker);
+  changeWhere(
+      track.clips, [](const Clip& clip) { return !clip.inserts.empty(); },
+      [&](Clip& clip) { renewIds(clip, maker); });
 }
 
 void dropLooseSends(Session& session) {

@@ -42,9 +42,21 @@ std::size_t keepIn(std::vector<T>& list, const Locked<T>& locked) {
       kept += putBack(*found->second, thing);
   return kept;
 }
-
+/// What is still shared was not changed.
 template <class T>
-Locked<T> lockedOf(const std::vector<T>& list) {
+std::size_t keepIn(SharedList<T>& list, const Locked<T>& locked) {
+  const auto isOther = [&](const T& thing) {
+    const auto found = locked.find(thing.id);
+    return found != locked.end() && !(*found->second == thing);
+  };
+  std::size_t kept = 0;
+  if (!locked.empty())
+    changeWhere(list, isOther, [&](T& thing) { kept += putBack(*locked.find(thing.id)->second, thing); });
+  return kept;
+}
+
+template <class T, class List>
+Locked<T> lockedOf(const List& list) {
   Locked<T> locked;
   for (const T& thing : list)
     if (thing.lock) locked[thing.id] = &thing;
@@ -56,8 +68,11 @@ void forgetLostMembers(Session& session) {
   std::unordered_set<std::string> clips;
   for (const Track& track : session.tracks)
     for (const Clip& clip : track.clips) clips.insert(clip.id);
-  for (ClipSet& set : session.clipSets)
-    std::erase_if(set.clips, [&](const std::string& id) { return !clips.contains(id); });
+  const auto isLost = [&](const std::string& id) { return !clips.contains(id); };
+  changeWhere(
+      session.clipSets,
+      [&](const ClipSet& set) { return std::any_of(set.clips.begin(), set.clips.end(), isLost); },
+      [&](ClipSet& set) { std::erase_if(set.clips, isLost); });
 }
 
 }  // namespace
@@ -65,13 +80,16 @@ void forgetLostMembers(Session& session) {
 std::size_t keepLocked(const Session& before, Session& after) {
   Locked<Clip> clips;
   Locked<Marker> markers;
-  for (const Track& track : before.tracks)
+  for (std::size_t t = 0; t < before.tracks.size(); ++t) {
+    const Track& track = before.tracks[t];
+    if (t < after.tracks.size() && track.clips.isSharedWith(after.tracks[t].clips)) continue;
     for (const Clip& clip : track.clips)
       if (track.lock || clip.lock) clips[clip.id] = &clip;
-  for (const MarkerSet& set : before.markerSets) markers.merge(lockedOf(set.markers));
-  const auto tracks = lockedOf(before.tracks);
-  const auto regions = lockedOf(before.regions);
-  const auto sets = lockedOf(before.clipSets);
+  }
+  for (const MarkerSet& set : before.markerSets) markers.merge(lockedOf<Marker>(set.markers));
+  const auto tracks = lockedOf<Track>(before.tracks);
+  const auto regions = lockedOf<Region>(before.regions);
+  const auto sets = lockedOf<ClipSet>(before.clipSets);
   if (clips.empty() && markers.empty() && tracks.empty() && regions.empty() && sets.empty()) return 0;
   const Session asked = after;
   std::size_t kept = keepIn(after.tracks, tracks);

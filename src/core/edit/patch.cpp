@@ -14,11 +14,11 @@ inline constexpr SessionPart kPartOf<std::vector<Medium>> = kMedia;
 template <>
 inline constexpr SessionPart kPartOf<std::vector<Track>> = kTracks;
 template <>
-inline constexpr SessionPart kPartOf<std::vector<Region>> = kRegions;
+inline constexpr SessionPart kPartOf<SharedList<Region>> = kRegions;
 template <>
 inline constexpr SessionPart kPartOf<std::vector<MarkerSet>> = kMarkers;
 template <>
-inline constexpr SessionPart kPartOf<std::vector<ClipSet>> = kClipSets;
+inline constexpr SessionPart kPartOf<SharedList<ClipSet>> = kClipSets;
 template <>
 inline constexpr SessionPart kPartOf<std::vector<Brief>> = kBriefs;
 
@@ -31,32 +31,65 @@ struct ValueChange : SessionPatch::Change {
   Value before, after;
 };
 
+template <class Thing>
+std::vector<Thing>& writable(std::vector<Thing>& list) {
+  return list;
+}
+template <class Thing>
+std::vector<Thing>& writable(SharedList<Thing>& list) {
+  return list.writable();
+}
+
 template <class TheField, class Thing>
 struct ListChange : SessionPatch::Change {
   ListChange(const std::vector<Thing>& before, const std::vector<Thing>& after) : patch(before, after) {}
-  void redo(Session& session) const override { patch.redo(TheField::in(session)); }
-  void undo(Session& session) const override { patch.undo(TheField::in(session)); }
+  void redo(Session& session) const override { patch.redo(writable(TheField::in(session))); }
+  void undo(Session& session) const override { patch.undo(writable(TheField::in(session))); }
   void forEachMedium(const SessionPatch::MediumVisitor& change) override {
     if constexpr (std::is_same_v<Thing, Medium>) patch.forEach(change);
   }
   ListPatch<Thing> patch;
 };
 
-/// Tracks that stay where they are and keep all but their clips: only clips that changed are kept.
+/// Tracks that stay where they are and keep all but their clips: only clips that changed are kept; where that
+/// is much of a track, its lists are shared instead.
 struct ClipsChange : SessionPatch::Change {
   ClipsChange(const std::vector<Track>& before, const std::vector<Track>& after) {
     for (std::size_t t = 0; t < before.size(); ++t) {
-      ListPatch<Clip> clips(before[t].clips, after[t].clips);
-      if (!clips.empty()) tracks.emplace_back(t, std::move(clips));
+      const SharedList<Clip>&was = before[t].clips, &is = after[t].clips;
+      if (was.isSharedWith(is)) continue;
+      if (isMuch(was, is))
+        lists.push_back({t, was, is});
+      else if (ListPatch<Clip> clips(was, is); !clips.empty())
+        tracks.emplace_back(t, std::move(clips));
     }
   }
   void redo(Session& session) const override {
-    for (const auto& [track, clips] : tracks) clips.redo(session.tracks[track].clips);
+    for (const auto& [track, clips] : tracks) clips.redo(session.tracks[track].clips.writable());
+    for (const Lists& list : lists) session.tracks[list.track].clips = list.after;
   }
   void undo(Session& session) const override {
-    for (const auto& [track, clips] : tracks) clips.undo(session.tracks[track].clips);
+    for (const auto& [track, clips] : tracks) clips.undo(session.tracks[track].clips.writable());
+    for (const Lists& list : lists) session.tracks[list.track].clips = list.before;
   }
+
+ private:
+  struct Lists {
+    std::size_t track;
+    SharedList<Clip> before, after;
+  };
+  /// More than half of a list of some length.
+  static bool isMuch(const std::vector<Clip>& was, const std::vector<Clip>& is) {
+    constexpr std::size_t kLeast = 100;
+    if (was.size() != is.size() || was.size() < kLeast) return false;
+    std::size_t differ = 0;
+    for (std::size_t i = 0; i < was.size() && 2 * differ <= was.size(); ++i)
+      differ += was[i] == is[i] ? 0 : 1;
+    return 2 * differ > was.size();
+  }
+
   std::vector<std::pair<std::size_t, ListPatch<Clip>>> tracks;
+  std::vector<Lists> lists;
 };
 
 bool onlyClipsDiffer(const std::vector<Track>& before, const std::vector<Track>& after) {
@@ -76,6 +109,11 @@ std::shared_ptr<SessionPatch::Change> changeOf(const std::vector<Thing>& before,
   if constexpr (std::is_same_v<Thing, Track>)
     if (onlyClipsDiffer(before, after)) return std::make_shared<ClipsChange>(before, after);
   return std::make_shared<ListChange<TheField, Thing>>(before, after);
+}
+template <class TheField, class Thing>
+std::shared_ptr<SessionPatch::Change> changeOf(const SharedList<Thing>& before,
+                                               const SharedList<Thing>& after) {
+  return changeOf<TheField, Thing>(before.all(), after.all());
 }
 
 }  // namespace

@@ -11,29 +11,28 @@ namespace {
 
 std::vector<Region*> chosen(Session& session, const Ids& ids) {
   std::vector<Region*> regions;
-  for (Region& region : session.regions)
-    if (ids.contains(region.id)) regions.push_back(&region);
+  changeWhere(
+      session.regions, [&](const Region& region) { return ids.contains(region.id); },
+      [&](Region& region) { regions.push_back(&region); });
   std::stable_sort(regions.begin(), regions.end(),
                    [](const Region* a, const Region* b) { return a->start < b->start; });
   return regions;
 }
 
-template <class Thing>
-EditCount eraseFree(std::vector<Thing>& things, const Ids& ids) {
+/// Of a list with a lock on each; what is locked stays.
+template <class List>
+EditCount countChosen(const List& things, const Ids& ids) {
   EditCount count;
-  std::erase_if(things, [&](const Thing& thing) {
-    if (!ids.contains(thing.id)) return false;
-    ++(thing.lock ? count.locked : count.changed);
-    return !thing.lock;
-  });
+  for (const auto& thing : things)
+    if (ids.contains(thing.id)) ++(thing.lock ? count.locked : count.changed);
   return count;
 }
 
 }  // namespace
 
 Region* findRegion(Session& session, const std::string& id) {
-  for (Region& region : session.regions)
-    if (region.id == id) return &region;
+  for (std::size_t i = 0; i < session.regions.size(); ++i)
+    if (std::as_const(session.regions)[i].id == id) return &session.regions[i];
   return nullptr;
 }
 
@@ -102,12 +101,15 @@ EditCount joinRegions(Session& session, const Ids& ids) {
   regions.front()->length = end - regions.front()->start;
   const std::string kept = regions.front()->id;
   const EditCount count{regions.size(), 0};
-  std::erase_if(session.regions,
-                [&](const Region& region) { return ids.contains(region.id) && region.id != kept; });
+  session.regions.eraseIf([&](const Region& region) { return ids.contains(region.id) && region.id != kept; });
   return count;
 }
 
-EditCount deleteRegions(Session& session, const Ids& ids) { return eraseFree(session.regions, ids); }
+EditCount deleteRegions(Session& session, const Ids& ids) {
+  const EditCount count = countChosen(session.regions, ids);
+  session.regions.eraseIf([&](const Region& region) { return ids.contains(region.id) && !region.lock; });
+  return count;
+}
 
 std::string addMarker(Session& session, const std::string& setId, const std::string& name, Frame at) {
   IdMaker maker(session);
@@ -144,7 +146,8 @@ EditCount moveMarkers(Session& session, const Ids& ids, Frame by) {
 EditCount deleteMarkers(Session& session, const Ids& ids) {
   EditCount count;
   for (MarkerSet& set : session.markerSets) {
-    const EditCount here = eraseFree(set.markers, ids);
+    const EditCount here = countChosen(set.markers, ids);
+    std::erase_if(set.markers, [&](const Marker& marker) { return ids.contains(marker.id) && !marker.lock; });
     count.changed += here.changed;
     count.locked += here.locked;
   }

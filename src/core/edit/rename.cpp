@@ -192,20 +192,19 @@ class Renamer {
   std::map<std::string, std::vector<long>> numbers_;
 };
 
-template <class Thing>
-EditCount giveNames(std::vector<Thing>& things, const std::map<std::string, const std::string*>& names,
+template <class Thing, class List>
+EditCount giveNames(List& things, const std::map<std::string, const std::string*>& names,
                     const std::function<bool(const Thing&)>& isLocked) {
   EditCount count;
-  for (Thing& thing : things) {
+  if (names.empty()) return count;
+  const auto isGiven = [&](const Thing& thing) {
     const auto found = names.find(thing.id);
-    if (found == names.end() || thing.name == *found->second) continue;
-    if (isLocked(thing)) {
-      ++count.locked;
-      continue;
-    }
-    thing.name = *found->second;
-    ++count.changed;
-  }
+    if (found == names.end() || thing.name == *found->second) return false;
+    const bool stays = isLocked(thing);
+    ++(stays ? count.locked : count.changed);
+    return !stays;
+  };
+  changeWhere(things, isGiven, [&](Thing& thing) { thing.name = *names.at(thing.id); });
   return count;
 }
 
@@ -273,10 +272,9 @@ EditCount applyNames(Session& session, const std::vector<Renaming>& renamings) {
   add(giveNames<Region>(session.regions, names[NamedKind::Region], locked<Region>));
   add(giveNames<ClipSet>(session.clipSets, names[NamedKind::ClipSet], locked<ClipSet>));
   add(giveNames<Track>(session.tracks, names[NamedKind::Track], locked<Track>));
-  if (!names[NamedKind::Clip].empty())
-    for (Track& track : session.tracks)
-      add(giveNames<Clip>(track.clips, names[NamedKind::Clip],
-                          [&](const Clip& clip) { return clip.lock || track.lock; }));
+  for (Track& track : session.tracks)
+    add(giveNames<Clip>(track.clips, names[NamedKind::Clip],
+                        [&](const Clip& clip) { return clip.lock || track.lock; }));
   return all;
 }
 

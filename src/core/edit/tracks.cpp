@@ -151,7 +151,7 @@ std::vector<std::string> duplicateTracks(Session& session, const std::vector<std
       copies.emplace(copy.id, fresh);
       copy.id = fresh;
       if (const auto parent = copies.find(copy.group); parent != copies.end()) copy.group = parent->second;
-      for (Clip& clip : copy.clips) clip.id = maker.next("c");
+      for (Clip& clip : copy.clips.writable()) clip.id = maker.next("c");
       renewIds(copy, maker);
       added.push_back(std::move(copy));
     }
@@ -207,7 +207,7 @@ std::vector<std::string> splitChannels(Session& session, const Ids& ids, int wid
       part.name += " " + std::to_string(first) + (last > first ? "-" + std::to_string(last) : "");
       part.channels = width;
       if (first > 1) part.id = maker.next("t"), renewIds(part, maker);
-      for (Clip& clip : part.clips) {
+      for (Clip& clip : part.clips.writable()) {
         clip.channel = first;
         if (first > 1) clip.id = maker.next("c");
       }

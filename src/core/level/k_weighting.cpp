@@ -117,7 +117,7 @@ inline __attribute__((always_inline)) void KWeighting::polesBy(const Sample* fir
     go(y1, shelved_.latest), go(y2, shelved_.older), go(z1, passed_.latest), go(z2, passed_.older);
   };
   eachPast([](Lanes& lanes, const TwoFrames& past) { std::memcpy(&lanes, past.data(), sizeof lanes); });
-  Pair sum{sums[0], sums[1]};
+  Lanes squares{sums[0], sums[1], 0, 0};
   Frame i = 0;
   for (; i + 4 <= frames; i += 4) {
     Frames left, right;
@@ -129,12 +129,11 @@ inline __attribute__((always_inline)) void KWeighting::polesBy(const Sample* fir
     z2 = (y2 - far2 * z2) - near2 * z1;
     y1 = (__builtin_convertvector(high, Lanes) - far1 * y1) - near1 * y2;
     z1 = (y1 - far2 * z1) - near2 * z2;
-    for (const Lanes& z : {z2, z1}) {
-      const Lanes squares = z * z;
-      sum += __builtin_shufflevector(squares, squares, 0, 1);
-      sum += __builtin_shufflevector(squares, squares, 2, 3);
-    }
+    squares += z2 * z2;
+    squares += z1 * z1;
   }
+  Pair sum = __builtin_shufflevector(squares, squares, 0, 1);
+  sum += __builtin_shufflevector(squares, squares, 2, 3);
   for (; i < frames; ++i) {  // one more: all move up by a frame
     const Pair in{static_cast<double>(first[i]), static_cast<double>(second[i])};
     Pair y = in, z;

@@ -105,7 +105,7 @@ std::string byRules(std::size_t count, const Selection& selection, const PickedK
 
 std::string regionsText(const Selection& selection, const Session& session) {
   if (selection.isEverything()) return allText(session.regions.size(), "region");
-  const std::vector<const Region*> chosen = chosenOf(selection, session.regions);
+  const std::vector<const Region*> chosen = chosenOf(selection, session.regions.all());
   if (!selection.handPicked()) return byRules(chosen.size(), selection, regionsKind(session));
   if (chosen.empty()) return "no region yet";
   if (chosen.size() == 1) return printable(chosen[0]->name, 60);
@@ -115,7 +115,7 @@ std::string regionsText(const Selection& selection, const Session& session) {
 
 std::string clipSetsText(const Selection& selection, const Session& session) {
   if (selection.isEverything()) return allText(session.clipSets.size(), "clip set");
-  const std::vector<const ClipSet*> chosen = chosenOf(selection, session.clipSets);
+  const std::vector<const ClipSet*> chosen = chosenOf(selection, session.clipSets.all());
   if (!selection.handPicked()) return byRules(chosen.size(), selection, clipSetsKind(session));
   return chosen.size() == 1 ? printable(chosen[0]->name, 60) : counted(chosen.size(), "clip set");
 }
@@ -135,8 +135,10 @@ std::string markersText(const Selection& selection, const Session& session) {
 
 }  // namespace
 
-PickedKind regionsKind(const Session& session) { return {"region", nullptr, namesIn(session.regions)}; }
-PickedKind clipSetsKind(const Session& session) { return {"clip set", nullptr, namesIn(session.clipSets)}; }
+PickedKind regionsKind(const Session& session) { return {"region", nullptr, namesIn(session.regions.all())}; }
+PickedKind clipSetsKind(const Session& session) {
+  return {"clip set", nullptr, namesIn(session.clipSets.all())};
+}
 PickedKind tracksKind(const Session& session, const char* singular) {
   return {singular, nullptr, namesIn(session.tracks)};
 }

@@ -215,13 +215,13 @@ static std::unordered_map<std::string_view, NumberPlace> takesOf(const std::vect
 }
 
 void RowValues::countTakes() {
-  regionTakes_ = takesOf(session_.regions, [](const Region& region) { return region.start; });
+  regionTakes_ = takesOf(session_.regions.all(), [](const Region& region) { return region.start; });
   if (session_.clipSets.empty()) return;
   std::unordered_map<std::string_view, std::pair<Strip, const Clip*>> clips;
   for (const Strip strip : tree_.order())
     for (const Clip& clip : session_.tracks[strip.track()].clips)
       clips.emplace(clip.id, std::pair(strip, &clip));
-  setTakes_ = takesOf(session_.clipSets, [&](const ClipSet& set) {
+  setTakes_ = takesOf(session_.clipSets.all(), [&](const ClipSet& set) {
     SetExtent extent(tree_);
     for (const std::string& id : set.clips)
       if (const auto found = clips.find(id); found != clips.end())

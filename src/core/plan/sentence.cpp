@@ -122,12 +122,12 @@ struct Part {
 };
 
 bool isKeySaid(const Brief& brief, const Session& session) {
-  return hasInserts(session) || !brief.heard.keyed;
+  return !brief.heard.keyed || hasInserts(session);
 }
 
 bool isRunUpSaid(const Brief& brief, const Session& session) {
   return brief.heard.counts == Counts::EverythingHeard &&
-         (hasInserts(session) || !brief.heard.runUp.isNone());
+         (!brief.heard.runUp.isNone() || hasInserts(session));
 }
 
 constexpr Part kParts[]{

@@ -227,6 +227,7 @@ std::string Sheet::pairKeyOf(const TappedSound& sound) const {
 }
 
 std::optional<std::size_t> Sheet::find(std::string_view key) const {
+  if (index) return index->find(*this, key);
   for (const PlannedBrief& brief : briefs) {
     const std::string& id = brief.brief.id;
     if (!key.starts_with(id) || key.substr(id.size(), 1) != "/") continue;
@@ -234,6 +235,22 @@ std::optional<std::size_t> Sheet::find(std::string_view key) const {
       if (keyOf(rows[row]) == key) return row;
   }
   return std::nullopt;
+}
+
+bool hasSameRows(const Sheet& before, const Sheet& after) {
+  if (before.rows.size() != after.rows.size() || before.sounds.size() != after.sounds.size()) return false;
+  for (std::size_t i = 0; i < before.rows.size(); ++i) {
+    const Row &a = before.rows[i], &b = after.rows[i];
+    if (a.output != b.output || a.part != b.part || a.sound != b.sound) return false;
+  }
+  const auto isSame = [&](const TappedSound& a, const TappedSound& b) {
+    const PlannedBrief &was = before.briefs[a.brief], &is = after.briefs[b.brief];
+    const PlannedSpan &span = was.spans[a.span], &spanNow = is.spans[b.span];
+    const PlannedSource &source = was.sources[a.source], &sourceNow = is.sources[b.source];
+    return was.brief.id == is.brief.id && span.kind == spanNow.kind && span.id == spanNow.id &&
+           source.kind == sourceNow.kind && source.id == sourceNow.id;
+  };
+  return std::equal(before.sounds.begin(), before.sounds.end(), after.sounds.begin(), isSame);
 }
 
 bool isMakeable(const Sheet& sheet, const Row& row) {

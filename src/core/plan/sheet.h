@@ -21,6 +21,7 @@
 #include "ledger/edition.h"
 #include "ledger/sticky_numbers.h"
 #include "level/levels.h"
+#include "plan/row_index.h"
 #include "plan/span_ends.h"
 #include "recipe/source.h"
 #include "recipe/span.h"
@@ -209,10 +210,11 @@ struct Sheet {
   PictureRate picture;                ///< the session's
   std::vector<SheetMark> marks;       ///< by place: markers, and regions
   std::vector<PlannedBrief> briefs;
-  std::vector<TappedSound> sounds;   ///< by brief, span, source
-  std::vector<GainSet> gainSets;     ///< each sound is in one
-  std::vector<Row> rows;             ///< by sound, output
-  std::vector<SheetFolder> folders;  ///< by base
+  std::vector<TappedSound> sounds;             ///< by brief, span, source
+  std::vector<GainSet> gainSets;               ///< each sound is in one
+  std::vector<Row> rows;                       ///< by sound, output
+  std::vector<SheetFolder> folders;            ///< by base
+  std::shared_ptr<const RowIndex> index = {};  ///< of these very rows; null: find() looks through them
 
   const TappedSound& soundOf(const Row& row) const { return sounds[row.sound]; }
   const PlannedBrief& briefOf(const Row& row) const { return briefs[soundOf(row).brief]; }
@@ -264,7 +266,7 @@ struct Sheet {
   std::string spanKeyOf(std::size_t brief, std::size_t span) const;
   /// The sounds of one span, of which `sound` is one: they stand beside each other.
   std::span<const TappedSound> soundsBeside(const TappedSound& sound) const;
-  /// The row of this key; nothing where there is none any more. Looks through the rows of one brief.
+  /// The row of this key; nothing where there is none any more.
   std::optional<std::size_t> find(std::string_view key) const;
 };
 
@@ -277,6 +279,8 @@ struct SheetCounts {
   std::size_t again = 0;     ///< rows that making everything again would write
   std::uint64_t bytes = 0;   ///< of sample data in the makeable rows
 };
+/// Whether rows of both stand for the same files, in the same order.
+bool hasSameRows(const Sheet& before, const Sheet& after);
 /// Whether the main button writes this row: to make, renamed, or stale where the brief replaces what is
 /// there.
 bool isMakeable(const Sheet& sheet, const Row& row);

@@ -75,7 +75,7 @@ void PlayedContext::unroll(const PlannedSpan& span) {
   for (std::size_t first = 0; first < heard_.size();) {
     std::size_t end = first;
     while (end < heard_.size() && heard_[end].track == heard_[first].track) ++end;
-    std::vector<Clip>& clips = session_->tracks[heard_[first].track.track()].clips;
+    std::vector<Clip>& clips = session_->tracks[heard_[first].track.track()].clips.writable();
     for (int lap = 0; lap < span.loop.laps; ++lap)
       for (std::size_t i = first; i < end; ++i) {
         HeardClip copy = heard_[i];

@@ -79,7 +79,13 @@ Frame PassWriter::nextBlock(const TapSource& source, Frame at) const {
   return std::min(most, (left + kBlockStep - 1) / kBlockStep * kBlockStep);
 }
 
+/// Of all rows of the pass that still go on.
+void PassWriter::tellStage(RowStage stage) const {
+  for (const PassRow& place : pass_.rows) setting_.control.stages.set(place.row, stage);
+}
+
 bool PassWriter::play(TapSource& source, Frame at) {
+  tellStage(pass_.listensOnly ? RowStage::Measuring : RowStage::Playing);
   playedFrom_ = at;
   before_ = std::min(span_.context, span_.first() - at);
   begin(source);
@@ -231,6 +237,7 @@ void PassWriter::put(PassResult& result, Output& output, const Print& print, Fin
   std::optional<double> foldLeftDb;
   if (output.tail) foldLeftDb = tails_.leftOfFold(*output.tail);
   if (row.isWaiting()) {
+    setting_.control.stages.set(row.index(), RowStage::Measuring);
     result.waiting.push_back(
         {std::move(output.row), print.fingerprint, print.tail, stepsOf(output), foldLeftDb});
     return;
@@ -242,6 +249,7 @@ void PassWriter::put(PassResult& result, Output& output, const Print& print, Fin
 
 PassResult PassWriter::finish() {
   setting_.control.addCost((1 - kPlayed) * pass_.cost);
+  if (!pass_.listensOnly) tellStage(RowStage::Writing);
   const bool changed = failWhereMediaChanged();
   const std::vector<Print> prints = fingerprints();
   forEachOutput([&](Output& output) {

@@ -39,6 +39,7 @@ class PassWriter {
     Frame latency = 0;
   };
 
+  void tellStage(RowStage stage) const;
   void begin(const TapSource& source);
   void decideLoops();
   ClipStep inSession(ClipStep step) const;

@@ -8,6 +8,7 @@
 #include <string_view>
 
 #include "base/frames.h"
+#include "run/row_stages.h"
 
 namespace octaphon {
 
@@ -26,6 +27,7 @@ class RunControl {
   std::atomic<std::size_t> filesAll{0};
   std::atomic<std::size_t> mediaDone{0};
   std::atomic<std::size_t> mediaAll{0};
+  RowStages stages;
 
   void begin(RunStage next);
   /// So much of the cost is done.

@@ -60,12 +60,14 @@ class Run {
     arena.execute([&] { work(); });
     control_.begin(RunStage::Done);
     summary_.cancelled = control_.cancelled;
+    control_.stages.stop();
     summary_.seconds = secondsSince(begin);
     return summary_;
   }
 
  private:
   void work() {
+    control_.stages.begin(sheet_.rows.size(), request_.rows);
     std::vector<std::size_t> rows = refuseFaults();
     const auto refuse = [&](std::size_t row, const Error& error) {
       reportRow(row, tl::unexpected(error), true);
@@ -190,6 +192,7 @@ class Run {
   void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false) {
     const std::scoped_lock lock(mutex_);
     ++control_.filesDone;
+    control_.stages.set(row, outcome ? RowStage::Done : RowStage::Failed);
     ++(outcome ? summary_.written : summary_.failed);
     const auto made = made_.find(row);
     RowOutcome report = made == made_.end() ? RowOutcome{} : std::move(made->second);
@@ -292,6 +295,7 @@ class Run {
     report.extent = r.extent;
     report.start = r.start;
     const std::scoped_lock lock(mutex_);
+    control_.stages.set(row, RowStage::Done);
     ++(report.deed == Deed::Renamed     ? summary_.renamed
        : report.deed == Deed::Rewritten ? summary_.rewritten
                                         : summary_.written);
@@ -385,6 +389,7 @@ class Run {
   RowResult writtenOf(ReleasedRow& released) const {
     WaitingRow& waiting = released.row;
     RowOutput& output = *waiting.output;
+    control_.stages.set(output.index(), RowStage::Writing);
     if (released.gainDb) {
       output.release(*released.gainDb);
       waiting.fingerprint.form = formDigest(sheet_, output.row(), waiting.tail, *released.gainDb);

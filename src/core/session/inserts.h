@@ -71,7 +71,22 @@ struct Automation {
   bool operator==(const Automation&) const = default;
 };
 
+/// What a curve does between two of its points, before its first or after its last.
+class CurvePiece {
+ public:
+  /// The piece that holds a frame; the curve needs a point, and must outlive this.
+  CurvePiece(const Automation& curve, Frame frame);
+  double at(Frame frame) const;  ///< of a frame of the piece
+  Frame end() const { return next_ != nullptr ? next_->at : kMaxFrame; }
+  /// Its point, where a jump may have gone before; null before the first.
+  const CurvePoint* point() const { return from_; }
+
+ private:
+  const CurvePoint *from_, *next_;  // null where there is none
+  double power_ = 1;                // of how far it is through the piece
+};
+
 /// The value at a frame; needs a point.
-double valueAt(const Automation& curve, Frame frame);
+inline double valueAt(const Automation& curve, Frame frame) { return CurvePiece(curve, frame).at(frame); }
 
 }  // namespace octaphon

@@ -29,8 +29,8 @@ std::string placeOf(const std::string& list, std::size_t index) {
 /// Ids of one kind, gathered from wherever they are given.
 class Ids {
  public:
-  template <class Thing>
-  void add(const std::vector<Thing>& things, const std::string& list) {
+  template <class List>
+  void add(const List& things, const std::string& list) {
     for (std::size_t i = 0; i < things.size() && !mistake_; ++i)
       if (!ids_.insert(things[i].id).second)
         mistake_ = {placeOf(list, i) + ".id", "'" + things[i].id + "' is there twice", "Ids are given once"};
@@ -43,8 +43,8 @@ class Ids {
   MaybeMistake mistake_;
 };
 
-template <class Thing>
-MaybeMistake idTwice(const std::vector<Thing>& things, const std::string& list) {
+template <class List>
+MaybeMistake idTwice(const List& things, const std::string& list) {
   Ids ids;
   ids.add(things, list);
   return ids.mistake();

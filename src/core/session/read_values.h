@@ -70,6 +70,10 @@ void put(Fields& from, const char* key, const ListKind<T>& kind, std::vector<T>&
   if (kind.most > 0 && things.size() > kind.most)
     from.wrong(key, "there are more than " + std::to_string(kind.most));
 }
+template <class T>
+void put(Fields& from, const char* key, const ListKind<T>& kind, SharedList<T>& things) {
+  put(from, key, kind, things.writable());
+}
 
 template <class T>
 void put(Fields& from, const char* key, const ObjectKind<T>&, T& thing) {

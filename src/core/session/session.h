@@ -1,6 +1,6 @@
-// A session as a value: what is on disk, and nothing that can be worked out from it. Copying one copies
-// everything; programs share it as std::shared_ptr<const Session>. `unknownKeys` is JSON of keys that a newer
-// version wrote; they are kept through edit and save.
+// A session as a value: what is on disk, and nothing that can be worked out from it. Copies
+// share their long lists; programs share it as std::shared_ptr<const Session>. `unknownKeys` is JSON of keys
+// that a newer version wrote; they are kept through edit and save.
 #pragma once
 
 #include <array>
@@ -13,6 +13,7 @@
 
 #include "base/fade_shape.h"
 #include "base/frames.h"
+#include "base/shared_list.h"
 #include "base/tempo_map.h"
 #include "base/time_span.h"
 #include "base/timecode.h"
@@ -90,7 +91,7 @@ struct Track {
   std::vector<Insert> inserts;
   std::vector<Send> sends;
   std::vector<Automation> automation;
-  std::vector<Clip> clips;
+  SharedList<Clip> clips;
   std::string unknownKeys;
   bool operator==(const Track&) const = default;
   bool isGroup() const { return kind == TrackKind::Group; }
@@ -212,9 +213,9 @@ struct Session {
   std::vector<TempoPoint> tempo;
   std::vector<Medium> media;
   std::vector<Track> tracks;  ///< order among siblings is order here
-  std::vector<Region> regions;
+  SharedList<Region> regions;
   std::vector<MarkerSet> markerSets;
-  std::vector<ClipSet> clipSets;
+  SharedList<ClipSet> clipSets;
   std::map<std::string, std::string> abbreviations;  ///< long form to short form, for names
   std::map<std::string, Facts> pathFacts;            ///< facts of all regions and clip sets below a path
   std::vector<VocabularyFact> vocabulary;            ///< which facts there are, and what they may say

@@ -56,8 +56,8 @@ template <class T>
 Json valueOf(const ObjectKind<T>&, const T& thing) {
   return objectOf(thing);
 }
-template <class T>
-Json valueOf(const ListKind<T>&, const std::vector<T>& things) {
+template <class T, class List>
+Json valueOf(const ListKind<T>&, const List& things) {
   Json array = Json::array();
   for (const T& thing : things) array.push_back(objectOf(thing));
   return array;

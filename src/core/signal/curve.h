@@ -27,6 +27,8 @@ class ValueCurve {
   void fill(Frame from, Frame count, double* out) const;
 
  private:
+  double smoothed(double value, Frame frame) const;
+
   double constant_ = 0;
   const Automation* curve_ = nullptr;
   CurveWindow window_;

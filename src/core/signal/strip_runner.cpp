@@ -34,22 +34,45 @@ void mixInto(float* out, const float* const* in, const std::array<double, kMaxMi
   }
 }
 
+void faded(float* samples, Frame frames, const double* gains) {
+  for (Frame i = 0; i < frames; ++i) samples[i] = static_cast<float>(samples[i] * gains[i]);
+}
+
 }  // namespace
 
 StripRunner::StripRunner(const StripSetting& setting) : setting_(setting) {
   const bool still = setting_.gainDb.isConstant() && setting_.mute.isConstant();
   const double pan = setting_.pan.isConstant() ? setting_.pan.at(0) : 0;
-  matrix_ = mixMatrix(setting_.inputs, setting_.outputs, still ? gainAt(0) : 1, pan);
+  double gain = 1;
+  if (still) gains(0, 1, &gain);
+  matrix_ = mixMatrix(setting_.inputs, setting_.outputs, gain, pan);
 }
 
-double StripRunner::gainAt(Frame frame) const {
-  return gainOf(setting_.gainDb.at(frame)) * (1 - std::clamp(setting_.mute.at(frame), 0.0, 1.0));
+/// Of at most kTurn frames.
+void StripRunner::gains(Frame at, Frame frames, double* out) const {
+  std::array<double, kTurn> mute;
+  setting_.gainDb.fill(at, frames, out);
+  setting_.mute.fill(at, frames, mute.data());
+  double decibels = 0, gain = 1;
+  for (Frame i = 0; i < frames; ++i) {
+    if (out[i] != decibels) gain = gainOf(decibels = out[i]);  // faders mostly stand still
+    out[i] = gain * (1 - std::clamp(mute[static_cast<std::size_t>(i)], 0.0, 1.0));
+  }
 }
 
 void StripRunner::process(const float* const* in, float* const* out, Frame at, Frame frames) const {
-  if (!setting_.pan.isConstant()) return panned(in, out, at, frames);
-  if (!setting_.gainDb.isConstant() || !setting_.mute.isConstant()) return faded(in, out, at, frames);
-  constant(in, out, frames);
+  const bool isPanned = !setting_.pan.isConstant();
+  if (!isPanned) constant(in, out, frames);
+  if (!isPanned && setting_.gainDb.isConstant() && setting_.mute.isConstant()) return;
+  std::array<double, kTurn> factors;
+  for (Frame done = 0; done < frames; done += kTurn) {
+    const Frame count = std::min(kTurn, frames - done);
+    gains(at + done, count, factors.data());
+    if (isPanned)
+      panned(in, out, at, done, count, factors.data());
+    else
+      for (int o = 0; o < setting_.outputs; ++o) faded(out[o] + done, count, factors.data());
+  }
 }
 
 void StripRunner::constant(const float* const* in, float* const* out, Frame frames) const {
@@ -57,18 +80,15 @@ void StripRunner::constant(const float* const* in, float* const* out, Frame fram
     mixInto(out[o], in, matrix_.gain[static_cast<std::size_t>(o)], setting_.inputs, frames);
 }
 
-void StripRunner::faded(const float* const* in, float* const* out, Frame at, Frame frames) const {
-  constant(in, out, frames);
-  for (Frame i = 0; i < frames; ++i) {
-    const double gain = gainAt(at + i);
-    for (int o = 0; o < setting_.outputs; ++o) out[o][i] = static_cast<float>(out[o][i] * gain);
-  }
-}
-
-void StripRunner::panned(const float* const* in, float* const* out, Frame at, Frame frames) const {
-  for (Frame i = 0; i < frames; ++i) {
-    const MixMatrix matrix =
-        mixMatrix(setting_.inputs, setting_.outputs, gainAt(at + i), setting_.pan.at(at + i));
+void StripRunner::panned(const float* const* in, float* const* out, Frame at, Frame from, Frame frames,
+                         const double* factors) const {
+  std::array<double, kTurn> pans;
+  setting_.pan.fill(at + from, frames, pans.data());
+  MixMatrix matrix;
+  for (Frame i = from; i < from + frames; ++i) {
+    const auto turn = static_cast<std::size_t>(i - from);
+    const bool stands = turn > 0 && factors[turn] == factors[turn - 1] && pans[turn] == pans[turn - 1];
+    if (!stands) matrix = mixMatrix(setting_.inputs, setting_.outputs, factors[turn], pans[turn]);
     for (int o = 0; o < setting_.outputs; ++o) {
       double sum = 0;
       for (int c = 0; c < setting_.inputs; ++c)

@@ -21,9 +21,11 @@ class StripRunner {
 
  private:
   void constant(const float* const* in, float* const* out, Frame frames) const;
-  void faded(const float* const* in, float* const* out, Frame at, Frame frames) const;
-  void panned(const float* const* in, float* const* out, Frame at, Frame frames) const;
-  double gainAt(Frame frame) const;
+  static constexpr Frame kTurn = 256;
+  /// `frames` and `factors`, at most kTurn, begin at sample `from`.
+  void panned(const float* const* in, float* const* out, Frame at, Frame from, Frame frames,
+              const double* factors) const;
+  void gains(Frame at, Frame frames, double* out) const;
 
   StripSetting setting_;
   MixMatrix matrix_;  // with the gain where that is constant, else at unity

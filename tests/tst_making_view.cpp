@@ -1,0 +1,204 @@
+// While files are made: how far each row is, on sheet and outline, what was edited meanwhile, listening; what
+// could not be made, and making it again; the notification at the end.
+#include <map>
+#include <QDBusConnection>
+#include <QDBusConnectionInterface>
+
+#include "app/delivery/strip_bar.h"
+#include "app/window/notifier.h"
+#include "opened.h"
+
+using namespace octaphon;
+using namespace octaphon::app;
+using test::key;
+using test::Opened;
+
+namespace {
+
+/// What the column of states says, and how often.
+std::map<QString, int> statesOf(Opened& o) {
+  const SheetModel& model = o.view<SheetView>().model();
+  std::map<QString, int> states;
+  for (int line = 0; line < model.rowCount(); ++line)
+    ++states[model.index(line, SheetModel::State).data().toString()];
+  return states;
+}
+
+/// What one hears of the regions of the outline, one after the other.
+QStringList heardOf(const QAbstractItemModel& model, const QModelIndex& below = {}) {
+  QStringList heard;
+  for (int i = 0; i < model.rowCount(below); ++i) {
+    const QModelIndex index = model.index(i, 0, below);
+    heard << index.data(Qt::AccessibleTextRole).toString() << heardOf(model, index);
+  }
+  return heard;
+}
+
+/// Makes all that is due, and holds it once something is being played.
+void makeHalf(Opened& o) {
+  o.open();
+  key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+  o.goOn();
+  QTRY_VERIFY(statesOf(o).contains("playing"));
+  QVERIFY(test::press(o.view<StripBar>(), "Pause"));
+  QTRY_VERIFY(statesOf(o).contains("playing"));
+}
+
+/// A session bus of this program alone. Before anyone asks for one.
+class Bus {
+ public:
+  Bus() {
+    bus_.start("dbus-daemon", {"--session", "--print-address", "--nofork"});
+    if (bus_.waitForReadyRead(10000)) qputenv("DBUS_SESSION_BUS_ADDRESS", bus_.readLine().trimmed());
+  }
+  ~Bus() {
+    bus_.kill();
+    bus_.waitForFinished();
+  }
+
+ private:
+  QProcess bus_;
+};
+
+/// Who takes notifications on it.
+class Desktop : public QObject {
+  Q_OBJECT
+  Q_CLASSINFO("D-Bus Interface", "org.freedesktop.Notifications")
+ public:
+  QStringList told;
+
+  bool isThere() {
+    QDBusConnection bus = QDBusConnection::sessionBus();
+    return bus.registerObject("/org/freedesktop/Notifications", this, QDBusConnection::ExportAllSlots) &&
+           bus.registerService("org.freedesktop.Notifications");
+  }
+
+ public slots:
+  uint Notify(const QString& program, uint, const QString&, const QString& summary, const QString& body,
+              const QStringList&, const QVariantMap&, int) {
+    told << program + ": " + summary + " / " + body;
+    return static_cast<uint>(told.size());
+  }
+};
+
+}  // namespace
+
+class MakingViewTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void initTestCase() { state_ = test::prepareTests(); }
+
+  void eachRowSaysWhereItIs() {
+    Opened o;
+    makeHalf(o);
+    auto states = statesOf(o);
+    QVERIFY(states["waiting"] + states["done"] > 0);
+    QCOMPARE(states["to make"], 0);
+    const auto* outline = o.view<OutlineView>().model();
+    const auto isToldOf = [&] {
+      const QStringList heard = heardOf(*outline);
+      return !(heard.filter(", playing") + heard.filter(", waiting") + heard.filter(", done")).isEmpty();
+    };
+    QTRY_VERIFY(isToldOf());
+    // Listening goes on meanwhile.
+    o.view<TimelineView>().setFocus();
+    key(&o.view<TimelineView>(), Qt::Key_Space);
+    QTRY_VERIFY(o.work.transport().position() > 0);
+    key(&o.view<TimelineView>(), Qt::Key_Space);
+    // Names may be others by now: it is the same file that is played.
+    const auto was = statesOf(o);
+    o.editBrief(0, [](Brief& brief) { brief.names.format = "x" + brief.names.format; });
+    o.settle();
+    QVERIFY(o.files()[0].startsWith("x"));
+    QCOMPARE(statesOf(o), was);
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    o.settle();
+    QVERIFY(test::press(o.view<StripBar>(), "Go on"));
+    o.waitForRun();
+    states = statesOf(o);
+    QCOMPARE(states["up to date"], static_cast<int>(o.files().size()));
+    QVERIFY(!isToldOf());
+  }
+
+  void whatWasStoppedIsToMakeAgain() {
+    Opened o;
+    makeHalf(o);
+    QVERIFY(test::press(o.view<StripBar>(), "Stop"));
+    o.waitForRun();
+    const auto states = statesOf(o);
+    for (const auto& [state, count] : states)
+      QVERIFY2(state == "to make" || state == "up to date", qPrintable(state));
+    QVERIFY(states.at("to make") > 0);
+  }
+
+  // What is in the way is told with each file; once it has gone, those and no others are made.
+  void whatFailedIsTriedAgain() {
+    Opened o;
+    o.open();
+    const QString folder = o.dir.filePath("Deliveries/Tour/Tour_20 s");
+    QVERIFY(o.files().filter("Tour_20 s/").size() == 5 && QDir().mkpath(QFileInfo(folder).path()));
+    QFile inTheWay(folder);
+    QVERIFY(inTheWay.open(QIODevice::WriteOnly));
+    inTheWay.close();
+    ProofPanel& proof = o.view<ProofPanel>();
+    QVERIFY(!o.window.commands().action("make.failed")->isEnabled());
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
+    o.waitForRun();
+    QTRY_VERIFY(o.window.commands().action("make.failed")->isEnabled());
+    o.run("panel.proof");
+    QStringList failed;
+    for (int i = 0; i < proof.table().topLevelItemCount(); ++i)
+      if (const auto* item = proof.table().topLevelItem(i); item->text(2).startsWith("not made"))
+        failed << item->text(0) + ": " + item->text(2);
+    QCOMPARE(failed.size(), 5);
+    for (const QString& line : failed)
+      QVERIFY2(line.contains(QFileInfo(folder).fileName()), qPrintable(line));
+    const auto made = o.count(RowState::UpToDate);
+    QCOMPARE(made, static_cast<long>(o.files().size()) - 5);
+    QVERIFY(inTheWay.remove());
+    QVERIFY(test::press(proof, "Try 5 failed files again"));
+    o.goOn();
+    o.waitForRun();
+    QTRY_COMPARE(o.count(RowState::UpToDate), static_cast<long>(o.files().size()));
+    QVERIFY(!o.window.commands().action("make.failed")->isEnabled());
+    for (int i = 0; i < proof.table().topLevelItemCount(); ++i)
+      QVERIFY(!proof.table().topLevelItem(i)->text(2).startsWith("not made"));
+  }
+
+  void theDesktopIsToldWhereNobodyLooks() {
+    Desktop desktop;
+    QVERIFY(desktop.isThere());
+    Opened o;
+    const Notifier notifier(o.work, &o.window, 0);  // any run is long
+    o.open();
+    QVERIFY(o.window.isActiveWindow());
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
+    o.waitForRun();
+    QWidget other;  // that one works in meanwhile
+    other.show();
+    other.activateWindow();
+    QVERIFY(QTest::qWaitForWindowActive(&other, 3000));
+    QVERIFY(desktop.told.isEmpty());
+    QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
+    o.work.sheets().refresh();
+    o.settle();
+    o.run("make.due");
+    QTRY_VERIFY(o.work.maker().look() != nullptr);
+    o.work.maker().goOn();
+    o.waitForRun();
+    QTRY_COMPARE(desktop.told, QStringList{"Octaphon: 1 file made / "});
+  }
+
+ private:
+  std::unique_ptr<QTemporaryDir> state_;
+};
+
+int main(int argc, char** argv) {
+  const Bus bus;
+  QApplication application(argc, argv);
+  MakingViewTest test;
+  return QTest::qExec(&test, argc, argv);
+}
+#include "tst_making_view.moc"
