@@ -93,7 +93,7 @@ class Photographer {
     const std::string file = (demo_ + "/Tidewheel.octaphon").toStdString();
     Session session = *loadSession(file);
     for (Track& track : session.tracks)
-      for (Clip& clip : track.clips)
+      for (Clip& clip : track.clips.writable())
         if (clip.id == "gear-03") clip.gainDb = -1;
     (void)saveSession(session, file);
   }
@@ -138,7 +138,7 @@ class Photographer {
       asked.level = {LevelKind::Loudness, -20, LevelPer::Name};
       asked.ceilingDb = -1;
       for (Track& track : session.tracks)
-        for (Clip& clip : track.clips)
+        for (Clip& clip : track.clips.writable())
           if (clip.id == "gear-02") clip.gainDb = 8;
     });
     settle(window);
@@ -219,11 +219,12 @@ class Photographer {
     work_->maker().goOn();
     wait([&] {
       const RunControl* control = work_->making().control();
-      return control == nullptr || (control->stage == RunStage::Sound && control->fraction() > 0.3);
+      return control == nullptr || control->filesDone >= 4;
     });
     work_->making().pause(true);
+    QTest::qWait(250);  // all that shows it has looked
     work_->making().pause(false);
-    QTest::qWait(90);
+    QTest::qWait(85);
     window.grab().save(out_ + "/working.png");
     wait([&] { return !work_->making().isRunning(); });
     window.panels().show("proof");
@@ -240,11 +241,11 @@ class Photographer {
   /// All was delivered; since then things have changed, here and in the folder.
   void takeAgain(MainWindow& window) {
     work_->document().edit("Change", [](Session& session) {
-      for (Region& region : session.regions) {
+      for (Region& region : session.regions.writable()) {
         if (region.name == "Winch/Start 02") region.name = "Winch/Heave 02";
         if (region.name == "Winch/Start 03") region.length -= 4800;
       }
-      std::erase_if(session.regions, [](const Region& region) { return region.name == "Winch/Stop 02"; });
+      session.regions.eraseIf([](const Region& region) { return region.name == "Winch/Stop 02"; });
       session.briefs[0].heldBack = {"region:r04/mix/wav/all", "region:r04/track:chain/wav/all"};
     });
     spoil("winch_start_gear_01.wav", "someone else's");
