@@ -4,6 +4,7 @@
 #pragma once
 
 #include <algorithm>
+#include <atomic>
 #include <initializer_list>
 #include <memory>
 #include <utility>
@@ -29,6 +30,7 @@ class SharedList {
   /// To be written to, by this list alone.
   std::vector<T>& writable() {
     if (!things_ || things_.use_count() > 1) things_ = std::make_shared<std::vector<T>>(all());
+    std::atomic_thread_fence(std::memory_order_acquire);  // another thread may just have read its last of it
     return *things_;
   }
 
