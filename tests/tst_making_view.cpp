@@ -112,6 +112,15 @@ class MakingViewTest : public QObject {
     QCOMPARE(statesOf(o), was);
     key(&o.window, Qt::Key_Z, Qt::ControlModifier);
     o.settle();
+    // Nor are there the same rows, nor is the outline as it was.
+    o.work.document().edit("Rename", [](Session& session) {
+      session.regions[0].name = "Capstan/1";
+      session.briefs[1].isOn = false;
+    });
+    o.settle();
+    QVERIFY(statesOf(o).contains("waiting") && !statesOf(o).contains("to make") && isToldOf());
+    key(&o.window, Qt::Key_Z, Qt::ControlModifier);
+    o.settle();
     QVERIFY(test::press(o.view<StripBar>(), "Go on"));
     o.waitForRun();
     states = statesOf(o);
@@ -165,6 +174,38 @@ class MakingViewTest : public QObject {
       QVERIFY(!proof.table().topLevelItem(i)->text(2).startsWith("not made"));
   }
 
+  // What nobody asks for any more is not tried again, and what still cannot be made is told.
+  void whatFailedMayGoOrStay_data() {
+    QTest::addColumn<bool>("goes");
+    QTest::newRow("its region is deleted") << true;
+    QTest::newRow("it is still in the way") << false;
+  }
+  void whatFailedMayGoOrStay() {
+    QFETCH(bool, goes);
+    Opened o;
+    o.open();
+    const QString folder = o.dir.filePath("Deliveries/Tour/Tour_20 s");
+    QVERIFY(QDir().mkpath(QFileInfo(folder).path()));
+    QFile inTheWay(folder);
+    QVERIFY(inTheWay.open(QIODevice::WriteOnly));
+    inTheWay.close();
+    key(&o.window, Qt::Key_Return, Qt::ControlModifier);
+    o.goOn();
+    o.waitForRun();
+    const QAction& again = *o.window.commands().action("make.failed");
+    QTRY_VERIFY(again.isEnabled());
+    if (goes) {
+      o.work.document().edit("Delete", [](Session& session) {
+        session.regions.eraseIf([](const Region& region) { return region.name == "Tour/20 s"; });
+      });
+      QTRY_VERIFY(!again.isEnabled());
+      return;
+    }
+    o.run("make.failed");
+    QTRY_VERIFY(o.view<StripBar>().stateText().contains("the sheet says why"));
+    QVERIFY(o.work.maker().look() == nullptr && again.isEnabled());
+  }
+
   void theDesktopIsToldWhereNobodyLooks() {
     Desktop desktop;
     QVERIFY(desktop.isThere());
@@ -175,11 +216,9 @@ class MakingViewTest : public QObject {
     key(&o.window, Qt::Key_Return, Qt::ControlModifier);
     o.goOn();
     o.waitForRun();
-    QWidget other;  // that one works in meanwhile
-    other.show();
-    other.activateWindow();
-    QVERIFY(QTest::qWaitForWindowActive(&other, 3000));
     QVERIFY(desktop.told.isEmpty());
+    o.window.hide();  // as one that others are in front of
+    QTRY_VERIFY(QApplication::activeWindow() == nullptr);
     QFile::remove(o.dir.filePath("Deliveries/Single/gull-call-01.wav"));
     o.work.sheets().refresh();
     o.settle();

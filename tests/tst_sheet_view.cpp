@@ -268,6 +268,31 @@ class SheetViewTest : public QObject {
     QTRY_COMPARE(o.count(RowState::HeldBack), 0);
   }
 
+  // The list may be another one before the mouse comes: what is pressed is what is seen. A heading that hides
+  // rows is not what selects them.
+  void whatIsPressedIsWhatIsSeen() {
+    Thousands o;
+    o.filter().setFocus();
+    QTest::keyClicks(&o.filter(), "low");
+    const QString seen = o.cell(2);
+    const QRect place = o.table().visualRect(o.model().index(2, SheetModel::File));
+    QTest::mouseClick(o.table().viewport(), Qt::LeftButton, {}, place.center());
+    QTRY_COMPARE(o.model().rowCount(), 1000);
+    QCOMPARE(o.work.rows().fileNames(), QStringList{seen});
+  }
+
+  void aClosedHeadingSelectsNothing() {
+    Thousands o;
+    o.groups().setCurrentIndex(static_cast<int>(GroupBy::Source));
+    QTRY_COMPARE(o.model().rowCount(), 5005);
+    o.table().setFocus();
+    o.table().setCurrentIndex(o.model().index(0, 0));
+    key(&o.table(), Qt::Key_Left);
+    QTRY_COMPARE(o.model().rowCount(), 4005);
+    o.work.selected().set(Thing::Region, {"r7"});
+    QTRY_COMPARE(o.work.rows().count(), 4u);  // those that are seen, of five
+  }
+
   void columnsAreRemembered() {
     {
       Opened o;

@@ -90,6 +90,7 @@ ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidge
   connect(table_, &QTreeWidget::itemActivated, this, go);
   connect(table_, &QTreeWidget::itemClicked, this, go);
   connect(&work_.making(), &Making::finished, this, &ProofPanel::take);
+  connect(&work_.maker(), &RowMaker::failedChanged, this, &ProofPanel::reload);
   connect(&work_.document(), &Document::opened, this, &ProofPanel::clear);
   reload();
 }

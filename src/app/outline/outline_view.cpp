@@ -93,7 +93,10 @@ OutlineView::OutlineView(Work& work, Commands& commands, QWidget* parent)
   connect(&work_.document(), &Document::changed, this, [this](unsigned parts) {
     if ((parts & (kRegions | kClipSets)) != 0) showSession();
   });
-  connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &OutlineView::showStates);
+  connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, [this] {
+    showStates();
+    showStages();
+  });
   connect(&work_.making(), &Making::stagesChanged, this, &OutlineView::showStages);
   connect(&work_.selected(), &Selected::changed, this, &OutlineView::showSelection);
   showSession();
@@ -181,6 +184,7 @@ void OutlineView::showSession() {
   isFollowing_ = false;
   count_->setText(session->regions.empty() ? tr("none yet") : QString::number(session->regions.size()));
   showStates();
+  showStages();
   showSelection();
 }
 
@@ -228,6 +232,7 @@ void OutlineView::showStates() {
 }
 
 void OutlineView::showStages() {
+  if (!work_.making().hasStages()) return mark<RowStage>({}, kStageRole);
   const Sheet& sheet = *work_.sheets().sheet();
   const auto ofSpans = [&](std::size_t b) {
     const PlannedBrief& brief = sheet.briefs[b];

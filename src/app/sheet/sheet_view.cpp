@@ -331,23 +331,24 @@ void SheetView::selectAgain(const std::vector<std::string>& keys, const std::str
   std::vector<std::size_t> rows;
   for (const std::string& key : keys)
     if (const auto row = model_->sheet().find(key)) rows.push_back(*row);
-  table_->selectionModel()->select(linesOf(rows).first, QItemSelectionModel::ClearAndSelect);
+  table_->selectionModel()->select(linesOf(rows, true).first, QItemSelectionModel::ClearAndSelect);
   const auto currentRow = model_->sheet().find(current);
-  const int at = currentRow ? linesOf({*currentRow}).second : -1;
+  const int at = currentRow ? linesOf({*currentRow}, true).second : -1;
   if (at >= 0) table_->selectionModel()->setCurrentIndex(model_->index(at, 0), QItemSelectionModel::NoUpdate);
 }
 
 /// The lines that show rows, those beside each other as one range; and the first of them, −1 where there is
-/// none. A closed heading stands for what it hides.
-std::pair<QItemSelection, int> SheetView::linesOf(const std::vector<std::size_t>& rows) const {
+/// none. `isFolded`: a closed heading stands for what it hides.
+std::pair<QItemSelection, int> SheetView::linesOf(const std::vector<std::size_t>& rows, bool isFolded) const {
   std::vector<char> isWanted(model_->sheet().rows.size(), 0);
   for (const std::size_t row : rows) isWanted[row] = 1;
   const auto isIn = [&](int line) {
     if (line >= model_->rowCount()) return false;
     const SheetLines::Group* group = model_->groupAt(line);
     if (group == nullptr) return isWanted[model_->sheetRow(line)] != 0;
-    return !group->isOpen && std::any_of(group->rows.begin(), group->rows.end(),
-                                         [&](std::size_t row) { return isWanted[row] != 0; });
+    return isFolded && !group->isOpen &&
+           std::any_of(group->rows.begin(), group->rows.end(),
+                       [&](std::size_t row) { return isWanted[row] != 0; });
   };
   std::pair<QItemSelection, int> lines{{}, -1};
   for (int line = 0, begin = -1; line <= model_->rowCount() && !rows.empty(); ++line) {
@@ -375,7 +376,7 @@ void SheetView::show(const std::string& key) {
 
 /// Rows of what was selected elsewhere. Lines beside each other are selected at once.
 void SheetView::showAll(const std::vector<std::size_t>& rows) {
-  const auto [selection, first] = linesOf(rows);
+  const auto [selection, first] = linesOf(rows, false);
   if (first < 0) return;
   isLoading_ = true;
   table_->selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
@@ -441,9 +442,15 @@ void SheetView::exportTable() {
 
 /// From the filter down to the first row that it left.
 bool SheetView::eventFilter(QObject* watched, QEvent* event) {
-  if (watched == table_ && event->type() == QEvent::FocusIn)
-    model_->finishArranging();  // what one does next is for what is asked for, not for what is still seen
-  if (watched != filter_ || event->type() != QEvent::KeyPress) return false;
+  if (watched == table_) {
+    // Keys are for what was asked for before them, a mouse is for what is seen.
+    const bool isKey = event->type() == QEvent::KeyPress;
+    const bool isByKey = event->type() == QEvent::FocusIn &&
+                         static_cast<QFocusEvent*>(event)->reason() != Qt::MouseFocusReason;
+    if (isKey || isByKey) model_->finishArranging();
+    return false;
+  }
+  if (event->type() != QEvent::KeyPress) return false;
   const int key = static_cast<QKeyEvent*>(event)->key();
   if (key != Qt::Key_Down && key != Qt::Key_Return && key != Qt::Key_Enter) return false;
   table_->setFocus(Qt::OtherFocusReason);

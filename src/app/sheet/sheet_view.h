@@ -42,7 +42,7 @@ class SheetView : public QWidget {
   void show(const std::string& key);
   void showAll(const std::vector<std::size_t>& rows);
   void selectAgain(const std::vector<std::string>& keys, const std::string& current);
-  std::pair<QItemSelection, int> linesOf(const std::vector<std::size_t>& rows) const;
+  std::pair<QItemSelection, int> linesOf(const std::vector<std::size_t>& rows, bool isFolded) const;
   void tellSelection();
   void followUser();
   void takeName(std::size_t row, const QString& name);

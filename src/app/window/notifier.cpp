@@ -1,5 +1,6 @@
 #include "app/window/notifier.h"
 
+#include <QApplication>
 #include <QDBusConnection>
 #include <QDBusMessage>
 
@@ -18,13 +19,13 @@ QString summaryOf(const RunSummary& run) {
 
 }  // namespace
 
-Notifier::Notifier(Work& work, QWidget* window, double longSeconds)
-    : QObject(window), window_(window), longSeconds_(longSeconds) {
+Notifier::Notifier(Work& work, QObject* parent, double longSeconds)
+    : QObject(parent), longSeconds_(longSeconds) {
   connect(&work.making(), &Making::finished, this, &Notifier::tell);
 }
 
 void Notifier::tell(const MadeReport& report) const {
-  if (report.summary.seconds < longSeconds_ || window_->isActiveWindow()) return;
+  if (report.summary.seconds < longSeconds_ || QApplication::activeWindow() != nullptr) return;
   QDBusMessage call =
       QDBusMessage::createMethodCall("org.freedesktop.Notifications", "/org/freedesktop/Notifications",
                                      "org.freedesktop.Notifications", "Notify");

@@ -1,9 +1,9 @@
-// Says on the desktop that a long run has ended, where the window is not in front: a notification of the
-// freedesktop.org Desktop Notifications Specification, version 1.2. Without such a service nothing happens.
+// Says on the desktop that a long run has ended, where no window of the program is in front: a notification
+// of the freedesktop.org Desktop Notifications Specification, version 1.2. Without such a service nothing
+// happens.
 #pragma once
 
 #include <QObject>
-#include <QWidget>
 
 #include "app/work/work.h"
 
@@ -13,12 +13,11 @@ class Notifier : public QObject {
   Q_OBJECT
  public:
   /// Of runs that take `longSeconds` or more.
-  Notifier(Work& work, QWidget* window, double longSeconds = 10);
+  Notifier(Work& work, QObject* parent, double longSeconds = 10);
 
  private:
   void tell(const MadeReport& report) const;
 
-  QWidget* window_;
   double longSeconds_;
 };
 

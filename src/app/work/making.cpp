@@ -37,6 +37,7 @@ void Making::start(RunRequest request) {
   control_ = std::make_unique<RunControl>();
   isRunning_ = true;
   runSheet_ = request.sheet;
+  alike_.reset();
   stagesSeen_ = 0;
   rate_ = request.sheet->rate;
   clock_.start();
@@ -99,15 +100,20 @@ void Making::lookAtStages() {
 
 RowStage Making::stageOf(const Sheet& sheet, std::size_t row) const {
   if (!control_) return RowStage::None;
-  if (&sheet == runSheet_.get()) return control_->stages.of(row);
+  if (&sheet == runSheet_.get() || &sheet == alike_.get()) return control_->stages.of(row);
   const auto ofRun = runSheet_->find(sheet.keyOf(sheet.rows[row]));
   return ofRun ? control_->stages.of(*ofRun) : RowStage::None;
 }
 
-void Making::forgetStages() {
-  if (isRunning_ || !control_) return;
+void Making::follow(std::shared_ptr<const Sheet> sheet) {
+  if (!control_) return;
+  if (isRunning_) {
+    alike_ = hasSameRows(*runSheet_, *sheet) ? std::move(sheet) : nullptr;
+    return;
+  }
   control_.reset();
   runSheet_.reset();
+  alike_.reset();
   emit stagesChanged();
 }
 

@@ -40,7 +40,7 @@ struct MadeFile {
   bool isNew;  ///< none was there
 };
 
-/// A file that there is none of, and why.
+/// A file that could not be made, and why.
 struct MadeFailure {
   QString file, why;
   std::string briefName, key;  ///< of the row
@@ -70,11 +70,11 @@ class Making : public QObject {
 
   const RunControl* control() const { return isRunning_ ? control_.get() : nullptr; }
   /// How far a row of any sheet is, which the run may have been planned from or not; None where it is no part
-  /// of a run. After the run, as it ended, until forgetStages().
+  /// of a run. After the run, as it ended, until the next sheet.
   RowStage stageOf(const Sheet& sheet, std::size_t row) const;
   bool hasStages() const { return control_ != nullptr; }
-  /// A sheet says it now.
-  void forgetStages();
+  /// A newer sheet is there. Of a run that has ended, it says all there is to say.
+  void follow(std::shared_ptr<const Sheet> sheet);
   ProgressFigures figures() const;
 
  signals:
@@ -87,8 +87,9 @@ class Making : public QObject {
   void lookAtStages();
 
   MediaCache& cache_;
-  std::unique_ptr<RunControl> control_;    // until the stages are forgotten
+  std::unique_ptr<RunControl> control_;    // until a sheet says what came of it
   std::shared_ptr<const Sheet> runSheet_;  // that its rows count in
+  std::shared_ptr<const Sheet> alike_;     // the newest, where its rows are those of runSheet_
   bool isRunning_ = false;
   QTimer stageTimer_;
   unsigned stagesSeen_ = 0;

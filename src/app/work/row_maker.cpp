@@ -25,7 +25,10 @@ LastLook lastLookAt(const Sheet& sheet, const std::vector<std::size_t>& rows) {
 
 RowMaker::RowMaker(SheetKeeper& sheets, Making& making, PluginPasses& passes, QObject* parent)
     : QObject(parent), sheets_(sheets), making_(making), passes_(passes) {
-  connect(&sheets_, &SheetKeeper::sheetChanged, this, &RowMaker::refresh);
+  connect(&sheets_, &SheetKeeper::sheetChanged, this, [this] {
+    pruneFailed();
+    refresh();
+  });
   connect(&making_, &Making::finished, this, &RowMaker::noteRun);
 }
 
@@ -38,6 +41,15 @@ void RowMaker::makeAll() { ask({"all", rowsToMakeAgain, true}); }
 void RowMaker::noteRun(const MadeReport& report) {
   for (const MadeFile& made : report.made) failed_.erase(made.key);
   for (const MadeFailure& failure : report.failed) failed_.insert(failure.key);
+}
+
+void RowMaker::pruneFailed() {
+  const Sheet& sheet = *sheets_.sheet();
+  const std::size_t gone = std::erase_if(failed_, [&](const std::string& key) {
+    const auto row = sheet.find(key);
+    return !row || sheet.rows[*row].state == RowState::UpToDate;
+  });
+  if (gone > 0) emit failedChanged();
 }
 
 void RowMaker::makeFailed() {
@@ -74,7 +86,11 @@ void RowMaker::ask(Asked asked) {
 void RowMaker::refresh() {
   if (!asked_ || sheets_.isPlanning()) return;
   const std::vector<std::size_t> rows = asked_->choose(*sheets_.sheet());
-  if (rows.empty()) return leave();
+  if (rows.empty()) {
+    leave();
+    emit nothingToMake();
+    return;
+  }
   look_ = lastLookAt(*sheets_.sheet(), rows);
   emit lookChanged();
 }

@@ -41,7 +41,7 @@ class RowMaker : public QObject {
   /// there.
   void makeRows(const std::vector<std::string>& keys, bool replaceAny);
 
-  /// What failed in the runs of this session, and was not made since.
+  /// What failed in the runs of this session, was not made since, and is still asked for.
   void makeFailed();
   const std::set<std::string>& failed() const { return failed_; }  ///< keys
   void forgetFailed() { failed_.clear(); }
@@ -53,6 +53,8 @@ class RowMaker : public QObject {
 
  signals:
   void lookChanged();
+  void nothingToMake();  ///< of what was asked for
+  void failedChanged();  ///< without a run
 
  private:
   using Choose = std::function<std::vector<std::size_t>(const Sheet& sheet)>;
@@ -64,6 +66,7 @@ class RowMaker : public QObject {
   void ask(Asked asked);
   void refresh();
   void noteRun(const MadeReport& report);
+  void pruneFailed();
   void start(std::vector<std::size_t> rows, bool again);
 
   SheetKeeper& sheets_;

@@ -45,7 +45,9 @@ Work::Work(MediaCache& cache, OpenOutput open)
     if (!problems.isEmpty()) news_.tell(problems.join('\n'));
     sheets_.refresh();
   });
-  connect(&sheets_, &SheetKeeper::sheetChanged, &making_, &Making::forgetStages);
+  connect(&sheets_, &SheetKeeper::sheetChanged, &making_, [this] { making_.follow(sheets_.sheet()); });
+  connect(&maker_, &RowMaker::nothingToMake, &news_,
+          [this] { news_.say(tr("None of these can be made now: the sheet says why")); });
   connect(&transport_, &Transport::problem, &news_, &News::tell);
 }
 

@@ -17,7 +17,6 @@ enum class RowStage : std::uint8_t {
   Done,
   Failed,
 };
-inline constexpr int kRowStages = static_cast<int>(RowStage::Failed) + 1;
 std::string_view rowStageText(RowStage stage);  ///< `waiting`; empty for None
 
 class RowStages {
