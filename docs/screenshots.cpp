@@ -65,7 +65,10 @@ class Photographer {
 
  private:
   void settle(MainWindow&) {
-    wait([&] { return !work_->sheets().isPlanning() && !work_->sheets().sheet()->rows.empty(); });
+    wait([&] {
+      return work_->jobs().jobs().empty() && !work_->sheets().isPlanning() &&
+             !work_->sheets().sheet()->rows.empty();
+    });
     QTest::qWait(1500);  // overviews
   }
 

@@ -88,6 +88,11 @@ inline void drop(QWidget* widget, const QStringList& files, const QPoint& at) {
   QApplication::sendEvent(widget, &event);
 }
 
+/// Waits until nothing long goes on beside the window.
+inline bool isFinished(app::Work& work) {
+  return QTest::qWaitFor([&] { return work.jobs().jobs().empty(); }, 20000);
+}
+
 /// A copy of the demo, and a window on it.
 class Opened {
  public:
@@ -111,12 +116,20 @@ class Opened {
   QString session() const { return dir.filePath("Tidewheel.octaphon"); }
 
   void open() {
-    QVERIFY(window.sessions().open(session()));
+    open(session());
     settle();
   }
+  /// One that may be refused.
+  void open(const QString& file) {
+    window.sessions().open(file);
+    finish();
+  }
+
+  void finish() { QVERIFY(isFinished(work)); }
 
   /// Waits for the newest sheet.
   void settle() {
+    finish();
     QVERIFY(QTest::qWaitFor(
         [&] {
           return !work.sheets().isPlanning() && !work.sheets().sheet()->briefs.empty() &&
@@ -206,7 +219,8 @@ inline int live(const QString& file, const std::function<bool(app::Work&, app::M
   app::Work work(cache);
   app::MainWindow window(work);
   window.show();
-  return window.sessions().open(file) && begin(work, window) ? QApplication::exec() : 1;
+  window.sessions().open(file);
+  return isFinished(work) && work.document().isOpen() && begin(work, window) ? QApplication::exec() : 1;
 }
 
 /// Settings, state and look of a program that is being tested; gives the folder that its state lies in.

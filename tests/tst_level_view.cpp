@@ -29,7 +29,7 @@ class Room : public Opened {
 
   Room() {
     yard.session().briefs[0].what.tracks = {};
-    QVERIFY(window.sessions().open(yard.save()));
+    open(yard.save());
     settle();
   }
   QString words(PhraseKind kind) {

@@ -37,7 +37,7 @@ struct Thousands : Opened {
     make.brief("All").what.tracks = Selection::everything();
     make.session.briefs[0].delivery.existing = Existing::Replace;
     const QString file = make.save();
-    QVERIFY(window.sessions().open(file));
+    open(file);
     settle();
   }
   SheetModel& model() { return view<SheetView>().model(); }
@@ -322,6 +322,7 @@ class SheetViewTest : public QObject {
     QVERIFY(copied[0].startsWith("File\t") && copied[1].startsWith("Hit_1000_Gear.wav\t"));
     const QString file = o.dir.filePath("sheet.csv");
     test::choosing(file, [&] { o.run("sheet.export"); });
+    o.finish();
     const QByteArray table = fileOf(file);
     QCOMPARE(table.count("\r\n"), 6);
     // As a reader of RFC 4180 sees it (csv of Python).
@@ -526,6 +527,7 @@ class SheetViewTest : public QObject {
     o.open();
     const QString file = o.dir.filePath("layers.octaphon-brief");
     test::choosing(file, [&] { o.run("brief.save-file"); });
+    o.finish();
     QVERIFY(QFile::exists(file));
     o.work.document().edit("Rename", [](Session& session) {
       for (Track& track : session.tracks)

@@ -104,7 +104,7 @@ class Stranger {
     window_.resize(1280, 800);
     window_.show();
     (void)QTest::qWaitForWindowExposed(&window_);
-    window_.sessions().open(sessions_[0]);
+    open(sessions_[0]);
   }
   ~Stranger() {
     work_.document().undoStack().setClean();
@@ -368,7 +368,13 @@ class Stranger {
         below(2) == 0 ? oneOf(sessions_) : QString::fromStdString(work_.session()->file.string());
     note("opens " + file);
     QApplication::processEvents(QEventLoop::AllEvents, 10);
-    if (!window_.sessions().open(file) && !work_.document().isOpen()) window_.sessions().open(sessions_[0]);
+    open(file);
+    if (!work_.document().isOpen()) open(sessions_[0]);
+  }
+
+  void open(const QString& file) {
+    window_.sessions().open(file);
+    (void)test::isFinished(work_);
   }
 
   void wait() {

@@ -130,7 +130,7 @@ class ViewsTest : public QObject {
 
   void typingMergesAndOtherEditsDoNot() {
     Document document;
-    QVERIFY(document.open(kDemo).has_value());
+    document.open(std::move(*Document::read(kDemo.toStdString())));
     const std::string first = document.session()->briefs[0].id;
     for (const char* text : {"a", "ab", "abc"})
       document.editBriefs(
@@ -156,14 +156,14 @@ class ViewsTest : public QObject {
     make.medium("m", test::noise(1, 100, 1));
     const QString file = make.save();
     Document document;
-    QVERIFY(document.open(file).has_value());
+    document.open(std::move(*Document::read(file.toStdString())));
     QDir(dir.path()).mkpath("other/deep");
     const QString moved = dir.filePath("other/deep/moved.octaphon");
-    QVERIFY(document.saveAs(moved).has_value());
+    document.noteSaved(std::move(*Document::write(document.beginSaving(moved.toStdString()))));
     const Session session = *loadSession(moved.toStdString());
     QCOMPARE(session.media[0].file, std::string("../../media/m.wav"));
     QVERIFY(std::filesystem::exists(session.folder() / session.media[0].file));
-    QVERIFY(!document.saveAs(dir.filePath("not/there.octaphon")));
+    QVERIFY(!Document::write(document.beginSaving(dir.filePath("not/there.octaphon").toStdString())));
     QVERIFY(document.isOpen());
   }
 

@@ -129,11 +129,12 @@ class WindowTest : public QObject {
     QTRY_VERIFY(o.view<NamesPanel>().table().viewport()->findChild<QLineEdit*>() != nullptr);  // to be named
     const QString file = o.dir.filePath("Mine.octaphon");
     test::choosing(file, [&] { key(&o.window, Qt::Key_S, kCtrl); });  // nobody has said where yet
+    o.finish();
     QVERIFY(QFile::exists(file));
     QVERIFY(!o.window.isWindowModified());
     o.run("track.new");
     key(&o.window, Qt::Key_S, kCtrl);  // now one has
-    QVERIFY(!o.window.isWindowModified());
+    QTRY_VERIFY(!o.window.isWindowModified());
   }
 
   void takesOfOneNameGoOnOneTrack() {
@@ -141,7 +142,8 @@ class WindowTest : public QObject {
     for (const char* name : {"Rope 2", "Rope 10", "Rope 1", "Plank"})
       test::writeSound(dir.filePath(QString(name) + ".wav"), test::noise(1, 4800, 1));
     Opened o;
-    QVERIFY(o.window.sessions().makeFrom({dir.path()}));
+    o.window.sessions().makeFrom({dir.path()});
+    o.finish();
     QCOMPARE(o.now()->tracks.size(), std::size_t{4});
     OfferBar& offers = o.view<OfferBar>();
     QPushButton* takes = nullptr;
@@ -168,7 +170,7 @@ class WindowTest : public QObject {
 
   void aProblemCanBeDismissed() {
     Opened o;
-    QVERIFY(!o.window.sessions().open(o.dir.filePath("nothing.octaphon")));
+    o.open(o.dir.filePath("nothing.octaphon"));
     ProblemLine& line = o.view<ProblemLine>();
     QVERIFY(line.isVisible() && line.words().contains("nothing.octaphon"));
     auto* dismiss = line.findChild<QToolButton*>();

@@ -5,6 +5,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 
+#include "app/look/system_scale.h"
 #include "app/look/theme.h"
 #include "app/window/main_window.h"
 #include "base/files.h"
@@ -14,6 +15,7 @@ namespace {
 int run(int argc, char** argv) {
   using namespace octaphon;
   std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
+  app::followTextSize(argc, argv);
   QApplication application(argc, argv);
   std::setlocale(LC_NUMERIC, "C");  // figures read the same everywhere, as on the command line
   QApplication::setOrganizationName("octaphon");

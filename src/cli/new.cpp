@@ -13,7 +13,6 @@
 #include "choice.h"
 #include "common.h"
 #include "exchange/bring_in.h"
-#include "exchange/region_table.h"
 #include "session/session_file.h"
 
 namespace octaphon::cli {
@@ -28,27 +27,6 @@ struct Options {
   int rate = 0;
   bool copy = false;
 };
-
-/// Tempo and tables come after the files, so that times are read at the session's rate.
-bool bringInOthers(Session& session, const std::vector<std::filesystem::path>& inputs) {
-  bool well = true;
-  for (const std::filesystem::path& input : inputs) {
-    Result<> outcome;
-    if (isMidiName(input)) {
-      outcome = bringInMidi(session, input);
-    } else if (isTableName(input)) {
-      auto bytes = readFile(input, kMaxTableBytes);
-      auto table = bytes ? readRegionTable(session, *bytes, input.string())
-                         : Result<TableOutcome>(tl::unexpected(bytes.error()));
-      if (!table) outcome = tl::unexpected(table.error());
-      for (const Error& error : table ? table->refused : std::vector<Error>()) printError(error);
-      well &= table && table->refused.empty();
-    }
-    if (!outcome) printError(outcome.error());
-    well &= outcome.has_value();
-  }
-  return well;
-}
 
 void printOffer(const char* option, const std::vector<GroupGuess>& guesses) {
   if (guesses.empty()) return;
@@ -74,20 +52,23 @@ int run(const Options& options) {
     printError(*problem);
     return kWrongUsage;
   }
+  const std::vector<std::filesystem::path> inputs(options.inputs.begin(), options.inputs.end());
+  const IncomingFiles incoming = lookInto(inputs);
   BringInRequest request;
-  request.inputs = {options.inputs.begin(), options.inputs.end()};
   request.placement = options.placement;
   request.manyChannels = options.manyChannels;
   request.grouping = options.grouping;
   request.copy = options.copy;
   Session session;
   session.file = options.session;
-  session.rate = options.rate > 0 ? options.rate : commonRate(request.inputs).value_or(48000);
-  const BroughtIn brought = bringIn(session, request);
+  session.rate = options.rate > 0 ? options.rate : commonRate(incoming).value_or(48000);
+  const BroughtIn brought = bringIn(session, incoming, request);
   for (const Error& error : brought.refused) printError(error);
   for (const Remark& remark : brought.remarks)
     std::fprintf(messages(), "octaphon-cli: %s\n", printable(remark.text, 600).c_str());
-  const bool othersWell = bringInOthers(session, request.inputs);
+  // After the files, so that times are read at the session's rate.
+  const std::vector<Error> othersRefused = bringInOthers(session, readOthers(inputs));
+  for (const Error& error : othersRefused) printError(error);
   if (brought.tracks.empty()) {
     const bool noneThere = brought.refused.empty();
     printError({ErrorCode::MediumMissing, options.session,
@@ -108,7 +89,7 @@ int run(const Options& options) {
     printOffer("--groups folders", brought.folders);
     printOffer("--groups prefixes", brought.prefixes);
   }
-  return brought.refused.empty() && othersWell ? kWell : kFailed;
+  return brought.refused.empty() && othersRefused.empty() ? kWell : kFailed;
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 #include <QKeyEvent>
 #include <QShortcut>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -64,7 +65,7 @@ void BriefTable::layOut(Commands& commands) {
   layout->setSpacing(0);
   layout->addWidget(table_, 1);
   layout->addWidget(side_);
-  setFocusProxy(table_);
+  setFirstFocus(this, table_);
 }
 
 void BriefTable::showEvent(QShowEvent* event) {
@@ -111,7 +112,7 @@ void BriefTable::openEditor(const QModelIndex& index) {
   side_->setWidget(editor_);
   side_->show();
   table_->scrollTo(index);
-  if (QWidget* first = editor_->focusProxy()) first->setFocus(Qt::OtherFocusReason);
+  if (QWidget* first = firstFocusOf(editor_)) first->setFocus(Qt::OtherFocusReason);
 }
 
 void BriefTable::closeEditor() {

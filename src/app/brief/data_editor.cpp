@@ -6,6 +6,7 @@
 #include <QToolButton>
 
 #include "app/brief/phrase_editor.h"
+#include "app/look/first_focus.h"
 #include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "naming/template.h"
@@ -83,7 +84,7 @@ class DataEditor : public PhraseEditor {
     const int row = grid_->rowCount();
     grid_->addWidget(label, row, 0);
     grid_->addWidget(line, row, 1);
-    if (focusProxy() == nullptr) setFocusProxy(line);
+    if (firstFocusOf(this) == nullptr) setFirstFocus(this, line);
     const QString property = QString("data/") + field.key;
     connect(line, &QLineEdit::textEdited, this, [this, in, property](const QString& typed) {
       briefs_.change(

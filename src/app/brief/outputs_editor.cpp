@@ -9,6 +9,7 @@
 #include <QToolButton>
 
 #include "app/brief/phrase_editor.h"
+#include "app/look/first_focus.h"
 #include "app/look/icons.h"
 #include "app/look/number_box.h"
 #include "app/look/theme.h"
@@ -234,7 +235,7 @@ class OutputsEditor : public PhraseEditor {
         this);
     lines_->addWidget(line);
     line->QWidget::show();
-    if (i == 0) setFocusProxy(line->first());
+    if (i == 0) setFirstFocus(this, line->first());
     shown_.push_back(line);
   }
 

@@ -3,6 +3,7 @@
 #include <QPushButton>
 
 #include "app/brief/phrase_editor.h"
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "plan/signal_words.h"
 #include "routing/track_tree.h"
@@ -26,7 +27,7 @@ class OverridesEditor : public PhraseEditor {
         }};
     for (const EditableField<Overrides>& field : editableOverrides()) {
       QWidget* made = controls_.add(field, target, *briefs_.session());
-      if (focusProxy() == nullptr) setFocusProxy(made);
+      if (firstFocusOf(this) == nullptr) setFirstFocus(this, made);
     }
     asAllOthers_ = new QPushButton(tr("As all others"), this);
     asAllOthers_->setObjectName("quiet");

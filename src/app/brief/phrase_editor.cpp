@@ -5,6 +5,7 @@
 #include <QLineEdit>
 
 #include "app/brief/presets_line.h"
+#include "app/look/first_focus.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -104,7 +105,7 @@ std::vector<QWidget*> PhraseEditor::addFields() {
   std::vector<QWidget*> made;
   for (const EditableField<Brief>& field : editableFields())
     if (field.phrase == kind_) made.push_back(controls_.add(field, target, *briefs_.session()));
-  if (!made.empty() && focusProxy() == nullptr) setFocusProxy(made.front());
+  if (!made.empty() && firstFocusOf(this) == nullptr) setFirstFocus(this, made.front());
   return made;
 }
 

@@ -4,6 +4,7 @@
 #include <QTreeWidget>
 
 #include "app/brief/phrase_editor.h"
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "brief/row_marks.h"
 #include "plan/own_rows.h"
@@ -29,7 +30,7 @@ class RowsEditor : public PhraseEditor {
     back_->setObjectName("quiet");
     layout_->addWidget(back_, 0, Qt::AlignLeft);
     addNote(text(phraseInfo(PhraseKind::Rows).note));
-    setFocusProxy(list_);
+    setFirstFocus(this, list_);
     connect(back_, &QPushButton::clicked, this, &RowsEditor::takeBack);
     connect(list_, &QTreeWidget::itemSelectionChanged, this, [this] { showButton(); });
     connect(list_, &QTreeWidget::itemActivated, this, [this](const QTreeWidgetItem* item) {

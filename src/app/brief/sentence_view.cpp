@@ -10,6 +10,7 @@
 
 #include "app/brief/name_examples.h"
 #include "app/brief/template_edit.h"
+#include "app/look/first_focus.h"
 #include "app/look/flow_layout.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -245,7 +246,7 @@ void SentenceView::openEditor(PhraseKind kind) {
     template_->setFocus(Qt::OtherFocusReason);
     return emit editorOpened(editor_, template_);
   }
-  if (QWidget* first = editor_->focusProxy()) first->setFocus(Qt::OtherFocusReason);
+  if (QWidget* first = firstFocusOf(editor_)) first->setFocus(Qt::OtherFocusReason);
   emit editorOpened(editor_, phraseButton(kind));
 }
 

@@ -11,6 +11,7 @@
 #include "app/brief/picked_by_hand.h"
 #include "app/brief/selection_subjects.h"
 #include "app/brief/tick_tree.h"
+#include "app/look/first_focus.h"
 #include "app/look/icons.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
@@ -58,7 +59,7 @@ class SourcesEditor : public PhraseEditor {
     }
     sumsLayout_ = new QVBoxLayout;
     layout_->addLayout(sumsLayout_);
-    setFocusProxy(mix_);
+    setFirstFocus(this, mix_);
   }
 
   void refresh() override {

@@ -8,6 +8,7 @@
 #include "app/brief/picked_by_hand.h"
 #include "app/brief/selection_subjects.h"
 #include "app/brief/tick_tree.h"
+#include "app/look/first_focus.h"
 #include "app/look/number_box.h"
 #include "brief/chooser.h"
 #include "naming/file_name.h"
@@ -31,7 +32,8 @@ class SpansEditor : public PhraseEditor {
     whole_ = addFlag(tr("The whole session"), &Brief::Where::wholeSession);
     extents_ = addFlag(tr("Each source over its own extent"), &Brief::Where::extents);
     addRange();
-    setFocusProxy(briefs_.now().where.regions.isEverything() ? static_cast<QWidget*>(allRegions_) : tree_);
+    setFirstFocus(this,
+                  briefs_.now().where.regions.isEverything() ? static_cast<QWidget*>(allRegions_) : tree_);
   }
 
   void refresh() override {

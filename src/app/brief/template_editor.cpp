@@ -12,6 +12,7 @@
 
 #include "app/brief/name_examples.h"
 #include "app/brief/phrase_editor.h"
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/saved_templates.h"
 #include "app/work/text.h"
@@ -45,7 +46,7 @@ class TemplateEditor : public PhraseEditor {
         tr("Return puts the line in at the cursor. < > makes a part drop out where a field in it is empty; / "
            "makes "
            "folders."));
-    setFocusProxy(search_);
+    setFirstFocus(this, search_);
     connect(&work.sheets(), &SheetKeeper::sheetChanged, this, [this] { refresh(); });
     connect(&work.rows(), &RowChoice::changed, this, [this] { showValues(); });
   }

@@ -1,13 +1,13 @@
 #include "app/bring_in/bring_in_flow.h"
 
-#include <QApplication>
+#include <map>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <unordered_map>
 
+#include "app/work/file_writing.h"
 #include "app/work/text.h"
-#include "base/pending_file.h"
 #include "base/unicode.h"
 #include "edit/tracks.h"
 #include "exchange/find_media.h"
@@ -18,13 +18,6 @@ namespace {
 
 constexpr qsizetype kMostTold = 5;
 constexpr double kTakeGapSeconds = 1;  // between takes on one track: islands of their own
-
-/// An hour-glass while it is there.
-class Waiting {
- public:
-  Waiting() { QApplication::setOverrideCursor(Qt::WaitCursor); }
-  ~Waiting() { QApplication::restoreOverrideCursor(); }
-};
 
 std::vector<std::filesystem::path> pathsOf(const QStringList& files) {
   std::vector<std::filesystem::path> paths;
@@ -63,67 +56,62 @@ QStringList BringInFlow::askForFolder() {
   return folder.isEmpty() ? QStringList() : QStringList{folder};
 }
 
-bool BringInFlow::makeSession(const QStringList& files) {
-  const Waiting waiting;
+/// What is put where is settled when they were looked into.
+void BringInFlow::read(const QStringList& files, std::function<void(const ReadFiles& read)> then) {
+  work_.jobs().start<ReadFiles>(
+      LongJobs::Kind::Session, tr("Bringing in files"),
+      [paths = pathsOf(files)](JobControl& job) {
+        ReadFiles read{lookInto(paths, &job), readOthers(paths, &job), false};
+        read.isStopped = job.isStopped;
+        return read;
+      },
+      [this, then = std::move(then)](const ReadFiles& read) {
+        if (read.isStopped) return work_.news().say(tr("Stopped: nothing was brought in"));
+        then(read);
+      });
+}
+
+void BringInFlow::makeSession(const QStringList& files,
+                              std::function<void(std::function<void()> adopt)> ask) {
   const QFileInfo first(files.value(0));
   const QDir folder = first.isDir() ? QDir(first.absoluteFilePath()) : first.absoluteDir();
   const QString name = folder.dirName().isEmpty() ? tr("Session") : folder.dirName();
   Session session;
   session.file = (folder.absolutePath() + "/" + name + ".octaphon").toStdString();
-  BringInRequest request;
-  request.inputs = pathsOf(files);
-  session.rate = commonRate(request.inputs).value_or(48000);
-  const BroughtIn brought = bringIn(session, request);
-  if (brought.tracks.empty()) {
-    if (brought.refused.empty())
-      work_.news().tell(tr("There is no audio file among them"));
-    else
-      tellProblems(brought);
-    return false;
-  }
-  addOthers(session, files);
+  read(files, [this, session = std::move(session), ask = std::move(ask)](const ReadFiles& read) {
+    if (!read.sounds.files.empty()) return ask([this, session, read] { adopt(session, read); });
+    if (!read.sounds.refused.empty()) return tellRefused(read.sounds.refused);
+    work_.news().tell(tr("There is no audio file among them"));
+  });
+}
+
+void BringInFlow::adopt(Session session, const ReadFiles& read) {
+  session.rate = commonRate(read.sounds).value_or(48000);
+  BroughtIn brought = bringIn(session, read.sounds, {});
+  const std::vector<Error> refused = bringInOthers(session, read.others);
+  brought.refused.insert(brought.refused.end(), refused.begin(), refused.end());
   document_.adopt(std::move(session), true);
   tellProblems(brought);
   work_.news().say(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
   offerMore(brought);
-  return true;
 }
 
 void BringInFlow::add(const QStringList& files, Frame at) {
-  const Waiting waiting;
-  BringInRequest request;
-  request.inputs = pathsOf(files);
-  request.at = at;
-  BroughtIn brought;
-  document_.edit(tr("Bring in files"), [&](Session& session) {
-    brought = bringIn(session, request);
-    addOthers(session, files);
+  read(files, [this, at](const ReadFiles& read) {
+    BringInRequest request;
+    request.at = at;
+    BroughtIn brought;
+    document_.edit(tr("Bring in files"), [&](Session& session) {
+      brought = bringIn(session, read.sounds, request);
+      const std::vector<Error> refused = bringInOthers(session, read.others);
+      brought.refused.insert(brought.refused.end(), refused.begin(), refused.end());
+    });
+    tellProblems(brought);
+    if (brought.tracks.empty()) return;
+    selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
+    work_.news().say(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
+    offerMore(brought);
   });
-  tellProblems(brought);
-  if (brought.tracks.empty()) return;
-  selected_.set(Thing::Track, {brought.tracks.begin(), brought.tracks.end()});
-  work_.news().say(tr("%1 brought in").arg(text(counted(brought.tracks.size(), "track"))));
-  offerMore(brought);
-}
-
-/// MIDI files give tempo and markers, tables regions.
-bool BringInFlow::addOthers(Session& session, const QStringList& files) {
-  for (const QString& file : files) {
-    const std::filesystem::path path = file.toStdString();
-    Result<> outcome;
-    if (isMidiName(path)) outcome = bringInMidi(session, path);
-    if (isTableName(path)) {
-      const auto bytes = readFile(path, kMaxTableBytes);
-      const auto table = bytes ? readRegionTable(session, *bytes, path.string())
-                               : Result<TableOutcome>(tl::unexpected(bytes.error()));
-      if (table)
-        tellRefused(table->refused);
-      else
-        outcome = tl::unexpected(table.error());
-    }
-    if (!outcome) work_.news().tell(text(outcome.error().describe()));
-  }
-  return true;
 }
 
 void BringInFlow::tell(QStringList lines) {
@@ -229,22 +217,38 @@ static bool isReadable(const MediumFact* fact) {
 
 void BringInFlow::findMissing() {
   const auto known = work_.sheets().facts();
-  if (!known) return;
+  if (!known || !work_.jobs().mayStart(LongJobs::Kind::Session)) return;
   const QString folder = QFileDialog::getExistingDirectory(window_, tr("Where to look for missing media"));
   if (folder.isEmpty()) return;
-  const MediaFacts& facts = *known;
-  const Waiting waiting;
   std::vector<std::string> missing;
-  for (const Medium& medium : document_.session()->media) {
-    if (!isReadable(facts.find(medium.id))) missing.push_back(medium.id);
-  }
-  const auto found = findMedia(*document_.session(), missing, folder.toStdString());
-  document_.edit(tr("Find missing media"), [&](Session& session) {
-    for (Medium& medium : session.media)
-      if (const auto file = found.find(medium.id); file != found.end())
-        medium.file = mediaPath(file->second.file, session.folder());
+  for (const Medium& medium : document_.session()->media)
+    if (!isReadable(known->find(medium.id))) missing.push_back(medium.id);
+  using Found = std::map<std::string, FoundMedium>;
+  work_.jobs().start<Found>(
+      LongJobs::Kind::Session, tr("Looking for missing media"),
+      [session = document_.session(), missing, place = std::filesystem::path(folder.toStdString())](
+          JobControl& job) { return findMedia(*session, missing, place, &job); },
+      [this, before = document_.session(), all = missing.size()](const Found& found) {
+        std::map<std::string, std::filesystem::path> files;
+        for (const auto& [medium, one] : found) files.emplace(medium, one.file);
+        point(tr("Find missing media"), *before, files);
+        work_.news().say(tr("%1 of %2 found").arg(files.size()).arg(text(counted(all, "missing file"))));
+      });
+}
+
+/// Media become files, where they are still what they were when those were looked for.
+void BringInFlow::point(const QString& words, const Session& before,
+                        const std::map<std::string, std::filesystem::path>& files) {
+  std::unordered_map<std::string, std::string> were;
+  for (const Medium& medium : before.media) were.emplace(medium.id, medium.file);
+  document_.edit(words, [&](Session& session) {
+    for (Medium& medium : session.media) {
+      const auto file = files.find(medium.id);
+      const auto was = were.find(medium.id);
+      if (file != files.end() && was != were.end() && medium.file == was->second)
+        medium.file = mediaPath(file->second, session.folder());
+    }
   });
-  work_.news().say(tr("%1 of %2 found").arg(found.size()).arg(text(counted(missing.size(), "missing file"))));
 }
 
 void BringInFlow::replaceMedium() {
@@ -265,41 +269,66 @@ void BringInFlow::replaceMedium() {
 }
 
 void BringInFlow::writeTable() {
-  const Session& session = *document_.session();
+  const auto session = document_.session();
   const QString file =
       QFileDialog::getSaveFileName(window_, tr("Write regions and markers to"),
-                                   text(session.displayName()) + ".csv", tr("Tables (*.csv)"));
+                                   text(session->displayName()) + ".csv", tr("Tables (*.csv)"));
   if (file.isEmpty()) return;
-  if (const auto written = replaceFile(file.toStdString(), writeRegionTable(session)); !written)
-    return work_.news().tell(text(written.error().describe()));
-  work_.news().say(tr("%1 and %2 written to %3")
-                       .arg(text(counted(session.regions.size(), "region")),
-                            text(counted(session.markerCount(), "marker")), QFileInfo(file).fileName()));
+  writeFile(
+      work_.jobs(), work_.news(), file, [session] { return writeRegionTable(*session); },
+      tr("%1 and %2 written to %3")
+          .arg(text(counted(session->regions.size(), "region")),
+               text(counted(session->markerCount(), "marker")), QFileInfo(file).fileName()));
 }
+
+namespace {
+
+struct CopiedMedia {
+  std::map<std::string, std::filesystem::path> files;  // by id
+  std::vector<Error> refused;
+  bool isStopped = false;
+};
+
+/// Those that were copied before it was stopped are given.
+CopiedMedia copyMedia(const std::map<std::string, std::filesystem::path>& files,
+                      const std::filesystem::path& target, JobControl& job) {
+  CopiedMedia copied;
+  expectParts(&job, files.size());
+  for (const auto& [medium, file] : files) {
+    auto copy = copyIntoFolder(file, target, &job);
+    if (job.isStopped && !copy) break;
+    if (copy)
+      copied.files.emplace(medium, std::move(*copy));
+    else
+      copied.refused.push_back(copy.error());
+    finishPart(&job);
+  }
+  copied.isStopped = job.isStopped;
+  return copied;
+}
+
+}  // namespace
 
 void BringInFlow::copyMediaBeside() {
   const auto known = work_.sheets().facts();
   if (!known) return;
-  const MediaFacts& facts = *known;
-  const Waiting waiting;
-  const std::filesystem::path target = document_.session()->folder() / "media";
-  std::vector<Error> refused;
-  std::size_t copied = 0;
-  document_.edit(tr("Copy media beside the session"), [&](Session& session) {
-    for (Medium& medium : session.media) {
-      const MediumFact* fact = facts.find(medium.id);
-      const bool inside = !medium.file.starts_with("..");
-      if (inside || !isReadable(fact)) continue;
-      auto file = copyIntoFolder(fact->file, target);
-      if (file)
-        medium.file = mediaPath(*file, session.folder());
-      else
-        refused.push_back(file.error());
-      copied += file ? 1 : 0;
-    }
-  });
-  tellRefused(refused);
-  work_.news().say(tr("%1 copied").arg(text(counted(copied, "file"))));
+  std::map<std::string, std::filesystem::path> outside;
+  for (const Medium& medium : document_.session()->media) {
+    const MediumFact* fact = known->find(medium.id);
+    if (medium.file.starts_with("..") && isReadable(fact)) outside.emplace(medium.id, fact->file);
+  }
+  work_.jobs().start<CopiedMedia>(
+      LongJobs::Kind::Session, tr("Copying media"),
+      [outside, target = document_.session()->folder() / "media"](JobControl& job) {
+        return copyMedia(outside, target, job);
+      },
+      [this, before = document_.session(), all = outside.size()](const CopiedMedia& copied) {
+        point(tr("Copy media beside the session"), *before, copied.files);
+        tellRefused(copied.refused);
+        const QString words = tr("%1 copied").arg(text(counted(copied.files.size(), "file")));
+        work_.news().say(copied.isStopped ? tr("Stopped: %1 of %2 copied").arg(copied.files.size()).arg(all)
+                                          : words);
+      });
 }
 
 void addBringInCommands(Commands& commands, BringInFlow& flow) {
@@ -308,16 +337,16 @@ void addBringInCommands(Commands& commands, BringInFlow& flow) {
       {"media.bring-in",
        tr("&Bring in files …"),
        {Qt::CTRL | Qt::SHIFT | Qt::Key_B},
-       needs::session,
+       needs::freeSession,
        [&] {
          if (const QStringList files = flow.askForFiles(); !files.isEmpty()) flow.add(files, 0);
        }},
-      {"media.find", tr("Find &missing media …"), {}, needs::session, [&] { flow.findMissing(); }},
+      {"media.find", tr("Find &missing media …"), {}, needs::freeSession, [&] { flow.findMissing(); }},
       {"media.replace", tr("&Replace the clip's medium …"), {}, needs::clips, [&] { flow.replaceMedium(); }},
       {"media.copy",
        tr("Copy media beside the session"),
        {},
-       needs::session,
+       needs::freeSession,
        [&] { flow.copyMediaBeside(); }},
       {"regions.write", tr("Write regions as a ta&ble …"), {}, needs::session, [&] { flow.writeTable(); }}});
 }

@@ -2,14 +2,25 @@
 // lost.
 #pragma once
 
+#include <filesystem>
+#include <functional>
+#include <map>
 #include <QObject>
 #include <QWidget>
 
 #include "app/commands/commands.h"
 #include "app/look/offer_bar.h"
 #include "exchange/bring_in.h"
+#include "exchange/incoming_files.h"
 
 namespace octaphon::app {
+
+/// What is in files that are to come into the session.
+struct ReadFiles {
+  IncomingFiles sounds;
+  OtherFiles others;
+  bool isStopped = false;
+};
 
 class BringInFlow : public QObject {
   Q_OBJECT
@@ -20,9 +31,11 @@ class BringInFlow : public QObject {
   QStringList askForFiles();
   QStringList askForFolder();
 
-  /// A session of these files, not saved yet: its name is that of their folder. False where none can be used.
-  bool makeSession(const QStringList& files);
-  /// Audio files become tracks, MIDI files tempo, tables regions.
+  /// A session of these files, not saved yet: its name is that of their folder. Once they were looked into,
+  /// `ask` is given what puts it in the place of what is open.
+  void makeSession(const QStringList& files, std::function<void(std::function<void()> adopt)> ask);
+  /// Audio files become tracks, MIDI files tempo, tables regions, in the session as it is once they were
+  /// looked into.
   void add(const QStringList& files, Frame at);
 
   /// Looks for all media that are missing in a folder, which is asked for.
@@ -38,7 +51,10 @@ class BringInFlow : public QObject {
   void offerMore(const BroughtIn& brought);
   void place(const BroughtIn& brought);
   void group(const std::vector<std::string>& tracks, const std::vector<GroupGuess>& guesses);
-  bool addOthers(Session& session, const QStringList& files);
+  void read(const QStringList& files, std::function<void(const ReadFiles& read)> then);
+  void adopt(Session session, const ReadFiles& read);
+  void point(const QString& words, const Session& before,
+             const std::map<std::string, std::filesystem::path>& files);
   void tell(QStringList lines);
   void tellRefused(const std::vector<Error>& refused);
   void tellProblems(const BroughtIn& brought);

@@ -18,6 +18,7 @@ Commands::Commands(Work& work, QWidget* window) : QObject(window), work_(work), 
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, follow);
   connect(&work_.making(), &Making::started, this, follow);
   connect(&work_.making(), &Making::finished, this, follow);
+  connect(&work_.jobs(), &LongJobs::changed, this, follow);
 }
 
 QAction* Commands::make(const QString& id, const QString& words, const QList<QKeySequence>& keys) {

@@ -8,6 +8,7 @@ namespace octaphon::app {
 struct Conditions {
   bool open = false;   ///< a session is
   bool idle = true;    ///< no files are being made
+  bool free = true;    ///< nothing is on its way into the session, or to take its place
   bool clips = false;  ///< some are selected; so of the next ones
   bool regions = false, tracks = false, clipSets = false, markers = false;
   bool range = false;   ///< a stretch of time is selected
@@ -40,6 +41,9 @@ inline bool clipsOrRegions(const Conditions& now) { return now.open && (now.clip
 inline bool clipsOrTracks(const Conditions& now) { return now.open && (now.clips || now.tracks); }
 inline bool clipsOrRange(const Conditions& now) { return now.open && (now.clips || now.range); }
 inline bool regionsOrRange(const Conditions& now) { return now.open && (now.regions || now.range); }
+inline bool timed(const Conditions& now) {
+  return now.open && (now.clips || now.regions || now.clipSets || now.markers || now.range);
+}
 inline bool clipSetsAndRange(const Conditions& now) { return now.open && now.clipSets && now.range; }
 inline bool things(const Conditions& now) {
   return now.open && (now.clips || now.regions || now.tracks || now.clipSets || now.markers);
@@ -52,6 +56,8 @@ inline bool idleRow(const Conditions& now) { return now.open && now.idle && now.
 inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }
 inline bool idle(const Conditions& now) { return now.idle; }
+inline bool free(const Conditions& now) { return now.idle && now.free; }
+inline bool freeSession(const Conditions& now) { return now.open && now.free; }
 inline bool due(const Conditions& now) { return now.open && now.idle && now.due; }
 inline bool failed(const Conditions& now) { return now.open && now.idle && now.failed; }
 inline bool leftOver(const Conditions& now) { return now.open && now.idle && now.leftOver; }

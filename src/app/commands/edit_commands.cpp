@@ -57,6 +57,20 @@ void duplicate(Work& work) {
   if (!made.empty()) selected.set(Thing::Clip, {made.begin(), made.end()});
 }
 
+/// Tracks among their neighbours, or clips from track to track.
+void moveAcross(Work& work, int by) {
+  const Selected& selected = work.selected();
+  if (const Ids tracks = selected.tracks(); !tracks.empty()) {
+    work.document().edit(
+        tr("Order tracks"), [&](Session& session) { stepTracks(session, listOf(tracks), by); },
+        mergeKey("order", tracks));
+    return;
+  }
+  const ClipIds clips = selectedClips(work);
+  editCounted(work, tr("Move %1").arg(wordOf(Thing::Clip, clips.size())),
+              [&](Session& session) { return moveClips(session, clips, 0, by); });
+}
+
 /// What Delete takes: things of one kind, as many as are selected.
 Thing thingToDelete(const Selected& selected) {
   for (const Thing thing : {Thing::Clip, Thing::Region, Thing::ClipSet, Thing::Marker})
@@ -194,6 +208,16 @@ void addShaping(Commands& commands, Work& work) {
              return count == 0 ? tr("De&lete") : tr("De&lete %1").arg(wordOf(thing, count));
            },
        .isLocal = true},
+      {"edit.up",
+       tr("Move &up: tracks, or clips to the track above"),
+       {Qt::CTRL | Qt::Key_PageUp},
+       needs::clipsOrTracks,
+       [&] { moveAcross(work, -1); }},
+      {"edit.down",
+       tr("Move dow&n: tracks, or clips to the track below"),
+       {Qt::CTRL | Qt::Key_PageDown},
+       needs::clipsOrTracks,
+       [&] { moveAcross(work, 1); }},
       {"edit.mute", tr("&Mute, or let sound"), {Qt::CTRL | Qt::Key_M}, needs::canMute, [&] { mute(work); }},
       {"edit.lock", tr("Loc&k, or unlock"), {Qt::CTRL | Qt::Key_L}, needs::things, [&] { lock(work); }},
       {"edit.trim-start",

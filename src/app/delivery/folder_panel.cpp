@@ -6,6 +6,7 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -80,7 +81,7 @@ FolderPanel::FolderPanel(Work& work, Commands& commands, QWidget* parent) : QWid
   layout->addWidget(acts_);
   layout->addWidget(buttons_);
   layout->addWidget(tree_, 1);
-  setFocusProxy(tree_);
+  setFirstFocus(this, tree_);
   const auto go = [this](const QTreeWidgetItem* item) {
     const std::string key = item->data(File, kKeyRole).toString().toStdString();
     if (!key.empty()) work_.rows().show(key);

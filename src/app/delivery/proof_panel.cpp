@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/commands/command_button.h"
+#include "app/look/first_focus.h"
 #include "app/look/numbers.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -82,7 +83,7 @@ ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidge
   layout->addLayout(head);
   layout->addWidget(table_, 1);
   layout->addStretch();
-  setFocusProxy(table_);
+  setFirstFocus(this, table_);
   const auto go = [this](const QTreeWidgetItem* item) {
     work_.places().goTo(PlannedSpan(lines_[item->data(0, kLineRole).toUInt()].span));
   };

@@ -8,6 +8,7 @@
 #include <QStyledItemDelegate>
 #include <unordered_map>
 
+#include "app/look/menu_place.h"
 #include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
@@ -298,7 +299,7 @@ void OutlineView::contextMenuEvent(QContextMenuEvent* event) {
   QMenu menu(this);
   commands_.fill(menu, {"mark.name", "brief.print-this", "", "play.region", "view.zoom-region", "",
                         "mark.join", "mark.fix", "edit.lock", "edit.delete"});
-  menu.exec(event->globalPos());
+  menu.exec(menuPlace(*event, *this));
 }
 
 }  // namespace octaphon::app

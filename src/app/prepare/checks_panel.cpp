@@ -4,6 +4,7 @@
 #include <QHeaderView>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -51,7 +52,7 @@ ChecksPanel::ChecksPanel(Work& work, QWidget* parent) : QWidget(parent), work_(w
   };
   connect(tree_, &QTreeWidget::itemActivated, this, go);
   connect(tree_, &QTreeWidget::itemClicked, this, go);
-  setFocusProxy(tree_);
+  setFirstFocus(this, tree_);
   updateButton();
 }
 

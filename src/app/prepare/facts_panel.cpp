@@ -12,9 +12,11 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
+#include "app/work/file_writing.h"
 #include "app/work/text.h"
-#include "base/pending_file.h"
+#include "base/files.h"
 #include "base/unicode.h"
 #include "exchange/region_table.h"
 #include "exchange/text_table.h"
@@ -115,7 +117,7 @@ void FactsPanel::layOut() {
   layout->setContentsMargins(14, 8, 14, 0);
   layout->addLayout(row);
   layout->addWidget(table_, 1);
-  setFocusProxy(table_);
+  setFirstFocus(this, table_);
   connect(add, &QPushButton::clicked, this, &FactsPanel::addFact);
   connect(name_, &QLineEdit::returnPressed, this, &FactsPanel::addFact);
 }
@@ -199,14 +201,14 @@ void FactsPanel::bringVocabulary() {
 }
 
 void FactsPanel::writeVocabularyTable() {
-  const Session& session = *work_.session();
+  const auto session = work_.session();
   const QString file =
       QFileDialog::getSaveFileName(this, tr("Write the vocabulary to"),
-                                   text(session.displayName()) + " vocabulary.csv", tr("Tables (*.csv)"));
+                                   text(session->displayName()) + " vocabulary.csv", tr("Tables (*.csv)"));
   if (file.isEmpty()) return;
-  if (const auto written = replaceFile(file.toStdString(), writeVocabulary(session.vocabulary)); !written)
-    return work_.news().tell(text(written.error().describe()));
-  work_.news().say(tr("The vocabulary is written to %1").arg(QFileInfo(file).fileName()));
+  writeFile(
+      work_.jobs(), work_.news(), file, [session] { return writeVocabulary(session->vocabulary); },
+      tr("The vocabulary is written to %1").arg(QFileInfo(file).fileName()));
 }
 
 }  // namespace octaphon::app

@@ -8,6 +8,7 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/flow_layout.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -211,7 +212,7 @@ void NamesPanel::connectControls() {
   for (QCheckBox* box : {ignoreCase_, onlyDefault_}) connect(box, &QCheckBox::toggled, this, later);
   connect(&document_, &Document::changed, this, later);
   connect(&document_, &Document::opened, this, later);
-  setFocusProxy(table_);
+  setFirstFocus(this, table_);
   connect(rename_, &QPushButton::clicked, this, &NamesPanel::rename);
   connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int section) {
     if (section != NamesModel::Name) return;

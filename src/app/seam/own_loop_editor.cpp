@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -34,7 +35,7 @@ OwnLoopEditor::OwnLoopEditor(Work& work, std::string region, QWidget* parent)
       }};
   for (const EditableField<OwnLoop>& field : editableOwnLoop()) {
     QWidget* made = controls_.add(field, target, *work_.session());
-    if (focusProxy() == nullptr) setFocusProxy(made);
+    if (firstFocusOf(this) == nullptr) setFirstFocus(this, made);
   }
   auto* note = new QLabel(tr("What is left at its first value is the brief's"), this);
   note->setFont(Theme::caption());
@@ -59,7 +60,7 @@ void OwnLoopEditor::openAbove(const QWidget& button) {
   const QPoint corner = button.mapToGlobal(QPoint(button.width(), 0));
   move(corner.x() - width(), std::max(0, corner.y() - height()));
   show();
-  setFocus();
+  if (QWidget* first = firstFocusOf(this)) first->setFocus(Qt::OtherFocusReason);
 }
 
 }  // namespace octaphon::app

@@ -4,6 +4,7 @@
 #include <QHeaderView>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -65,7 +66,7 @@ DataPanel::DataPanel(Work& work, QWidget* parent)
   layout->setSpacing(4);
   layout->addWidget(words_);
   layout->addWidget(lines_, 1);
-  setFocusProxy(lines_);
+  setFirstFocus(this, lines_);
   connect(&work_.rows(), &RowChoice::changed, this, &DataPanel::reload);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &DataPanel::reload);
   reload();

@@ -4,6 +4,7 @@
 #include <QHeaderView>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/remark_info.h"
@@ -89,7 +90,7 @@ void RemarksPanel::layOut() {
   layout->setContentsMargins(14, 8, 14, 0);
   layout->addWidget(words_);
   layout->addLayout(body, 1);
-  setFocusProxy(tree_);
+  setFirstFocus(this, tree_);
 }
 
 void RemarksPanel::connectAll() {

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <unordered_map>
 
+#include "app/look/first_focus.h"
 #include "app/look/session_undo.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
@@ -62,7 +63,7 @@ void RowPanel::layOut(Commands& commands) {
   layout->addWidget(body_);
   layout->addStretch();
   setWidget(pane);
-  setFocusProxy(name_);
+  setFirstFocus(this, name_);
   useSessionUndo(pane);
 }
 

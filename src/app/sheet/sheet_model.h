@@ -53,6 +53,7 @@ class SheetModel : public QAbstractTableModel, public SheetColumns {
 
   const std::shared_ptr<const Sheet>& shared() const { return sheet_; }
   const Sheet& sheet() const { return *sheet_; }
+  std::shared_ptr<const Sheet> sharedSheet() const { return sheet_; }
   /// Null where the line is a row.
   const SheetLines::Group* groupAt(int line) const { return lines_.groupAt(static_cast<std::size_t>(line)); }
   /// Of a row's line.

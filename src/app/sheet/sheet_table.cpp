@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 
+#include "app/look/menu_place.h"
 #include "app/look/stage_mark.h"
 #include "app/look/state_mark.h"
 #include "app/look/theme.h"
@@ -81,7 +82,6 @@ SheetTable::SheetTable(SheetModel& model, QWidget* parent) : QTableView(parent),
   verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   setItemDelegateForColumn(SheetModel::State, new StateDelegate(this));
   setItemDelegateForColumn(SheetModel::File, new NameDelegate(this));
-  setContextMenuPolicy(Qt::CustomContextMenu);
 }
 
 std::pair<int, int> SheetTable::linesOnView() const {
@@ -148,8 +148,14 @@ void SheetTable::keyPressEvent(QKeyEvent* event) {
     toggle(line);
     return;
   }
+  // Where nothing is selected yet, the line that has the keyboard is: there may be no other to go to.
+  const bool isStep = event->key() == Qt::Key_Down || event->key() == Qt::Key_Up;
+  if (isStep && event->modifiers() == Qt::NoModifier && line >= 0 && !selectionModel()->hasSelection())
+    return selectRow(line);
   QTableView::keyPressEvent(event);
 }
+
+void SheetTable::contextMenuEvent(QContextMenuEvent* event) { emit menuWanted(menuPlace(*event, *this)); }
 
 void SheetTable::mousePressEvent(QMouseEvent* event) {
   const int line = rowAt(static_cast<int>(event->position().y()));

@@ -15,9 +15,13 @@ class SheetTable : public QTableView {
   /// Lines that can be seen; the last before the first where there are none.
   std::pair<int, int> linesOnView() const;
 
+ signals:
+  void menuWanted(const QPoint& at);  ///< on the screen
+
  protected:
   void paintEvent(QPaintEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
 

@@ -13,11 +13,13 @@
 #include <set>
 #include <unordered_set>
 
+#include "app/look/first_focus.h"
 #include "app/look/theme.h"
+#include "app/sheet/columns_dialog.h"
 #include "app/sheet/sheet_text.h"
+#include "app/work/file_writing.h"
 #include "app/work/settings.h"
 #include "app/work/text.h"
-#include "base/pending_file.h"
 #include "base/unicode.h"
 #include "brief/row_marks.h"
 
@@ -121,7 +123,7 @@ void SheetView::layOut() {
   layout->setSpacing(0);
   layout->addLayout(head);
   layout->addWidget(table_);
-  setFocusProxy(table_);
+  setFirstFocus(this, table_);
 }
 
 /// What only the table knows: columns, and what is shown.
@@ -137,7 +139,12 @@ void SheetView::addCommands() {
                                       .words = tr("E&xport the sheet …"),
                                       .keys = {},
                                       .needs = needs::session,
-                                      .run = [this] { exportTable(); }}});
+                                      .run = [this] { exportTable(); }},
+                                     {.id = "sheet.columns",
+                                      .words = tr("Col&umns of the sheet …"),
+                                      .keys = {},
+                                      .needs = needs::session,
+                                      .run = [this] { openColumns(); }}});
   commands_.listenIn(table_, {"sheet.copy"});
 }
 
@@ -157,7 +164,7 @@ void SheetView::connectTable() {
     const Sheet& sheet = model_->sheet();
     work_.places().goToRow(sheet.keyOf(sheet.rows[model_->sheetRow(index.row())]));
   });
-  connect(table_, &QWidget::customContextMenuRequested, this, &SheetView::showMenu);
+  connect(table_, &SheetTable::menuWanted, this, &SheetView::showMenu);
   connect(model_, &SheetModel::aboutToArrange, this, [this] { isLoading_ = true; });
   connect(model_, &SheetModel::arranged, this, &SheetView::keepSelection);
   connect(model_, &SheetModel::nameTyped, this, &SheetView::takeName);
@@ -213,6 +220,16 @@ void SheetView::showColumns(const QPoint& at) {
     });
   }
   menu.exec(table_->horizontalHeader()->mapToGlobal(at));
+}
+
+/// The same and more, without a mouse.
+void SheetView::openColumns() {
+  QStringList titles;
+  for (int column = 0; column < SheetModel::kColumns; ++column) titles << SheetModel::title(column);
+  auto* dialog = new ColumnsDialog(*table_->horizontalHeader(), titles, window());
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &ColumnsDialog::changed, this, &SheetView::keepColumns);
+  dialog->show();
 }
 
 void SheetView::keepColumns() {
@@ -431,13 +448,12 @@ void SheetView::exportTable() {
   for (int line = 0; line < model_->rowCount(); ++line)
     for (const SheetLines::Group* group = model_->groupAt(line); const std::size_t row : model_->rowsAt(line))
       if (group == nullptr || !group->isOpen) rows.push_back(row);
-  const QByteArray table = asCsv(model_->sheet(), rows, shownColumns());
-  const auto written =
-      replaceFile(file.toStdString(), {table.constData(), static_cast<std::size_t>(table.size())});
-  if (written)
-    work_.news().say(tr("%1 written to %2").arg(text(counted(rows.size(), "row")), file));
-  else
-    work_.news().tell(text(written.error().describe()));
+  writeFile(
+      work_.jobs(), work_.news(), file,
+      [sheet = model_->sharedSheet(), rows, columns = shownColumns()] {
+        return asCsv(*sheet, rows, columns).toStdString();
+      },
+      tr("%1 written to %2").arg(text(counted(rows.size(), "row")), file));
 }
 
 /// From the filter down to the first row that it left.
@@ -468,7 +484,7 @@ void SheetView::showMenu(const QPoint& at) {
   commands_.fill(menu, {"row.make", "row.make-over", "row.hold", "row.as-brief", "", "row.hear",
                         "row.hear-file", "row.hear-difference", "row.equally-loud", "row.measure", "",
                         "row.go", "row.copy-names", "sheet.copy", "sheet.export"});
-  menu.exec(table_->viewport()->mapToGlobal(at));
+  menu.exec(at);
 }
 
 }  // namespace octaphon::app

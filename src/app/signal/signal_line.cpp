@@ -55,6 +55,7 @@ void SignalLine::show(std::shared_ptr<const Session> session, Strip strip, const
   current_ = std::clamp(current_, 0, static_cast<int>(stations_.size()) - 1);
   setMinimumWidth(sizeHint().width());
   updateGeometry();
+  ++revision_;
   update();
   emit currentChanged();
 }
@@ -146,8 +147,29 @@ void SignalLine::setCurrent(int index) {
   current_ = index;
   const Station& station = stations_[static_cast<std::size_t>(index)];
   setAccessibleDescription(stripName(station.strip) + ": " + station.name + " " + station.detail);
+  ++revision_;
   update();
+  tellCurrentPart(this);
   emit currentChanged();
+}
+
+std::vector<PaintedPart> SignalLine::paintedParts() {
+  std::vector<PaintedPart> parts;
+  for (int i = 0; i < static_cast<int>(stations_.size()); ++i) {
+    const Station& station = stations_[static_cast<std::size_t>(i)];
+    PaintedPart part;
+    part.key = QString::number(i);
+    part.name = stripName(station.strip) + ": " + station.name;
+    part.value = station.detail;
+    if (!station.isHeard)
+      part.value += (part.value.isEmpty() ? "" : ", ") + tr("behind the brief's reach, not heard");
+    part.place = placeOf(i);
+    part.isCurrent = part.isSelected = i == current_;
+    part.isOff = !station.isOn;
+    part.choose = [this, i] { setCurrent(i); };
+    parts.push_back(std::move(part));
+  }
+  return parts;
 }
 
 QRect SignalLine::placeOf(int station) const { return {kLeft + station * kStep, 0, kStep, kHeight}; }
@@ -266,7 +288,10 @@ void SignalLine::keyPressEvent(QKeyEvent* event) {
   }
 }
 
-void SignalLine::focusInEvent(QFocusEvent*) { update(); }
+void SignalLine::focusInEvent(QFocusEvent*) {
+  update();
+  tellCurrentPart(this);
+}
 void SignalLine::focusOutEvent(QFocusEvent*) { update(); }
 
 bool SignalLine::event(QEvent* event) {

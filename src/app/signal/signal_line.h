@@ -6,6 +6,7 @@
 #include <optional>
 #include <QWidget>
 
+#include "app/look/painted_parts.h"
 #include "app/work/document.h"
 #include "routing/effect_info.h"
 #include "session/strip.h"
@@ -24,7 +25,7 @@ struct Station {
   bool operator==(const Station&) const = default;
 };
 
-class SignalLine : public QWidget {
+class SignalLine : public QWidget, public PaintedView {
   Q_OBJECT
  public:
   explicit SignalLine(QWidget* parent = nullptr);
@@ -41,6 +42,9 @@ class SignalLine : public QWidget {
   void setCurrent(int index);
   QRect placeOf(int station) const;
   QSize sizeHint() const override;
+
+  std::vector<PaintedPart> paintedParts() override;
+  unsigned paintedRevision() const override { return revision_; }
 
  signals:
   void currentChanged();
@@ -71,6 +75,7 @@ class SignalLine : public QWidget {
   std::shared_ptr<const Session> session_ = std::make_shared<Session>();
   std::vector<Station> stations_;
   int current_ = 0;
+  unsigned revision_ = 0;  // of what is shown
 };
 
 }  // namespace octaphon::app

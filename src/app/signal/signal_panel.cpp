@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "app/signal/effect_search.h"
@@ -45,7 +46,7 @@ void SignalPanel::makeControls() {
   pageArea_->setFocusPolicy(Qt::NoFocus);
   pageArea_->setAccessibleName(tr("What the stage does"));
   curves_ = new CurveTable(work_, this);
-  setFocusProxy(line_);
+  setFirstFocus(this, line_);
 }
 
 void SignalPanel::layOut() {
@@ -234,9 +235,23 @@ void SignalPanel::addEffect(const QString& effect) {
   line_->setFocus();
 }
 
+/// Which plug-ins there are is asked once, and may take a while.
 void SignalPanel::openSearch() {
-  if (!installedKnown_) installed_ = installedPlugins();
-  installedKnown_ = true;
+  if (!installedKnown_) {
+    installedKnown_ = true;
+    work_.jobs().start<std::vector<InstalledPlugin>>(
+        LongJobs::Kind::Other, tr("Asking which plug-ins there are"),
+        [](JobControl&) { return installedPlugins(); },
+        [this](std::vector<InstalledPlugin> installed) {
+          installed_ = std::move(installed);
+          if (add_->isVisible() && add_->isEnabled()) showSearch();
+        });
+    return;
+  }
+  showSearch();
+}
+
+void SignalPanel::showSearch() {
   auto* search = new EffectSearch(
       installed_, [this](const QString& effect) { addEffect(effect); }, this);
   const QPoint at = add_->mapToGlobal(QPoint(add_->width() - search->width(), add_->height() + 4));

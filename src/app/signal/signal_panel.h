@@ -36,6 +36,7 @@ class SignalPanel : public QWidget {
   void reload();
   void stationChanged();
   void openSearch();
+  void showSearch();
   void followRow();
   void followPlugins();
   Strip strip() const;

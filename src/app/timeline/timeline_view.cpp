@@ -17,6 +17,7 @@
 #include "app/timeline/curve_gestures.h"
 #include "app/timeline/timeline_drawing.h"
 #include "app/timeline/timeline_gestures.h"
+#include "app/timeline/timeline_keys.h"
 #include "app/work/text.h"
 #include "base/decibels.h"
 #include "base/unicode.h"
@@ -41,9 +42,9 @@ QStringList menuOf(TimelineHit::What what) {
       return {"mark.name", "brief.print-this", "", "mark.split-up", "edit.mute", "edit.lock", "edit.delete"};
     case What::Marker: return {"mark.sort-markers", "edit.lock", "edit.delete"};
     case What::Head:
-      return {"mark.name",      "brief.print-this", "",           "track.new",    "track.nest",
-              "track.take-out", "edit.duplicate",   "track.link", "track.unlink", "edit.mute",
-              "edit.lock",      "edit.delete"};
+      return {"mark.name",      "brief.print-this", "",          "track.new",      "track.nest",
+              "track.take-out", "edit.up",          "edit.down", "edit.duplicate", "track.link",
+              "track.unlink",   "edit.mute",        "edit.lock", "edit.delete"};
     default:
       return {"brief.print-this", "", "mark.region", "mark.islands",
               "mark.marker",      "", "track.new",   "track.new-group",
@@ -66,6 +67,7 @@ TimelineView::TimelineView(Work& work, Commands& commands, QWidget* parent)
   viewport()->setAccessibleName(tr("Timeline"));
   commands_.listenIn(this, {"edit.delete", "mark.name"});
   gestures_ = std::make_unique<TimelineGestures>(*this, work.document(), selected_);
+  keys_ = std::make_unique<TimelineKeys>(*this, work);
   curve_ = std::make_unique<CurveGestures>(*this, work.document());
   connectWork();
   tilePool_.setMaxThreadCount(1);
@@ -241,6 +243,7 @@ void TimelineView::scrollContentsBy(int, int) {
 /// All of it anew.
 void TimelineView::redraw() {
   isStale_ = true;
+  ++revision_;
   viewport()->update();
 }
 
@@ -272,7 +275,29 @@ void TimelineView::paintStill(QPainter& painter) {
   curve_->paint(painter);
   paintHeads(painter);
   paintGhost(painter);
+  if (hasFocus()) paintCurrentRow(painter);
   if (model_->session().tracks.empty()) paintHint(painter);
+}
+
+/// Where the keys act.
+void TimelineView::paintCurrentRow(QPainter& painter) {
+  const QRect row = keys_->rowBox();
+  if (row.isNull()) return;
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(QPen(colour(Role::Accent), 1));
+  painter.drawRect(QRect(row).adjusted(0, 0, -1, -1));
+  painter.fillRect(row.left(), row.top(), 4, row.height(), colour(Role::Accent));
+}
+
+void TimelineView::focusInEvent(QFocusEvent* event) {
+  QAbstractScrollArea::focusInEvent(event);
+  redraw();
+  tellCurrentPart(this);
+}
+
+void TimelineView::focusOutEvent(QFocusEvent* event) {
+  QAbstractScrollArea::focusOutEvent(event);
+  redraw();
 }
 
 void TimelineView::paintHint(QPainter& painter) {
@@ -406,6 +431,7 @@ void TimelineView::wheelEvent(QWheelEvent* event) {
 }
 
 void TimelineView::mousePressEvent(QMouseEvent* event) {
+  keys_->follow(hitAt(event->pos()));
   if (event->button() == Qt::LeftButton && !curve_->press(*event)) gestures_->press(*event);
 }
 
@@ -432,22 +458,19 @@ void TimelineView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void TimelineView::contextMenuEvent(QContextMenuEvent* event) {
-  const TimelineHit hit = hitAt(event->pos());
-  gestures_->selectFor(hit);
+  const bool isKey = event->reason() == QContextMenuEvent::Keyboard;
+  const TimelineHit hit = isKey ? keys_->menuHit() : hitAt(event->pos());
+  if (!isKey) gestures_->selectFor(hit);
   QMenu menu(this);
   commands_.fill(menu, menuOf(hit.what));
-  menu.exec(event->globalPos());
+  menu.exec(isKey ? viewport()->mapToGlobal(keys_->menuPlace()) : event->globalPos());
 }
 
 void TimelineView::keyPressEvent(QKeyEvent* event) {
-  if (gestures_->key(*event)) return;
+  if (keys_->press(*event) || gestures_->key(*event)) return;
   switch (event->key()) {
-    case Qt::Key_Left: return setLeft(left_ - 40 * framesPerPixel_);
-    case Qt::Key_Right: return setLeft(left_ + 40 * framesPerPixel_);
     case Qt::Key_PageUp: return setLeft(left_ - bodyWidth() * framesPerPixel_);
     case Qt::Key_PageDown: return setLeft(left_ + bodyWidth() * framesPerPixel_);
-    case Qt::Key_Home: return work_.listener().moveTo(0);
-    case Qt::Key_End: return work_.listener().moveTo(model_->session().end());
     default: QAbstractScrollArea::keyPressEvent(event);
   }
 }

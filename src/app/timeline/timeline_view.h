@@ -10,6 +10,7 @@
 #include <QThreadPool>
 
 #include "app/commands/commands.h"
+#include "app/look/painted_parts.h"
 #include "app/timeline/timeline_model.h"
 #include "app/work/work.h"
 #include "edit/spans.h"
@@ -18,6 +19,7 @@
 namespace octaphon::app {
 
 class TimelineGestures;
+class TimelineKeys;
 class CurveGestures;
 
 /// What lies under the mouse.
@@ -48,7 +50,7 @@ struct TimelineGhost {
   QRect band;     ///< of a selection by rubber band
 };
 
-class TimelineView : public QAbstractScrollArea {
+class TimelineView : public QAbstractScrollArea, public PaintedView {
   Q_OBJECT
  public:
   /// Shows what the work holds, whatever changes it; menus are made of `commands`.
@@ -85,6 +87,9 @@ class TimelineView : public QAbstractScrollArea {
   }
   Frame frameAt(double x) const;
 
+  std::vector<PaintedPart> paintedParts() override;
+  unsigned paintedRevision() const override { return revision_; }
+
  protected:
   void paintEvent(QPaintEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
@@ -96,6 +101,8 @@ class TimelineView : public QAbstractScrollArea {
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void contextMenuEvent(QContextMenuEvent* event) override;
+  void focusInEvent(QFocusEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dragMoveEvent(QDragMoveEvent* event) override;
   void dropEvent(QDropEvent* event) override;
@@ -103,6 +110,7 @@ class TimelineView : public QAbstractScrollArea {
 
  private:
   friend class TimelineGestures;
+  friend class TimelineKeys;
   void connectWork();
   /// Another session: seen from its start. The same session after an edit: seen as before.
   void setSession(std::shared_ptr<const Session> session);
@@ -155,6 +163,11 @@ class TimelineView : public QAbstractScrollArea {
   int paintSignalMarks(QPainter& painter, const Lane& lane, int right);
   void paintPlayhead(QPainter& painter);
   void paintHint(QPainter& painter);
+  void paintCurrentRow(QPainter& painter);
+  // timeline_parts.cpp
+  QString spanText(Frame start, Frame length) const;
+  void addMarkParts(std::vector<PaintedPart>& parts, Frame from, Frame to);
+  void addLaneParts(std::vector<PaintedPart>& parts, const Lane& lane, Frame from, Frame to);
   // timeline_marks.cpp
   void paintRulers(QPainter& painter);
   void paintBars(QPainter& painter, int top);
@@ -177,6 +190,7 @@ class TimelineView : public QAbstractScrollArea {
   Selected& selected_;
   std::unique_ptr<TimelineModel> model_;
   std::unique_ptr<TimelineGestures> gestures_;
+  std::unique_ptr<TimelineKeys> keys_;
   std::unique_ptr<CurveGestures> curve_;
   std::shared_ptr<const MediaFacts> facts_;
   TileModel tiles_;
@@ -184,6 +198,7 @@ class TimelineView : public QAbstractScrollArea {
   std::atomic<unsigned> wantedTiles_{0};
   QPixmap still_;  // all but the play line
   bool isStale_ = true;
+  unsigned revision_ = 0;  // of what is drawn
   double framesPerPixel_ = 48000.0 / 20;
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;

@@ -4,8 +4,9 @@
 #include <QFileDialog>
 #include <QFileInfo>
 
+#include "app/work/file_writing.h"
 #include "app/work/text.h"
-#include "base/pending_file.h"
+#include "base/files.h"
 #include "base/unicode.h"
 #include "plan/planner.h"
 #include "session/mistakes.h"
@@ -51,10 +52,10 @@ void BriefFlow::saveTo(const QString& file) {
   std::vector<Brief> briefs;
   for (const Brief& brief : work_.session()->briefs)
     if (std::find(ids.begin(), ids.end(), brief.id) != ids.end()) briefs.push_back(brief);
-  const auto written =
-      replaceFile(file.toStdString(), writeBriefs(briefFileOf(*work_.session(), std::move(briefs))));
-  if (!written) return work_.news().tell(text(written.error().describe()));
-  work_.news().say(tr("%1 written to %2").arg(text(counted(ids.size(), "brief")), file));
+  writeFile(
+      work_.jobs(), work_.news(), file,
+      [session = work_.session(), briefs] { return writeBriefs(briefFileOf(*session, briefs)); },
+      tr("%1 written to %2").arg(text(counted(ids.size(), "brief")), file));
 }
 
 void BriefFlow::askForFile() {

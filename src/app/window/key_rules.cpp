@@ -3,6 +3,7 @@
 #include <QAbstractButton>
 #include <QAbstractSpinBox>
 #include <QApplication>
+#include <QComboBox>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QPlainTextEdit>
@@ -57,9 +58,11 @@ bool KeyRules::eventFilter(QObject* watched, QEvent* event) {
     if (!key->isAutoRepeat()) commands_.action(command)->trigger();
     return true;
   }
-  auto* button = qobject_cast<QAbstractButton*>(widget);
-  if (button == nullptr || key->key() != Qt::Key_Return || key->modifiers() != Qt::NoModifier) return false;
-  button->click();
+  if (key->key() != Qt::Key_Return || key->modifiers() != Qt::NoModifier) return false;
+  if (auto* button = qobject_cast<QAbstractButton*>(widget)) return button->click(), true;
+  auto* list = qobject_cast<QComboBox*>(widget);
+  if (list == nullptr || list->isEditable()) return false;
+  list->showPopup();
   return true;
 }
 

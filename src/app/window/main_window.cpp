@@ -17,6 +17,7 @@
 #include "app/sheet/sheet_view.h"
 #include "app/timeline/timeline_commands.h"
 #include "app/window/brief_flow.h"
+#include "app/window/job_lines.h"
 #include "app/window/key_rules.h"
 #include "app/window/menus.h"
 #include "app/window/notifier.h"
@@ -113,6 +114,7 @@ void MainWindow::layOut() {
   layout->addWidget(new HeaderBar(work_, commands_, search_, central));
   layout->addWidget(new Hairline(central));
   layout->addWidget(new ProblemLine(work_.news(), central));
+  layout->addWidget(new JobLines(work_.jobs(), central));
   layout->addWidget(offers_);
   layout->addWidget(pages_, 1);
   layout->addWidget(new Hairline(central));
@@ -169,7 +171,14 @@ void MainWindow::keepLooks() const {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-  if (!sessions_->maySwitch()) return event->ignore();
+  if (!mayClose_ && !sessions_->maySwitch()) {
+    event->ignore();
+    return sessions_->whenMaySwitch([this] {
+      mayClose_ = true;
+      QMetaObject::invokeMethod(this, &QWidget::close, Qt::QueuedConnection);
+    });
+  }
+  mayClose_ = false;
   keepLooks();
   work_.transport().stop();
   event->accept();

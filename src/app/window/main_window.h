@@ -59,6 +59,7 @@ class MainWindow : public QMainWindow {
   FirstPage* firstPage_ = nullptr;
   QStackedWidget* pages_ = nullptr;
   StripBar* strip_ = nullptr;
+  bool mayClose_ = false;  // it was asked
 };
 
 }  // namespace octaphon::app

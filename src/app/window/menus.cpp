@@ -33,21 +33,21 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
                            "regions.write", "", "session.save", "session.save-as", "session.close", "",
                            "program.quit"});
   add(tr("&Edit"), {"edit.undo", "edit.redo", "", "edit.select-all", "edit.select-time", "", "edit.split",
-                    "edit.duplicate", "edit.delete", "mark.name", "edit.mute", "edit.lock", "",
-                    "edit.trim-start", "edit.trim-end", "edit.fade-in", "edit.fade-out"});
+                    "edit.duplicate", "edit.up", "edit.down", "edit.delete", "mark.name", "edit.mute",
+                    "edit.lock", "", "edit.trim-start", "edit.trim-end", "edit.fade-in", "edit.fade-out"});
   add(tr("&Mark"),
       {"mark.region", "mark.islands", "mark.clip-set", "mark.marker", "", "mark.join", "mark.fix",
        "mark.sort-markers", "", "mark.into-set", "mark.out-of-set", "mark.split-up", "mark.range-to-set"});
   add(tr("&Tracks"), {"track.new", "track.new-group", "track.new-return", "", "track.nest", "track.take-out",
                       "", "track.split-channels", "track.split-pairs", "track.link", "track.unlink"});
-  add(tr("&Listen"),
-      {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation", "",
-       "region.previous", "region.next", "region.previous-playing", "region.next-playing", "", "row.hear",
-       "row.hear-file", "row.hear-difference", "row.equally-loud", "row.measure"});
+  add(tr("&Listen"), {"play.toggle", "play.stop", "play.region", "play.loop", "play.only", "play.variation",
+                      "", "play.selection-start", "play.selection-end", "region.previous", "region.next",
+                      "region.previous-playing", "region.next-playing", "", "row.hear", "row.hear-file",
+                      "row.hear-difference", "row.equally-loud", "row.measure"});
   add(tr("&View"),
       {"view.zoom-in", "view.zoom-out", "view.zoom-selection", "view.zoom-region", "view.zoom-all", "",
        "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",
-       "view.only-sounding", "", "view.search", "view.filter", "view.night"});
+       "view.only-sounding", "", "view.search", "view.filter", "sheet.columns", "view.night"});
   add(tr("&Panels"), panels);
   add(tr("&Brief"), {"brief.print-this",
                      "brief.new",

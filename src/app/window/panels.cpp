@@ -8,6 +8,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/look/first_focus.h"
 #include "app/look/icons.h"
 #include "app/look/theme.h"
 
@@ -169,7 +170,8 @@ void Panels::show(const QString& id) {
   dock->raise();
   if (dock->isFloating()) dock->activateWindow();
   dock->widget()->setFocus(Qt::ShortcutFocusReason);  // what has nothing to type into has the keyboard too
-  content(id)->setFocus(Qt::ShortcutFocusReason);
+  QWidget* first = firstFocusOf(content(id));
+  (first != nullptr ? first : content(id))->setFocus(Qt::ShortcutFocusReason);
 }
 
 QDockWidget* Panels::focused() const {

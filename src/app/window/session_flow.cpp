@@ -42,27 +42,39 @@ void SessionFlow::clearMessages() {
   offers_.hide();
 }
 
-bool SessionFlow::open(const QString& file) {
-  if (!maySwitch()) return false;
-  clearMessages();
-  if (const auto opened = work_.document().open(file); !opened) {
-    work_.news().tell(text(opened.error().describe()));
-    return false;
-  }
-  settings::remember(QFileInfo(file).absoluteFilePath());
-  if (work_.document().isShared())
-    work_.news().tell(
-        tr("%1: another Octaphon has this session open. It can be looked at here; changes can only be saved "
-           "under another name.")
-            .arg(file));
-  return true;
+void SessionFlow::open(const QString& file) {
+  if (!work_.jobs().mayStart(LongJobs::Kind::Session)) return;
+  whenMaySwitch([this, file] {
+    clearMessages();
+    work_.jobs().start<Result<ReadDocument>>(
+        LongJobs::Kind::Session, tr("Opening %1").arg(QFileInfo(file).completeBaseName()),
+        [path = std::filesystem::path(file.toStdString())](JobControl& job) {
+          return Document::read(path, &job);
+        },
+        [this, file](Result<ReadDocument> read) {
+          takeOpened(file, std::make_shared<Result<ReadDocument>>(std::move(read)));
+        });
+  });
 }
 
-bool SessionFlow::openDemo() {
+/// What is open may have been changed meanwhile.
+void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<ReadDocument>>& read) {
+  if (!*read) return work_.news().tell(text(read->error().describe()));
+  whenMaySwitch([this, file, read] {
+    work_.document().open(std::move(**read));
+    settings::remember(QFileInfo(file).absoluteFilePath());
+    if (work_.document().isShared())
+      work_.news().tell(
+          tr("%1: another Octaphon has this session open. It can be looked at here; changes can only be "
+             "saved under another name.")
+              .arg(file));
+  });
+}
+
+void SessionFlow::openDemo() {
   const QString file = demoFile();
   if (!file.isEmpty()) return open(file);
   work_.news().tell(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
-  return false;
 }
 
 void SessionFlow::askForSession() {
@@ -70,76 +82,101 @@ void SessionFlow::askForSession() {
   if (!file.isEmpty()) open(file);
 }
 
-bool SessionFlow::makeEmpty() {
-  if (!maySwitch()) return false;
-  clearMessages();
-  Session session;
-  QString file = homeFolder() + "/" + tr("Session") + ".octaphon";
-  for (int number = 2; QFileInfo::exists(file); ++number)
-    file = homeFolder() + "/" + tr("Session %1").arg(number) + ".octaphon";
-  session.file = proposed_ = file.toStdString();
-  work_.document().adopt(std::move(session), true);
-  return true;
+void SessionFlow::makeEmpty() {
+  if (!work_.jobs().mayStart(LongJobs::Kind::Session)) return;
+  whenMaySwitch([this] {
+    clearMessages();
+    Session session;
+    QString file = homeFolder() + "/" + tr("Session") + ".octaphon";
+    for (int number = 2; QFileInfo::exists(file); ++number)
+      file = homeFolder() + "/" + tr("Session %1").arg(number) + ".octaphon";
+    session.file = proposed_ = file.toStdString();
+    work_.document().adopt(std::move(session), true);
+  });
 }
 
-bool SessionFlow::makeFrom(const QStringList& files) {
-  if (files.isEmpty() || !maySwitch()) return false;
-  clearMessages();
-  return bringIn_.makeSession(files);
+void SessionFlow::makeFrom(const QStringList& files) {
+  if (files.isEmpty() || !work_.jobs().mayStart(LongJobs::Kind::Session)) return;
+  whenMaySwitch([this, files] {
+    clearMessages();
+    bringIn_.makeSession(files, [this](Then adopt) { whenMaySwitch(std::move(adopt)); });
+  });
 }
 
-bool SessionFlow::save() {
+void SessionFlow::save(Then then) {
   Document& document = work_.document();
-  if (!document.isOpen()) return false;
+  if (!document.isOpen() || !work_.jobs().mayStart(LongJobs::Kind::Saving)) return;
   const QString file = text(document.session()->file.string());
-  if (document.isNew() && (isUnplaced() || QFileInfo::exists(file))) return saveAs();
+  if (document.isNew() && (isUnplaced() || QFileInfo::exists(file))) return saveAs(std::move(then));
   if (work_.sheets().facts() && !work_.sheets().isPlanning()) document.noteMedia(*work_.sheets().facts());
-  if (const auto saved = document.save(); !saved) {
-    work_.news().tell(text(saved.error().describe()));
-    return false;
-  }
-  settings::remember(QFileInfo(file).absoluteFilePath());
-  return true;
+  saveTo(file, document.beginSaving(), std::move(then));
 }
 
 /// Of files, a session lies beside them; of nothing, nobody has said where yet.
 bool SessionFlow::isUnplaced() const { return work_.session()->file == proposed_; }
 
-bool SessionFlow::saveAs() {
-  if (!work_.document().isOpen()) return false;
+void SessionFlow::saveAs(Then then) {
+  if (!work_.document().isOpen() || !work_.jobs().mayStart(LongJobs::Kind::Saving)) return;
   QString file = QFileDialog::getSaveFileName(window_, tr("Save the session as"),
                                               text(work_.session()->file.string()), filter());
-  if (file.isEmpty()) return false;
+  if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon";
-  return saveUnder(file);
+  saveTo(file, work_.document().beginSaving(file.toStdString()), std::move(then));
 }
 
-bool SessionFlow::saveUnder(const QString& file) {
-  if (const auto saved = work_.document().saveAs(file); !saved) {
-    work_.news().tell(text(saved.error().describe()));
-    return false;
-  }
-  settings::remember(QFileInfo(file).absoluteFilePath());
-  return true;
+/// One goes on working meanwhile: what is written is the session as it was.
+void SessionFlow::saveTo(const QString& file, SavedDocument saving, Then then) {
+  const auto wanted = std::make_shared<SavedDocument>(std::move(saving));
+  work_.jobs().start<Result<SavedDocument>>(
+      LongJobs::Kind::Saving, tr("Saving %1").arg(QFileInfo(file).completeBaseName()),
+      [wanted](JobControl& job) { return Document::write(std::move(*wanted), &job); },
+      [this, file, then = std::move(then)](Result<SavedDocument> saved) {
+        const Then waiting = std::exchange(afterSaving_, {});
+        if (!saved) return work_.news().tell(text(saved.error().describe()));
+        work_.document().noteSaved(std::move(*saved));
+        settings::remember(QFileInfo(file).absoluteFilePath());
+        if (then) then();
+        if (waiting) waiting();
+      });
 }
 
 void SessionFlow::close() {
-  if (!maySwitch()) return;
-  clearMessages();
-  work_.document().close();
+  if (!work_.jobs().mayStart(LongJobs::Kind::Session)) return;
+  whenMaySwitch([this] {
+    clearMessages();
+    work_.document().close();
+  });
 }
 
-bool SessionFlow::maySwitch() {
+/// Nobody is asked twice about the same.
+bool SessionFlow::isGivenUp() const { return givenUp_ != nullptr && givenUp_ == work_.session(); }
+
+bool SessionFlow::maySwitch() const {
+  return !work_.making().isRunning() && !work_.jobs().isBusy(LongJobs::Kind::Saving) &&
+         (!work_.document().isModified() || isGivenUp());
+}
+
+void SessionFlow::whenMaySwitch(Then then, Then otherwise) {
+  const auto stay = [&] {
+    if (otherwise) otherwise();
+  };
   if (work_.making().isRunning()) {
     work_.news().tell(tr("Files are being made. Stop that, or wait for it to end"));
-    return false;
+    return stay();
   }
-  if (!work_.document().isModified()) return true;
+  if (work_.jobs().isBusy(LongJobs::Kind::Saving)) {
+    afterSaving_ = [this, then, otherwise] { whenMaySwitch(then, otherwise); };
+    return;
+  }
+  if (maySwitch()) return then();
   const auto answer = QMessageBox::question(
       window_, tr("Octaphon"),
       tr("%1 has changes that are not saved.").arg(text(work_.session()->displayName())),
       QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
-  return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+  if (answer == QMessageBox::Save) return save([this, then, otherwise] { whenMaySwitch(then, otherwise); });
+  if (answer != QMessageBox::Discard) return stay();
+  givenUp_ = work_.session();
+  then();
 }
 
 void SessionFlow::offerRescue() {
@@ -161,17 +198,34 @@ void SessionFlow::offerRescue() {
 
 /// What is open is not lost for it, and what was kept stays until it is kept here.
 void SessionFlow::bringBack(const RescuedWork& kept) {
-  if (!maySwitch()) return offerRescue();
-  work_.news().settle();
-  auto session = Rescue::read(kept);
-  if (!session) {
-    work_.news().tell(text(session.error().describe()));
-    unreadable_.insert(kept.keptIn);  // it stays for another version, and not before the others
+  if (!work_.jobs().mayStart(LongJobs::Kind::Session)) return offerRescue();
+  const auto begin = [this, kept] {
+    clearMessages();
+    work_.jobs().start<Result<Session>>(
+        LongJobs::Kind::Session, tr("Bringing back %1").arg(kept.name),
+        [kept](JobControl& job) { return Rescue::read(kept, &job); },
+        [this, kept](Result<Session> session) {
+          takeBack(kept, std::make_shared<Result<Session>>(std::move(session)));
+        });
+  };
+  whenMaySwitch(begin, [this] { offerRescue(); });
+}
+
+void SessionFlow::takeBack(const RescuedWork& kept, const std::shared_ptr<Result<Session>>& session) {
+  if (!*session) {
+    work_.news().tell(text(session->error().describe()));
+    // It stays for another version, and not before the others.
+    if (session->error().code != ErrorCode::Cancelled) unreadable_.insert(kept.keptIn);
     return offerRescue();
   }
-  work_.document().adopt(std::move(*session), kept.file.isEmpty());
-  if (work_.rescue().flush()) Rescue::discard(kept);
-  offerRescue();
+  const auto adopt = [this, kept, session] {
+    work_.document().adopt(std::move(**session), kept.file.isEmpty());
+    work_.rescue().keep([this, kept](bool isKept) {
+      if (isKept) Rescue::discard(kept);
+      offerRescue();
+    });
+  };
+  whenMaySwitch(adopt, [this] { offerRescue(); });
 }
 
 void SessionFlow::drop(const QStringList& files) {
@@ -187,30 +241,32 @@ void SessionFlow::drop(const QStringList& files) {
 void addSessionCommands(Commands& commands, SessionFlow& flow, BringInFlow& bringIn) {
   const auto tr = [](const char* words) { return SessionFlow::tr(words); };
   commands.add(std::vector<Command>{
-      {"session.new", tr("&New session"), {QKeySequence::New}, needs::idle, [&] { flow.makeEmpty(); }},
+      {"session.new", tr("&New session"), {QKeySequence::New}, needs::free, [&] { flow.makeEmpty(); }},
       {"session.new-files",
        tr("New session from audio &files …"),
        {Qt::CTRL | Qt::ALT | Qt::Key_N},
-       needs::idle,
+       needs::free,
        [&] { flow.makeFrom(bringIn.askForFiles()); }},
       {"session.new-folder",
        tr("New session from a fo&lder …"),
        {},
-       needs::idle,
+       needs::free,
        [&] { flow.makeFrom(bringIn.askForFolder()); }},
       {"session.open",
        tr("&Open a session …"),
        {QKeySequence::Open},
-       needs::idle,
+       needs::free,
        [&] { flow.askForSession(); }},
-      {"session.demo", tr("Open the &demo, Tidewheel"), {}, needs::idle, [&] { flow.openDemo(); }},
+      {"session.demo", tr("Open the &demo, Tidewheel"), {}, needs::free, [&] { flow.openDemo(); }},
       {"session.save", tr("&Save"), {QKeySequence::Save}, needs::session, [&] { flow.save(); }},
       {"session.save-as",
        tr("Save &as …"),
        {Qt::CTRL | Qt::SHIFT | Qt::Key_S},
        needs::session,
        [&] { flow.saveAs(); }},
-      {"session.close", tr("&Close session"), {QKeySequence::Close}, needs::session, [&] { flow.close(); }}});
+      {"session.close", tr("&Close session"), {QKeySequence::Close}, needs::freeSession, [&] {
+         flow.close();
+       }}});
 }
 
 }  // namespace octaphon::app

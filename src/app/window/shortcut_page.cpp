@@ -45,8 +45,13 @@ ShortcutPage::ShortcutPage(const QMenuBar& menus, QWidget* parent) : QDialog(par
     for (const QAction* action : found)
       addLine(action->text().remove('&'), action->shortcut().toString(QKeySequence::NativeText));
   }
-  room(11);
+  room(16);
   addHeading(tr("Timeline"));
+  addLine(tr("Place the play line"), tr("←, →, Home, End"));
+  addLine(tr("Stretch a time range"), tr("the same with Shift"));
+  addLine(tr("Choose a row"), tr("↑, ↓"));
+  addLine(tr("Select what is there; one more"), tr("Return; with Shift"));
+  addLine(tr("Region by region, marker by marker"), tr("Ctrl+←, → in their rows"));
   addLine(tr("Clip by clip; more of them"), tr("Ctrl+arrows; with Alt"));
   addLine(tr("Nudge 10 ms; 1 ms"), tr("Alt+←, →; with Shift"));
   addLine(tr("Drop a drag, select nothing"), "Esc");
@@ -54,7 +59,7 @@ ShortcutPage::ShortcutPage(const QMenuBar& menus, QWidget* parent) : QDialog(par
   addLine(tr("A time range"), tr("drag on the ruler"));
   addLine(tr("A new region"), tr("drag in its row"));
   addLine(tr("Zoom around the mouse"), tr("Ctrl+wheel"));
-  addLine(tr("Scroll along"), tr("Shift+wheel, ←, →"));
+  addLine(tr("Scroll along"), tr("Shift+wheel, Page up, Page down"));
   addLine(tr("Open a phrase, tick a brief"), tr("Return"));
   addLine(tr("Rename a brief"), "F2");
   auto* scroll = new QScrollArea(this);

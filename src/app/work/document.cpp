@@ -20,6 +20,14 @@ void pointFrom(Medium& medium, const std::filesystem::path& before, const std::f
                     .string();
 }
 
+/// Media stay where they are, however the session names them.
+void moveTo(Session& session, const std::filesystem::path& file) {
+  const auto before = session.folder();
+  session.file = file;
+  if (session.folder() == before) return;
+  for (Medium& medium : session.media) pointFrom(medium, before, session.folder());
+}
+
 }  // namespace
 
 class PatchCommand : public QUndoCommand {
@@ -82,32 +90,42 @@ Document::Document(QObject* parent) : QObject(parent) {
 
 void Document::start(std::shared_ptr<const Session> session) {
   session_ = std::move(session);
+  ++opening_;
   mergeKey_.clear();
   mergeBase_.reset();
   undo_.clear();
 }
 
-void Document::takeLock(const Session& session) {
-  auto lock = SessionLock::take(session.file);
-  shared_ = !lock;
-  if (lock) lock_ = std::move(*lock);
+std::optional<SessionLock> Document::lockOf(const std::filesystem::path& file) {
+  auto lock = SessionLock::take(file);
+  return lock ? std::optional(std::move(*lock)) : std::nullopt;
 }
 
-Result<> Document::open(const QString& file) {
-  OCTAPHON_ASSIGN(Session session, loadSession(file.toStdString()));
-  lock_.release();
-  takeLock(session);
+Result<ReadDocument> Document::read(const std::filesystem::path& file, JobControl* job) {
+  OCTAPHON_ASSIGN(Session session, loadSession(file, job));
+  return ReadDocument{std::move(session), lockOf(file)};
+}
+
+void Document::open(ReadDocument read) {
+  std::error_code error;
+  const bool isAgain = !read.lock && lock_.isHeld() && session_ &&
+                       std::filesystem::equivalent(session_->file, read.session.file, error);
+  if (!isAgain) lock_ = std::move(read.lock).value_or(SessionLock());
+  shared_ = !isAgain && !read.lock;
   new_ = false;
-  start(std::make_shared<Session>(std::move(session)));
+  start(std::make_shared<Session>(std::move(read.session)));
   emit opened();
-  return {};
 }
 
 void Document::adopt(Session session, bool isNew) {
   lock_.release();
   new_ = isNew;
   shared_ = false;
-  if (!isNew) takeLock(session);
+  if (!isNew) {
+    auto lock = lockOf(session.file);
+    shared_ = !lock;
+    if (lock) lock_ = std::move(*lock);
+  }
   start(std::make_shared<Session>(std::move(session)));
   undo_.resetClean();
   emit opened();
@@ -126,34 +144,48 @@ void Document::noteMedia(const MediaFacts& facts) {
   session_ = std::move(noted);
 }
 
-Result<> Document::save() {
-  std::error_code error;
-  if (new_ && std::filesystem::exists(session_->file, error))
-    return fail(ErrorCode::Occupied, session_->file.string(), "there is a file of this name already",
-                "Save under another name");
-  return saveAs(QString::fromStdString(session_->file.string()));
+SavedDocument Document::beginSaving(const std::filesystem::path& file) const {
+  SavedDocument saving;
+  saving.session = session_;
+  saving.file = file.empty() ? session_->file : file;
+  saving.mayReplace = !new_ || !file.empty();
+  saving.needsLock = saving.file != session_->file || !lock_.isHeld();
+  saving.opening = opening_;
+  return saving;
 }
 
-Result<> Document::saveAs(const QString& file) {
-  auto saved = std::make_shared<Session>(*session_);
-  saved->file = file.toStdString();
-  if (saved->folder() != session_->folder())
-    for (Medium& medium : saved->media) pointFrom(medium, session_->folder(), saved->folder());
-  const bool moved = saved->file != session_->file;
-  if (moved || !lock_.isHeld()) {
-    OCTAPHON_ASSIGN(SessionLock lock, SessionLock::take(saved->file));
-    OCTAPHON_TRY(saveSession(*saved, saved->file));
-    lock_ = std::move(lock);
-  } else {
-    OCTAPHON_TRY(saveSession(*saved, saved->file));
+Result<SavedDocument> Document::write(SavedDocument saving, JobControl* job) {
+  std::error_code error;
+  if (!saving.mayReplace && std::filesystem::exists(saving.file, error))
+    return fail(ErrorCode::Occupied, saving.file.string(), "there is a file of this name already",
+                "Save under another name");
+  Session session = *saving.session;
+  moveTo(session, saving.file);
+  if (saving.needsLock) {
+    OCTAPHON_ASSIGN(saving.lock, SessionLock::take(saving.file));
   }
+  OCTAPHON_TRY(saveSession(session, saving.file, job));
+  return saving;
+}
+
+void Document::noteSaved(SavedDocument saved) {
+  if (saved.opening != opening_) return;
+  const bool isSame = session_ == saved.session;
+  const bool isMoved = session_->file != saved.file;
+  if (saved.lock) lock_ = std::move(*saved.lock);
   shared_ = new_ = false;
-  session_ = std::move(saved);
-  mergeKey_.clear();
+  if (isMoved) {
+    auto session = std::make_shared<Session>(*session_);
+    moveTo(*session, saved.file);
+    session_ = std::move(session);
+  }
+  endMerging();
   mergeBase_.reset();
-  undo_.setClean();
-  if (moved) emit this->moved();
-  return {};
+  if (isSame)
+    undo_.setClean();
+  else
+    undo_.resetClean();  // what is in the file is none of the steps any more
+  if (isMoved) emit moved();
 }
 
 void Document::close() {

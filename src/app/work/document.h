@@ -3,9 +3,11 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <QObject>
 #include <QUndoStack>
 
+#include "base/job_control.h"
 #include "base/result.h"
 #include "edit/patch.h"
 #include "media/media_facts.h"
@@ -13,6 +15,22 @@
 #include "session/session_lock.h"
 
 namespace octaphon::app {
+
+/// A session as it was read from its file, which is locked with it where no other program has it.
+struct ReadDocument {
+  Session session;
+  std::optional<SessionLock> lock;  ///< none: another program has it open
+};
+
+/// A session on its way to its file.
+struct SavedDocument {
+  std::shared_ptr<const Session> session;  ///< as it was when saving began
+  std::filesystem::path file;              ///< that it goes to
+  bool mayReplace = true;                  ///< whether a file may be there
+  bool needsLock = false;
+  std::optional<SessionLock> lock;  ///< of the file, where it needed one
+  unsigned opening = 0;             ///< which session of the document it is
+};
 
 class Document : public QObject {
   Q_OBJECT
@@ -31,16 +49,22 @@ class Document : public QObject {
   /// Whether the session's file was never written.
   bool isNew() const { return new_; }
 
-  Result<> open(const QString& file);
+  /// Reads a session, from any thread; Cancelled where the job was stopped.
+  static Result<ReadDocument> read(const std::filesystem::path& file, JobControl* job = nullptr);
+  void open(ReadDocument read);
   /// A session that was made or brought back here: it counts as changed until it is saved.
   void adopt(Session session, bool isNew);
   /// Writes down what the media were when they were last seen, so that they can be found again. No edit: it
   /// goes along with the next saving.
   void noteMedia(const MediaFacts& facts);
-  /// Occupied for a new session whose name is taken; Busy where another program has it open.
-  Result<> save();
-  /// The session goes on under this name: what was done can still be undone.
-  Result<> saveAs(const QString& file);
+  /// What is to be written of the session as it is now; `file` is empty for its own.
+  SavedDocument beginSaving(const std::filesystem::path& file = {}) const;
+  /// Writes it, from any thread. Occupied for a new session whose name is taken; Busy where another program
+  /// has it open; Cancelled where the job was stopped, and nothing is written.
+  static Result<SavedDocument> write(SavedDocument saving, JobControl* job = nullptr);
+  /// The session goes on under the name that it was written to, and what was done can still be undone. What
+  /// was changed since it was begun is not saved. Nothing happens where another session is open by now.
+  void noteSaved(SavedDocument saved);
   void close();
 
   using Change = std::function<void(Session& session)>;
@@ -71,7 +95,7 @@ class Document : public QObject {
   friend class PatchCommand;
   void put(std::shared_ptr<const Session> session, unsigned parts);
   void start(std::shared_ptr<const Session> session);
-  void takeLock(const Session& session);
+  static std::optional<SessionLock> lockOf(const std::filesystem::path& file);
 
   std::shared_ptr<const Session> session_;
   std::shared_ptr<const Session> empty_ = std::make_shared<Session>();
@@ -79,6 +103,7 @@ class Document : public QObject {
   SessionLock lock_;
   bool shared_ = false;
   bool new_ = false;
+  unsigned opening_ = 0;                      // counts the sessions that were open
   QString mergeKey_;                          // of the latest edit, while more may join it
   std::shared_ptr<const Session> mergeBase_;  // before the first that it was joined to
 };

@@ -15,8 +15,14 @@ LevelFinder::~LevelFinder() {
 }
 
 void LevelFinder::stop() {
-  if (control_) control_->cancel();
-  control_.reset();
+  if (!control_) return;
+  control_->cancel();
+  setControl(nullptr);
+}
+
+void LevelFinder::setControl(std::shared_ptr<RunControl> control) {
+  control_ = std::move(control);
+  emit busyChanged();
 }
 
 void LevelFinder::forget() {
@@ -30,7 +36,7 @@ void LevelFinder::find(std::vector<std::size_t> rows, LevelsAsked measures, std:
   MeasureRequest request{sheets_.session(), sheets_.facts(), sheets_.sheet(), sheets_.plugins(), &passes_};
   request.rows = std::move(rows);
   request.measures = measures;
-  control_ = std::make_shared<RunControl>();
+  setControl(std::make_shared<RunControl>());
   pool_.start(
       [this, request = std::move(request), control = control_, session = session_, then = std::move(then)] {
         std::vector<Measured> measured = measureSounds(request, cache_, *control);
@@ -39,7 +45,7 @@ void LevelFinder::find(std::vector<std::size_t> rows, LevelsAsked measures, std:
             [this, control, session, then, measured = std::move(measured)] {
               if (session == session_) sheets_.note(measured);
               if (control != control_) return;
-              control_.reset();
+              setControl(nullptr);
               sheets_.whenPlanned(then);
             },
             Qt::QueuedConnection);

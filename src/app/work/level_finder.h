@@ -28,8 +28,15 @@ class LevelFinder : public QObject {
   /// Nothing does: it was of a session that has gone.
   void forget();
   bool isBusy() const { return control_ != nullptr; }
+  /// 0 … 1, of the newest question.
+  double portion() const { return control_ ? control_->fraction() : 1; }
+
+ signals:
+  void busyChanged();
 
  private:
+  void setControl(std::shared_ptr<RunControl> control);
+
   SheetKeeper& sheets_;
   MediaCache& cache_;
   PluginPasses& passes_;

@@ -131,6 +131,32 @@ void Places::stepRegion(int step) {
     go(Thing::Region, regions[static_cast<std::size_t>(at)]->id);
 }
 
+/// From the first beginning to the last end.
+std::optional<TimeSpan> Places::selectedSpan() const {
+  if (selected_.range()) return selected_.range();
+  const auto session = document_.session();
+  std::optional<TimeSpan> all;
+  const auto add = [&](const TimeSpan& span) {
+    const Frame end = std::max(all ? all->end() : 0, span.end());
+    const Frame start = all ? std::min(all->start, span.start) : span.start;
+    all = TimeSpan{start, end - start};
+  };
+  for (const ClipPlace place : placesOf(*session, selected_.clips()))
+    add({clipAt(*session, place).start, clipAt(*session, place).length});
+  for (const Thing thing : {Thing::Region, Thing::ClipSet, Thing::Marker})
+    for (const std::string& id : selected_.of(thing))
+      if (const auto span = spanOf(*session, thing, id)) add(*span);
+  return all;
+}
+
+void Places::goToEdge(bool isEnd) {
+  const auto span = selectedSpan();
+  if (!span) return;
+  const Frame at = isEnd ? span->end() : span->start;
+  emit spanWanted(at, at);
+  listener_.moveTo(at);
+}
+
 void Places::zoomToRegion() {
   if (const Region* region = selected_.firstRegion(*document_.session()))
     emit zoomWanted(region->start, region->end());

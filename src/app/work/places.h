@@ -32,6 +32,8 @@ class Places : public QObject {
   /// Zooms to the region that is selected first; to a stretch of time; to what is selected.
   void zoomToRegion();
   void zoomToSelection();
+  /// The play line to where what is selected begins, or ends.
+  void goToEdge(bool isEnd);
 
   /// In the order of time, the longer one first.
   static std::vector<const Region*> byTime(const Session& session);
@@ -43,6 +45,7 @@ class Places : public QObject {
 
  private:
   void show(const TimeSpan& span);
+  std::optional<TimeSpan> selectedSpan() const;
 
   Document& document_;
   Selected& selected_;

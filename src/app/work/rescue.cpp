@@ -32,11 +32,13 @@ Rescue::Rescue(Document& document, QObject* parent) : QObject(parent), document_
   timer_.setInterval(kDelayMs);
   connect(&timer_, &QTimer::timeout, this, &Rescue::write);
   connect(&document_, &Document::changed, this, &Rescue::keepSoon);
-  connect(&document_, &Document::moved, this, &Rescue::forget);
-  connect(&document_, &Document::opened, this, [this] {
+  // What is kept was of another file, or of another session.
+  const auto beginAnew = [this] {
     forget();
     if (document_.isOpen() && document_.isModified()) keepSoon();
-  });
+  };
+  connect(&document_, &Document::moved, this, beginAnew);
+  connect(&document_, &Document::opened, this, beginAnew);
   connect(&document_, &Document::modifiedChanged, this, [this](bool modified) {
     if (modified)
       keepSoon();
@@ -78,19 +80,23 @@ void Rescue::write() {
   });
 }
 
-bool Rescue::flush() {
+void Rescue::keep(std::function<void(bool isKept)> then) {
   timer_.stop();
   write();
-  pool_.waitForDone();
-  return written_;
+  pool_.start([this, then = std::move(then)] {  // behind what is being written
+    QMetaObject::invokeMethod(
+        this, [this, then] { then(written_); }, Qt::QueuedConnection);
+  });
 }
 
+/// Behind what is being written. The file is locked until it is gone: nobody finds it as work that was lost.
 void Rescue::forget() {
   timer_.stop();
-  pool_.waitForDone();
-  if (!file_.isEmpty()) QFile::remove(file_);
-  file_.clear();
-  lock_.release();
+  if (file_.isEmpty()) return;
+  pool_.start([file = std::exchange(file_, {}), lock = std::make_shared<SessionLock>(std::move(lock_))] {
+    QFile::remove(file);
+    lock->release();
+  });
 }
 
 std::vector<RescuedWork> Rescue::found() {
@@ -108,14 +114,14 @@ std::vector<RescuedWork> Rescue::found() {
   return all;
 }
 
-Result<Session> Rescue::read(const RescuedWork& work) {
+Result<Session> Rescue::read(const RescuedWork& work, JobControl* job) {
   OCTAPHON_ASSIGN(const std::string bytes, readFile(work.keptIn.toStdString(), kMaxSessionBytes));
   const std::size_t line = bytes.find('\n');
   if (line == std::string::npos)
     return fail(ErrorCode::Syntax, work.keptIn.toStdString(), "the work kept there is damaged");
   const QJsonObject head = QJsonDocument::fromJson(QByteArray::fromStdString(bytes.substr(0, line))).object();
   OCTAPHON_ASSIGN(Session session,
-                  readSession(std::string_view(bytes).substr(line + 1), work.keptIn.toStdString()));
+                  readSession(std::string_view(bytes).substr(line + 1), work.keptIn.toStdString(), job));
   session.file = head["file"].toString().toStdString();
   return session;
 }

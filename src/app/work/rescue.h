@@ -32,11 +32,11 @@ class Rescue : public QObject {
   /// Work that programs which are gone have left.
   static std::vector<RescuedWork> found();
   /// The session as it was kept; its file is where it belongs.
-  static Result<Session> read(const RescuedWork& work);
+  static Result<Session> read(const RescuedWork& work, JobControl* job = nullptr);
   static void discard(const RescuedWork& work);
 
-  /// Writes now what is not kept yet, and waits for it; whether it is kept.
-  bool flush();
+  /// Writes now what is not kept yet; `then` is told whether it is kept.
+  void keep(std::function<void(bool isKept)> then);
 
  private:
   void keepSoon();

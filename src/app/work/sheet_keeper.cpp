@@ -26,6 +26,7 @@ SheetKeeper::SheetKeeper(MediaCache& cache, QObject* parent) : QObject(parent), 
 
 SheetKeeper::~SheetKeeper() {
   ++wanted_;
+  stopMediaLook();
   pool_.waitForDone();
 }
 
@@ -75,7 +76,18 @@ void SheetKeeper::doWaiting() {
   for (const auto& act : std::exchange(waiting_, {})) act();
 }
 
+void SheetKeeper::setMediaLook(std::shared_ptr<JobControl> look) {
+  mediaLook_ = std::move(look);
+  emit mediaLookChanged();
+}
+
+void SheetKeeper::stopMediaLook() {
+  const std::scoped_lock lock(lookMutex_);
+  if (runningLook_) runningLook_->isStopped = true;
+}
+
 void SheetKeeper::clear() {
+  stopMediaLook();
   waiting_.clear();
   measured_.clear();
   mediaKnown_ = false;
@@ -97,7 +109,7 @@ void SheetKeeper::start() {
     auto outcome = std::make_shared<Outcome>();
     outcome->number = number;
     outcome->session = session;
-    outcome->facts = known ? known : gatherFacts(*session, cache_);
+    outcome->facts = known ? known : lookAtMedia(*session);
     if (number != wanted_) return;
     outcome->plugins = describePlugins(*session, plugins);
     if (number != wanted_) return;
@@ -112,6 +124,21 @@ void SheetKeeper::start() {
     QMetaObject::invokeMethod(
         this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
   });
+}
+
+/// On the thread that plans.
+std::shared_ptr<const MediaFacts> SheetKeeper::lookAtMedia(const Session& session) {
+  const auto tell = [this](std::shared_ptr<JobControl> look) {
+    const std::scoped_lock lock(lookMutex_);
+    runningLook_ = look;
+    QMetaObject::invokeMethod(
+        this, [this, look = std::move(look)] { setMediaLook(look); }, Qt::QueuedConnection);
+  };
+  const auto look = std::make_shared<JobControl>();
+  tell(look);
+  auto facts = gatherFacts(session, cache_, look.get());
+  tell(nullptr);
+  return facts;
 }
 
 void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {

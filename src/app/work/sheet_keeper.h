@@ -4,12 +4,14 @@
 #include <atomic>
 #include <functional>
 #include <memory>
+#include <mutex>
 #include <QObject>
 #include <QThreadPool>
 #include <QTimer>
 #include <vector>
 
 #include "app/work/sheet_summary.h"
+#include "base/job_control.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "plan/planner.h"
@@ -48,15 +50,22 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
   std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
   std::shared_ptr<const PluginCatalogue> plugins() const { return plugins_; }  ///< those the session asks for
+  /// While media are looked at, which takes long where they are large and new; else null. Where it is
+  /// stopped, rows that need the others cannot be made until refresh().
+  std::shared_ptr<JobControl> mediaLook() const { return mediaLook_; }
   bool isPlanning() const { return wanted_ != shown_; }
 
  signals:
   void sheetChanged();
   void factsChanged();
+  void mediaLookChanged();
 
  private:
   void start();
   void doWaiting();
+  std::shared_ptr<const MediaFacts> lookAtMedia(const Session& session);
+  void stopMediaLook();
+  void setMediaLook(std::shared_ptr<JobControl> look);
   struct Outcome;
   void take(std::shared_ptr<Outcome> outcome);
 
@@ -69,7 +78,10 @@ class SheetKeeper : public QObject {
   PlanRequest request_;
   std::map<std::string, Measured> measured_;  // by key
   LevelsAsked shownLevels_;
-  bool mediaKnown_ = false;  // facts_ are of session_'s media
+  std::shared_ptr<JobControl> mediaLook_;
+  std::mutex lookMutex_;
+  std::shared_ptr<JobControl> runningLook_;  // the same, on the thread that plans
+  bool mediaKnown_ = false;                  // facts_ are of session_'s media
   std::shared_ptr<const Sheet> sheet_ = std::make_shared<Sheet>();
   bool keepsRows_ = false;
   SheetSummary summary_;

@@ -8,7 +8,25 @@ Transport::Transport(MediaCache& cache, PluginPasses* plugins, OpenOutput open, 
   connect(&timer_, &QTimer::timeout, this, &Transport::tick);
 }
 
-Transport::~Transport() { stop(); }
+Transport::~Transport() {
+  stop();
+  ending_.waitForDone();
+}
+
+/// It may be in the middle of a block, or of a medium that it converts: nobody waits for it.
+void Transport::letGo() {
+  output_.reset();
+  tellPreparing(false);
+  if (!player_) return;
+  player_->askToStop();
+  ending_.start([player = std::shared_ptr<Player>(std::move(player_))]() mutable { player.reset(); });
+}
+
+void Transport::tellPreparing(bool on) {
+  if (isPreparing_ == on) return;
+  isPreparing_ = on;
+  emit preparingChanged(on);
+}
 
 void Transport::setPosition(Frame frame) {
   stop();
@@ -25,8 +43,9 @@ void Transport::play(std::shared_ptr<const Session> session, std::shared_ptr<con
   end_ = to > position_ ? to : session->end();
   listening_ = std::move(listening);
   isLap_ = false;
-  player_ =
-      std::make_unique<Player>(std::move(session), std::move(facts), cache_, std::move(plugins), plugins_);
+  makePlayer_ = [this, session = std::move(session), facts = std::move(facts), plugins = std::move(plugins)] {
+    return std::make_unique<Player>(session, facts, cache_, plugins, plugins_);
+  };
   begin();
   timer_.start();
   emit playingChanged(true);
@@ -38,7 +57,9 @@ void Transport::playSeam(std::shared_ptr<const Session> session, SeamLoop seam) 
   rate_ = seam.rate;
   isLap_ = true;
   end_ = seam.beforeJoin + seam.join;
-  player_ = std::make_unique<Player>(std::move(session), nullptr, cache_);
+  makePlayer_ = [this, session = std::move(session)] {
+    return std::make_unique<Player>(session, nullptr, cache_);
+  };
   beginWith([&] { player_->start(std::move(seam)); });
   timer_.start();
   emit playingChanged(true);
@@ -61,7 +82,8 @@ void Transport::begin() {
 }
 
 void Transport::beginWith(const std::function<void()>& start) {
-  output_.reset();
+  letGo();
+  player_ = makePlayer_();
   start();
   output_ = open_(*player_, rate_);
 }
@@ -75,14 +97,16 @@ void Transport::setLooping(bool on) {
 void Transport::stop() {
   if (!player_) return;
   timer_.stop();
-  output_.reset();
-  player_.reset();
+  letGo();
+  makePlayer_ = {};
   emit levelsChanged(0, 0);
   emit loudnessChanged(kNoLoudness, kNoLoudness);
   emit playingChanged(false);
 }
 
 void Transport::tick() {
+  const double prepared = player_->preparing().portion();
+  tellPreparing(prepared >= 0 && prepared < 1);
   output_->tick();
   const Frame waiting = output_->waiting();
   position_ = player_->positionBefore(waiting);

@@ -3,6 +3,7 @@
 
 #include <memory>
 #include <QObject>
+#include <QThreadPool>
 #include <QTimer>
 
 #include "app/work/sound_output.h"
@@ -38,22 +39,30 @@ class Transport : public QObject {
   void setLooping(bool on);
   bool isLooping() const { return looping_; }
   void stop();
+  /// Whether media are converted before what is to be played can be heard, and how far that is: 0 … 1.
+  bool isPreparing() const { return isPreparing_; }
+  double preparedPortion() const { return player_ ? player_->preparing().portion() : 1; }
 
  signals:
   void positionChanged(octaphon::Frame frame);
   void playingChanged(bool playing);
   void loudnessChanged(double momentary, double integrated);  ///< LUFS since it began; kNoLoudness: not known
   void levelsChanged(float left, float right);                ///< peaks since the last time, full scale 1
+  void preparingChanged(bool preparing);
   void problem(const QString& text);
 
  private:
   void tick();
   void begin();
   void beginWith(const std::function<void()>& start);
+  void letGo();
+  void tellPreparing(bool on);
 
   MediaCache& cache_;
   PluginPasses* plugins_;
   OpenOutput open_;
+  QThreadPool ending_;  // players on their last block
+  std::function<std::unique_ptr<Player>()> makePlayer_;
   std::unique_ptr<Player> player_;
   std::unique_ptr<SoundOutput> output_;
   QTimer timer_;
@@ -63,6 +72,7 @@ class Transport : public QObject {
   Frame end_ = 0;
   Listening listening_;
   bool looping_ = false;
+  bool isPreparing_ = false;
   bool isLap_ = false;  // what is played now goes round, whatever is set
 };
 

@@ -6,6 +6,7 @@ namespace octaphon::app {
 
 Work::Work(MediaCache& cache, OpenOutput open)
     : cache_(cache),
+      jobs_(news_),
       briefs_(document_),
       sheets_(cache),
       rows_(sheets_),
@@ -20,7 +21,8 @@ Work::Work(MediaCache& cache, OpenOutput open)
       places_(document_, selected_, rows_, inStep_, listener_),
       making_(cache),
       maker_(sheets_, making_, pluginPasses_),
-      rescue_(document_) {
+      rescue_(document_),
+      shownJobs_(jobs_, sheets_, levels_, listener_, transport_) {
   connect(&document_, &Document::opened, this, &Work::sessionOpened);
   connect(&document_, &Document::moved, this, &Work::replan);
   connect(&document_, &Document::changed, this, [this](unsigned parts) {

@@ -12,6 +12,7 @@
 #include "app/work/in_step.h"
 #include "app/work/level_finder.h"
 #include "app/work/listener.h"
+#include "app/work/long_jobs.h"
 #include "app/work/making.h"
 #include "app/work/names_ahead.h"
 #include "app/work/news.h"
@@ -23,6 +24,7 @@
 #include "app/work/seam_listener.h"
 #include "app/work/selection.h"
 #include "app/work/sheet_keeper.h"
+#include "app/work/shown_jobs.h"
 #include "app/work/tail_listener.h"
 #include "app/work/transport.h"
 #include "run/worker_passes.h"
@@ -37,6 +39,7 @@ class Work : public QObject {
 
   MediaCache& cache() { return cache_; }
   News& news() { return news_; }
+  LongJobs& jobs() { return jobs_; }
   Document& document() { return document_; }
   const Document& document() const { return document_; }
   std::shared_ptr<const Session> session() const { return document_.session(); }
@@ -87,6 +90,7 @@ class Work : public QObject {
   MediaCache& cache_;
   WorkerPasses pluginPasses_;
   News news_;
+  LongJobs jobs_;
   Document document_;
   BriefChoice briefs_;
   DeliveryActs acts_;
@@ -107,6 +111,7 @@ class Work : public QObject {
   RowMaker maker_;
   Drawn drawn_;
   Rescue rescue_;
+  ShownJobs shownJobs_;
 };
 
 }  // namespace octaphon::app

@@ -108,6 +108,25 @@ Result<> placeTracks(Session& session, const std::vector<std::string>& ids, cons
   return {};
 }
 
+void stepTracks(Session& session, const std::vector<std::string>& ids, int by) {
+  std::vector<std::string> moving = movable(session, ids);
+  if (moving.empty()) return;
+  const std::string group = findTrack(session, moving.front())->group;
+  std::vector<std::string> siblings;
+  for (const Track& track : session.tracks)
+    if (track.group == group) siblings.push_back(track.id);
+  std::erase_if(moving, [&](const std::string& id) { return findTrack(session, id)->group != group; });
+  const auto placeOf = [&](const std::string& id) {
+    return std::find(siblings.begin(), siblings.end(), id) - siblings.begin();
+  };
+  const auto past = by < 0 ? placeOf(moving.front()) - 1 : placeOf(moving.back()) + 1;
+  const auto count = static_cast<std::ptrdiff_t>(siblings.size());
+  if (past < 0 || past >= count) return;
+  const auto before = by < 0 ? past : past + 1;
+  (void)placeTracks(session, moving, group,
+                    before < count ? siblings[static_cast<std::size_t>(before)] : std::string());
+}
+
 Result<std::string> nestTracks(Session& session, const std::vector<std::string>& ids,
                                const std::string& name) {
   const std::vector<std::string> top = movable(session, ids);

@@ -21,6 +21,9 @@ std::string addTrack(Session& session, const std::string& name, TrackKind kind, 
 Result<> placeTracks(Session& session, const std::vector<std::string>& ids, const std::string& group,
                      const std::string& before);
 
+/// Moves tracks past the one above (`by` −1) or below (1) in their group, that of the first of them.
+void stepTracks(Session& session, const std::vector<std::string>& ids, int by);
+
 /// Puts tracks into a new group of their own, at the place of the first; gives its id.
 Result<std::string> nestTracks(Session& session, const std::vector<std::string>& ids,
                                const std::string& name);

@@ -1,68 +1,18 @@
 #include "exchange/bring_in.h"
 
 #include <algorithm>
-#include <array>
-#include <map>
-#include <set>
 
-#include "base/files.h"
+#include "base/job_files.h"
 #include "base/unicode.h"
 #include "edit/ids.h"
 #include "edit/tracks.h"
 #include "exchange/midi_file.h"
-#include "formats/file_facts.h"
-#include "media/flaw.h"
-#include "media/sound_file.h"
+#include "exchange/region_table.h"
 
 namespace octaphon {
 namespace {
 
 namespace fs = std::filesystem;
-
-constexpr std::array kAudioEndings{".wav",  ".wave", ".bwf", ".rf64", ".w64",  ".flac", ".aif", ".aiff",
-                                   ".aifc", ".caf",  ".ogg", ".oga",  ".opus", ".mp3",  ".au",  ".snd"};
-
-std::string endingOf(const fs::path& file) { return lowerCase(file.extension().string()); }
-
-/// Part by part, so that a folder's files stay together.
-bool pathLess(const fs::path& a, const fs::path& b) {
-  auto left = a.begin();
-  auto right = b.begin();
-  for (; left != a.end() && right != b.end(); ++left, ++right)
-    if (const int order = naturalCompare(left->string(), right->string()); order != 0) return order < 0;
-  return left == a.end() && right != b.end();
-}
-
-/// As it is where the working directory is gone.
-fs::path absoluteOf(const fs::path& path) {
-  std::error_code error;
-  fs::path full = fs::absolute(path, error);
-  return error ? path : full;
-}
-
-fs::path resolved(const fs::path& path) {
-  std::error_code error;
-  fs::path full = fs::weakly_canonical(absoluteOf(path), error);
-  return error ? absoluteOf(path) : full;
-}
-
-/// The folder it is in without links; a file that is a link itself stays what it is called.
-fs::path placed(const fs::path& file) { return resolved(absoluteOf(file).parent_path()) / file.filename(); }
-
-std::vector<fs::path> audioInputs(const std::vector<fs::path>& inputs) {
-  std::vector<fs::path> files;
-  std::error_code error;
-  for (const fs::path& input : inputs) {
-    if (fs::is_directory(input, error)) {
-      for (fs::path& file : audioFilesIn(input)) files.push_back(std::move(file));
-    } else if (!isMidiName(input) && !isTableName(input)) {
-      files.push_back(placed(input));
-    }
-  }
-  std::stable_sort(files.begin(), files.end(), pathLess);
-  files.erase(std::unique(files.begin(), files.end()), files.end());
-  return files;
-}
 
 int trackWidth(int channels) {
   for (const int width : {1, 2, 4, 6, 8})
@@ -70,27 +20,17 @@ int trackWidth(int channels) {
   return 0;
 }
 
-/// One sound file on its way in.
-struct Incoming {
-  fs::path file;
-  SoundInfo info;
-  FileFacts facts;
-};
-
 class BringerIn {
  public:
-  BringerIn(Session& session, const BringInRequest& request, const std::atomic<bool>* cancel)
-      : session_(session),
-        request_(request),
-        cancel_(cancel),
-        maker_(session),
-        folder_(resolved(session.folder())) {}
+  BringerIn(Session& session, const BringInRequest& request)
+      : session_(session), request_(request), maker_(session), folder_(resolved(session.folder())) {}
 
-  BroughtIn bringIn() {
+  BroughtIn bringIn(const IncomingFiles& incoming) {
     wasEmpty_ = session_.tracks.empty();
-    std::vector<Incoming> files = open();
-    chooseStart(files);
-    for (const Incoming& file : files) add(file);
+    result_.refused = incoming.refused;
+    result_.remarks = incoming.remarks;
+    chooseStart(incoming.files);
+    for (const IncomingFile& file : incoming.files) add(file);
     guessGroups();
     if (request_.grouping == Grouping::Folders) group(result_.folders);
     if (request_.grouping == Grouping::Prefixes) group(result_.prefixes);
@@ -100,56 +40,18 @@ class BringerIn {
  private:
   void refuse(Error error) { result_.refused.push_back(std::move(error)); }
 
-  std::vector<Incoming> open() {
-    std::vector<Incoming> files;
-    for (const fs::path& file : audioInputs(request_.inputs)) {
-      if (cancel_ != nullptr && *cancel_) break;
-      if (auto incoming = openOne(file))
-        files.push_back(std::move(*incoming));
-      else
-        refuse(incoming.error());
-    }
-    return files;
+  void note(const fs::path& file, const std::string& text) {
+    result_.remarks.push_back({Severity::Note, RemarkCode::UnreadableMedium, file.string(),
+                               file.filename().string() + ": " + text});
   }
 
-  Result<Incoming> openOne(const fs::path& file) {
-    if (!isValidUtf8(file.string()))
-      return fail(ErrorCode::BadValue, printable(file.string()), "its name is not UTF-8", "Rename the file");
-    OCTAPHON_ASSIGN(const FileHandle handle, openRegular(file));
-    OCTAPHON_ASSIGN(const MediumFlaw flaw, findFlaw(handle.get(), file.string()));
-    if (isLoss(flaw))
-      return fail(ErrorCode::MediumUnreadable, file.string(), flawText(flaw),
-                  "Take a file that is whole, or make a WAV file of what is left of it");
-    OCTAPHON_ASSIGN(const SoundFile sound, SoundFile::open(file));
-    Incoming incoming{file, sound.info(), {}};
-    if (flaw != MediumFlaw::None) note(file, flawText(flaw), Severity::Warning);
-    if (incoming.info.frames <= 0)
-      return fail(ErrorCode::MediumUnreadable, file.string(), "there is no sound in it", "Leave it out");
-    // Marks are worth having; a file without whole ones still plays.
-    if (auto facts = readFileFacts(file))
-      incoming.facts = std::move(*facts);
-    else
-      note(file, facts.error().text + "; its markers, loops and time stamp are left out");
-    if (incoming.facts.missingBytes > 0)
-      note(file,
-           "it is cut off: " + std::to_string(incoming.facts.missingBytes) +
-               " bytes that its header promises are not there. Only what is there is used",
-           Severity::Warning);
-    return incoming;
-  }
-
-  void note(const fs::path& file, std::string text, Severity severity = Severity::Note) {
-    result_.remarks.push_back({severity, RemarkCode::UnreadableMedium, file.string(),
-                               file.filename().string() + ": " + std::move(text)});
-  }
-
-  Frame stampOf(const Incoming& file) const {
+  Frame stampOf(const IncomingFile& file) const {
     return atRate(*file.facts.timeReference, file.info.rate, session_.rate);
   }
 
-  void chooseStart(const std::vector<Incoming>& files) {
+  void chooseStart(const std::vector<IncomingFile>& files) {
     Frame first = kMaxFrame;
-    for (const Incoming& file : files)
+    for (const IncomingFile& file : files)
       if (file.facts.timeReference) first = std::min(first, stampOf(file));
     if (!wasEmpty_ || session_.startPicture != 0 || first == kMaxFrame) return;
     const Frame hours = first / session_.rate / 3600;
@@ -159,11 +61,11 @@ class BringerIn {
   }
 
   /// In the session; below 0 where it lies before its start.
-  Frame stampedPlace(const Incoming& file) const {
+  Frame stampedPlace(const IncomingFile& file) const {
     return stampOf(file) - audioFrameOf(session_.startPicture, session_.pictureRate, session_.rate);
   }
 
-  Frame placeOf(const Incoming& file) {
+  Frame placeOf(const IncomingFile& file) {
     if (request_.placement == Placement::Start) return request_.at;
     if (!file.facts.timeReference) {
       note(file.file, "it carries no position; it lies at the start");
@@ -175,7 +77,7 @@ class BringerIn {
     return std::max<Frame>(place, 0);
   }
 
-  void add(const Incoming& file) {
+  void add(const IncomingFile& file) {
     const Frame start = placeOf(file);
     const Frame length = atRate(file.info.frames, file.info.rate, session_.rate);
     if (!checkedSum(start, length))
@@ -199,7 +101,7 @@ class BringerIn {
     return mediaPath(copy, folder_);
   }
 
-  void addTracks(const Incoming& file, const std::string& medium, Frame start, Frame length) {
+  void addTracks(const IncomingFile& file, const std::string& medium, Frame start, Frame length) {
     const std::string name = composed(file.file.stem().string());
     const int channels = file.info.channels;
     const bool tooWide = trackWidth(channels) == 0;
@@ -240,7 +142,7 @@ class BringerIn {
                       : std::to_string(first) + "-" + std::to_string(first + width - 1);
   }
 
-  void addMarks(const Incoming& file, Frame start) {
+  void addMarks(const IncomingFile& file, Frame start) {
     const std::string track = composed(file.file.stem().string());
     const auto here = [&](Frame frame) { return start + atRate(frame, file.info.rate, session_.rate); };
     MarkerSet set{"", track, {}, {}};
@@ -297,7 +199,6 @@ class BringerIn {
 
   Session& session_;
   const BringInRequest& request_;
-  const std::atomic<bool>* cancel_;
   IdMaker maker_;
   fs::path folder_;
   bool wasEmpty_ = true;
@@ -305,53 +206,12 @@ class BringerIn {
   BroughtIn result_;
 };
 
-}  // namespace
-
-std::vector<fs::path> audioFilesIn(const fs::path& folder) {
-  std::vector<fs::path> files;
-  std::error_code error;
-  for (fs::recursive_directory_iterator
-           it(resolved(folder), fs::directory_options::skip_permission_denied, error),
-       end;
-       !error && it != end; it.increment(error)) {
-    const bool isHidden = it->path().filename().string().starts_with('.');
-    std::error_code kind;
-    if (isHidden && it->is_directory(kind)) it.disable_recursion_pending();
-    if (!isHidden && isAudioName(it->path()) && it->is_regular_file(kind)) files.push_back(it->path());
-  }
-  std::stable_sort(files.begin(), files.end(), pathLess);
-  return files;
-}
-
-bool isAudioName(const fs::path& file) {
-  return std::find(kAudioEndings.begin(), kAudioEndings.end(), endingOf(file)) != kAudioEndings.end();
-}
-bool isMidiName(const fs::path& file) { return endingOf(file) == ".mid" || endingOf(file) == ".midi"; }
-bool isTableName(const fs::path& file) {
-  return endingOf(file) == ".csv" || endingOf(file) == ".tsv" || endingOf(file) == ".txt";
-}
-
-std::optional<int> commonRate(const std::vector<fs::path>& inputs) {
-  std::map<int, int> counts;
-  for (const fs::path& file : audioInputs(inputs))
-    if (const auto sound = SoundFile::open(file))
-      if (sound->info().rate >= kMinRate && sound->info().rate <= kMaxRate) ++counts[sound->info().rate];
-  std::optional<int> best;
-  for (const auto& [rate, count] : counts)
-    if (!best || count >= counts.at(*best)) best = rate;
-  return best;
-}
-
-BroughtIn bringIn(Session& session, const BringInRequest& request, const std::atomic<bool>* cancel) {
-  return BringerIn(session, request, cancel).bringIn();
-}
-
-Result<> bringInMidi(Session& session, const fs::path& file) {
-  OCTAPHON_ASSIGN(MidiMap map, readMidi(file, session.rate));
+Result<> bringInMidi(Session& session, const OtherFiles::One& one) {
+  OCTAPHON_ASSIGN(MidiMap map, readMidi(one.bytes, session.rate, one.file.string()));
   if (!map.tempo.empty()) session.tempo = std::move(map.tempo);
   if (map.markers.empty()) return {};
   IdMaker maker(session);
-  MarkerSet set{maker.next("set"), composed(file.stem().string()), {}, {}};
+  MarkerSet set{maker.next("set"), composed(one.file.stem().string()), {}, {}};
   for (MidiMark& mark : map.markers) {
     Marker marker;
     marker.id = maker.next("m");
@@ -363,7 +223,43 @@ Result<> bringInMidi(Session& session, const fs::path& file) {
   return {};
 }
 
-Result<fs::path> copyIntoFolder(const fs::path& file, const fs::path& folder) {
+}  // namespace
+
+BroughtIn bringIn(Session& session, const IncomingFiles& incoming, const BringInRequest& request) {
+  return BringerIn(session, request).bringIn(incoming);
+}
+
+OtherFiles readOthers(const std::vector<fs::path>& inputs, const JobControl* job) {
+  OtherFiles others;
+  for (const fs::path& file : inputs) {
+    if (isStopped(job)) break;
+    if (!isMidiName(file) && !isTableName(file)) continue;
+    auto bytes = readFile(file, isMidiName(file) ? kMaxMidiBytes : kMaxTableBytes);
+    if (bytes)
+      others.files.push_back({file, std::move(*bytes)});
+    else
+      others.refused.push_back(bytes.error());
+  }
+  return others;
+}
+
+std::vector<Error> bringInOthers(Session& session, const OtherFiles& others) {
+  std::vector<Error> refused = others.refused;
+  for (const OtherFiles::One& one : others.files) {
+    if (isMidiName(one.file)) {
+      if (const auto midi = bringInMidi(session, one); !midi) refused.push_back(midi.error());
+      continue;
+    }
+    const auto table = readRegionTable(session, one.bytes, one.file.string());
+    if (table)
+      refused.insert(refused.end(), table->refused.begin(), table->refused.end());
+    else
+      refused.push_back(table.error());
+  }
+  return refused;
+}
+
+Result<fs::path> copyIntoFolder(const fs::path& file, const fs::path& folder, const JobControl* job) {
   std::error_code error;
   fs::create_directories(folder, error);
   for (int n = 1; n < 10'000; ++n) {
@@ -371,10 +267,10 @@ Result<fs::path> copyIntoFolder(const fs::path& file, const fs::path& folder) {
         folder / (n == 1 ? file.filename().string()
                          : file.stem().string() + " " + std::to_string(n) + file.extension().string());
     if (resolved(target) == resolved(file)) return target;
-    if (fs::copy_file(file, target, fs::copy_options::none, error)) return target;
-    if (error != std::errc::file_exists)
-      return fail(ErrorCode::NotWritable, target.string(), error.message(),
-                  "Look at the folder's rights and space");
+    if (fs::exists(target, error)) continue;  // so that nothing is copied in vain
+    const auto copied = copyFile(file, target, job);
+    if (copied) return target;
+    if (copied.error().code != ErrorCode::Occupied) return tl::unexpected(copied.error());
   }
   return fail(ErrorCode::Occupied, folder.string(), "there are too many files of one name");
 }

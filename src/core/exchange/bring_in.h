@@ -1,9 +1,7 @@
 // Audio files and folders as tracks of a session.
 #pragma once
 
-#include <atomic>
 #include <filesystem>
-#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -11,6 +9,7 @@
 #include "base/remark.h"
 #include "base/result.h"
 #include "edit/grouping.h"
+#include "exchange/incoming_files.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -30,7 +29,6 @@ enum class ManyChannels {
 enum class Grouping { None, Folders, Prefixes };
 
 struct BringInRequest {
-  std::vector<std::filesystem::path> inputs;  ///< files, and folders with all that is in them
   Placement placement = Placement::Start;
   Frame at = 0;  ///< of Placement::Start, in frames of the session
   ManyChannels manyChannels = ManyChannels::OneTrack;
@@ -43,38 +41,42 @@ struct BroughtIn {
   std::vector<std::string> tracks;  ///< ids of the new tracks
   std::vector<std::string> media;   ///< ids of the new media
   std::size_t regions = 0, markers = 0;
-  std::vector<Error> refused;  ///< files that cannot be used; the others are there
+  std::vector<Error> refused;  ///< files that cannot be used, now or before; the others are there
   std::vector<Remark> remarks;
   std::vector<std::pair<std::string, Frame>> stamped;  ///< clips whose file says where they lie, and where
   std::vector<GroupGuess> folders, prefixes;           ///< groups that could be made; members index `tracks`
   std::vector<GroupGuess> takes;                       ///< takes of one name; the same
 };
 
-/// Audio files of a folder and the folders in it, by ending; hidden ones are left out. In natural order of
-/// the path.
-std::vector<std::filesystem::path> audioFilesIn(const std::filesystem::path& folder);
-bool isAudioName(const std::filesystem::path& file);
-bool isMidiName(const std::filesystem::path& file);
-bool isTableName(const std::filesystem::path& file);
-
-/// The most common rate of the files, the higher one where two are equally common; nothing where none can be
-/// read or none has a rate that a session may have.
-std::optional<int> commonRate(const std::vector<std::filesystem::path>& inputs);
-
 /// Adds a track for each file, in natural order, with the clip, regions, markers and loops that the file
 /// holds. The session must know its file: media are written relative to its folder. Where the session is
 /// empty and files are stamped an hour or later after midnight, its start timecode becomes the last full hour
 /// before all of them.
-BroughtIn bringIn(Session& session, const BringInRequest& request, const std::atomic<bool>* cancel = nullptr);
+BroughtIn bringIn(Session& session, const IncomingFiles& incoming, const BringInRequest& request);
 
-/// Tempo, metre and markers of a Standard MIDI File, into a session: its tempo map is replaced, markers go
-/// into a set named after the file.
-Result<> bringInMidi(Session& session, const std::filesystem::path& file);
+/// Standard MIDI Files and tables of regions, as they were read.
+struct OtherFiles {
+  struct One {
+    std::filesystem::path file;
+    std::string bytes;
+  };
+  std::vector<One> files;
+  std::vector<Error> refused;  ///< files that cannot be read
+};
+
+/// Those among files; others are passed over.
+OtherFiles readOthers(const std::vector<std::filesystem::path>& inputs, const JobControl* job = nullptr);
+
+/// Tempo, metre and markers of MIDI files, into a session: its tempo map is replaced, markers go into a set
+/// named after the file. Regions and markers of tables. Gives what is wrong with files, or with lines of
+/// them; the rest is there.
+std::vector<Error> bringInOthers(Session& session, const OtherFiles& others);
 
 /// Copies a file into a folder, which is made; under its name with a number where that is taken. Nothing is
-/// copied where it lies there already. Gives where it is.
+/// copied where it lies there already. Gives where it is; Cancelled where it was stopped.
 Result<std::filesystem::path> copyIntoFolder(const std::filesystem::path& file,
-                                             const std::filesystem::path& folder);
+                                             const std::filesystem::path& folder,
+                                             const JobControl* job = nullptr);
 
 /// The path of a file as a session in `folder` names it: relative, with `/`.
 std::string mediaPath(const std::filesystem::path& file, const std::filesystem::path& folder);

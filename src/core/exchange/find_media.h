@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/job_control.h"
 #include "session/session.h"
 
 namespace octaphon {
@@ -23,8 +24,9 @@ struct FoundMedium {
 };
 
 /// By id of the medium: the likeliest file. A file of the same name that is known to be of another length is
-/// not taken; a file of another name is, where its length and its bytes are those of the medium.
+/// not taken; a file of another name is, where its length and its bytes are those of the medium. A part of
+/// the job is a medium; what was found before it was stopped is given.
 std::map<std::string, FoundMedium> findMedia(const Session& session, const std::vector<std::string>& media,
-                                             const std::filesystem::path& folder);
+                                             const std::filesystem::path& folder, JobControl* job = nullptr);
 
 }  // namespace octaphon

@@ -241,9 +241,4 @@ Result<MidiMap> readMidi(std::string_view bytes, int rate, const std::string& pl
   return MapBuilder(file, rate, place).build();
 }
 
-Result<MidiMap> readMidi(const std::filesystem::path& file, int rate) {
-  OCTAPHON_ASSIGN(const std::string bytes, readFile(file, kMaxMidiBytes));
-  return readMidi(bytes, rate, file.string());
-}
-
 }  // namespace octaphon

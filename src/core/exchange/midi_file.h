@@ -2,7 +2,6 @@
 // ticks by quarter notes or by SMPTE frames. Notes are passed over.
 #pragma once
 
-#include <filesystem>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -29,6 +28,5 @@ inline constexpr std::uint64_t kMaxMidiBytes = 64 << 20;
 /// Syntax with the byte where the file is wrong; Unsupported for format 2; BadValue for a tempo outside 1 to
 /// 1000 BPM.
 Result<MidiMap> readMidi(std::string_view bytes, int rate, const std::string& place);
-Result<MidiMap> readMidi(const std::filesystem::path& file, int rate);
 
 }  // namespace octaphon

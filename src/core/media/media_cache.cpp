@@ -9,6 +9,7 @@
 #include <sstream>
 #include <vector>
 
+#include "base/job_files.h"
 #include "base/pending_file.h"
 #include "media/conversion.h"
 #include "media/sound_file.h"
@@ -112,7 +113,7 @@ void MediaCache::saveContents() {
   if (replaceFile(folder_ / kContents, text.str())) contentsChanged_ = false;
 }
 
-Result<MediumContent> MediaCache::contentOf(const fs::path& file) {
+Result<MediumContent> MediaCache::contentOf(const fs::path& file, const JobControl* job) {
   OCTAPHON_ASSIGN(const FileHandle handle, openRegular(file));
   const auto before = identityOf(handle.get());
   if (!before) return fail(ErrorCode::NotReadable, file.string());
@@ -121,7 +122,7 @@ Result<MediumContent> MediaCache::contentOf(const fs::path& file) {
     if (const auto known = contents_.find(*before); known != contents_.end()) return known->second;
   }
   MediumContent content;
-  OCTAPHON_ASSIGN(content.digest, digestOf(handle.get(), file.string()));
+  OCTAPHON_ASSIGN(content.digest, digestOf(handle.get(), file.string(), job));
   OCTAPHON_ASSIGN(content.flaw, findFlaw(handle.get(), file.string()));
   content.identity = *before;
   if (identityOf(handle.get()) != before)

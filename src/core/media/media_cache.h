@@ -16,6 +16,7 @@
 
 #include "base/files.h"
 #include "base/hash.h"
+#include "base/job_control.h"
 #include "base/result.h"
 #include "media/flaw.h"
 
@@ -45,8 +46,9 @@ class MediaCache {
   const std::filesystem::path& folder() const { return folder_; }
   std::uint64_t limit() const { return maxBytes_; }
 
-  /// What is in a file, from memory where it has not changed since. MediumChanged where it changes meanwhile.
-  Result<MediumContent> contentOf(const std::filesystem::path& file);
+  /// What is in a file, from memory where it has not changed since. MediumChanged where it changes meanwhile,
+  /// Cancelled where the job was stopped.
+  Result<MediumContent> contentOf(const std::filesystem::path& file, const JobControl* job = nullptr);
 
   /// The medium as float at `rate`, as convertMedium() makes it; made when it is not there, or not as it was
   /// made. MediumChanged where the file is not what `identity` says.

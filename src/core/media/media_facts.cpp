@@ -7,6 +7,8 @@
 namespace octaphon {
 namespace {
 
+constexpr const char* kNotLookedAt = "that was stopped before it was looked at";
+
 /// What a file is, and what the session knows; the rate only where it is another one.
 std::string differenceText(const SoundInfo& info, const Medium& known) {
   const bool hasRate = known.rate == 0 || known.rate == info.rate;
@@ -16,7 +18,7 @@ std::string differenceText(const SoundInfo& info, const Medium& known) {
   return "it has " + text(info.frames, info.rate) + ", the session knows " + text(known.frames, known.rate);
 }
 
-MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cache) {
+MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cache, const JobControl* job) {
   MediumFact fact;
   fact.file = session.folder() / medium.file;
   const auto without = [&](MediumFact::State state, const std::string& why) {
@@ -24,8 +26,11 @@ MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cach
     fact.problem = medium.file + ": " + why;
     return fact;
   };
+  if (isStopped(job)) return without(MediumFact::State::Unreadable, kNotLookedAt);
   // Its content first: what is cut off is not worth opening.
-  const auto content = cache.contentOf(fact.file);
+  const auto content = cache.contentOf(fact.file, job);
+  if (!content && content.error().code == ErrorCode::Cancelled)
+    return without(MediumFact::State::Unreadable, kNotLookedAt);
   if (content && isLoss(content->flaw))
     return without(MediumFact::State::Unreadable, flawText(content->flaw));
   const auto sound = SoundFile::open(fact.file);
@@ -54,12 +59,12 @@ MediumFact factOf(const Session& session, const Medium& medium, MediaCache& cach
 
 }  // namespace
 
-std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache,
-                                              const std::atomic<bool>* cancel) {
+std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache, JobControl* job) {
   std::vector<MediumFact> facts(session.media.size());
+  expectParts(job, facts.size());
   tbb::parallel_for(std::size_t{0}, facts.size(), [&](std::size_t i) {
-    if (cancel != nullptr && cancel->load(std::memory_order_relaxed)) return;
-    facts[i] = factOf(session, session.media[i], cache);
+    facts[i] = factOf(session, session.media[i], cache, job);
+    finishPart(job);
   });
   auto result = std::make_shared<MediaFacts>();
   for (std::size_t i = 0; i < facts.size(); ++i) result->set(session.media[i].id, std::move(facts[i]));

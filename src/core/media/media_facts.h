@@ -1,7 +1,6 @@
 // What planning and rendering need to know of each medium, as a value.
 #pragma once
 
-#include <atomic>
 #include <filesystem>
 #include <memory>
 #include <string>
@@ -9,6 +8,7 @@
 #include <vector>
 
 #include "base/hash.h"
+#include "base/job_control.h"
 #include "media/media_cache.h"
 #include "media/sound_file.h"
 #include "session/session.h"
@@ -47,9 +47,9 @@ class MediaFacts {
 };
 
 /// Looks at every medium of the session, several at a time; hashes those whose hash is not known. Never
-/// fails: what is wrong with a medium stands in its fact.
-
+/// fails: what is wrong with a medium stands in its fact. A part of the job is a medium; those it did not
+/// come to before it was stopped are Unreadable.
 std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache& cache,
-                                              const std::atomic<bool>* cancel = nullptr);
+                                              JobControl* job = nullptr);
 
 }  // namespace octaphon

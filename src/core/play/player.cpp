@@ -113,6 +113,7 @@ void Player::begin(Frame from, int rate, std::function<void()> work) {
   stopping_ = false;
   position_ = started_ = from;
   read_ = 0;
+  preparing_.done = preparing_.all = 0;
   ring_.reset();
   loudness_ = std::make_unique<LoudnessMeter>(rate);
   thread_ = std::thread(std::move(work));
@@ -123,10 +124,14 @@ void Player::playSeam() {
   }
 }
 
-void Player::stop() {
+void Player::askToStop() {
   stopping_ = true;
   ++reads_;
   reads_.notify_all();
+}
+
+void Player::stop() {
+  askToStop();
   if (thread_.joinable()) thread_.join();
 }
 
@@ -214,8 +219,9 @@ void Player::work(Frame from) {
   if (!hearsSession) heard.clear();
   std::set<std::string> media;
   for (const HeardClip& clip : heard) media.insert(played.context().finder.clipOf(clip).medium);
-  const auto readable =
-      ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()}, &stopping_);
+  expectParts(&preparing_, media.size());
+  const auto readable = ReadableMedia::prepare(*session_, *facts_, cache_, {media.begin(), media.end()},
+                                               &stopping_, [this] { finishPart(&preparing_); });
   SpanRecipe recipe(played.context(), played.span(), key.counting, heard);
   const Tap tapped = recipe.tap(listening_.brief, listening_.source);
   if (listening_.finish.loop.way == LoopWay::Fold)

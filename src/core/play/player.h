@@ -14,6 +14,7 @@
 
 #include <boost/lockfree/spsc_queue.hpp>
 
+#include "base/job_control.h"
 #include "media/media_cache.h"
 #include "media/media_facts.h"
 #include "play/finished_row.h"
@@ -66,6 +67,8 @@ class Player {
   /// The join of a loop instead, over and over until stop().
   void start(SeamLoop seam);
   void stop();
+  /// The same, without waiting for it to have stopped.
+  void askToStop();
 
   /// Fills interleaved stereo, full scale ±1; takes no lock and allocates nothing. Silence where the thread
   /// is behind, and after the end. Gives how many frames were there.
@@ -79,6 +82,8 @@ class Player {
   std::array<float, 2> takePeaks();
   /// Of what was read since it started.
   Loudness loudness() const { return loudness_ ? loudness_->now() : Loudness{kNoLoudness, kNoLoudness}; }
+  /// Media that are converted before anything can be heard; nothing to wait for where all are done.
+  const JobControl& preparing() const { return preparing_; }
   bool atEnd() const { return !repeats_ && position_ >= end_; }
   /// Why the sound stopped; empty where it did not.
   std::string problem() const;
@@ -103,6 +108,7 @@ class Player {
   PluginPasses* passes_;
   std::thread thread_;
   std::atomic<bool> stopping_{false};
+  JobControl preparing_;
   std::atomic<Frame> position_{0};
   std::atomic<Frame> end_{0};
   Frame from_ = 0;     // where a lap begins, or the only one

@@ -23,8 +23,14 @@ void ReadContext::fail(const std::string& place, std::string text, std::string c
                  std::move(cure)};
 }
 
+void ReadContext::count() {
+  finishPart(job_);
+  if (!error_ && isStopped(job_)) error_ = Error{ErrorCode::Cancelled, file_, "it was stopped", {}};
+}
+
 Fields::Fields(const json& value, std::string place, ReadContext& context)
     : object_(&value), place_(std::move(place)), context_(&context) {
+  context_->count();
   if (value.is_object()) return;
   context_->fail(place_, "here stands something else than an object", "Put the keys in { }");
   object_ = &kEmptyObject;

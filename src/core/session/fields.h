@@ -12,6 +12,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/frames.h"
+#include "base/job_control.h"
 #include "base/result.h"
 
 namespace octaphon {
@@ -19,13 +20,16 @@ namespace octaphon {
 /// Shared by all objects of one file.
 class ReadContext {
  public:
-  explicit ReadContext(std::string file) : file_(std::move(file)) {}
+  explicit ReadContext(std::string file, JobControl* job = nullptr) : file_(std::move(file)), job_(job) {}
+  /// One more object is read.
+  void count();
   void fail(const std::string& place, std::string text, std::string cure = {});
   bool failed() const { return error_.has_value(); }
   const std::optional<Error>& error() const { return error_; }
 
  private:
   std::string file_;
+  JobControl* job_;
   std::optional<Error> error_;
 };
 

@@ -12,6 +12,8 @@ using nlohmann::json;
 /// Builds the value and stops at the first thing that is not allowed.
 class Builder : public nlohmann::json_sax<json> {  // NOLINT(bugprone-exception-escape): of the library
  public:
+  explicit Builder(JobControl* job) : job_(job) {}
+
   bool null() override { return put(nullptr); }
   bool boolean(bool value) override { return put(value); }
   bool number_integer(number_integer_t value) override { return put(value); }
@@ -20,7 +22,10 @@ class Builder : public nlohmann::json_sax<json> {  // NOLINT(bugprone-exception-
   bool string(string_t& value) override { return spend(kTextBytes + value.size()) && put(std::move(value)); }
   bool binary(binary_t&) override { return refuse("binary values are not JSON"); }
 
-  bool start_object(std::size_t) override { return open(json::object()); }
+  bool start_object(std::size_t) override {
+    finishPart(job_);
+    return !isStopped(job_) && open(json::object());
+  }
   bool start_array(std::size_t) override { return open(json::array()); }
   bool end_object() override { return close(); }
   bool end_array() override { return close(); }
@@ -97,6 +102,7 @@ class Builder : public nlohmann::json_sax<json> {  // NOLINT(bugprone-exception-
     return true;
   }
 
+  JobControl* job_;
   json root_;
   std::vector<json*> levels_;
   json* slot_ = nullptr;
@@ -114,9 +120,10 @@ std::string lineAndColumn(std::string_view text, std::size_t position) {
 
 }  // namespace
 
-Result<json> parseStrictJson(std::string_view text, const std::string& place) {
-  Builder builder;
+Result<json> parseStrictJson(std::string_view text, const std::string& place, JobControl* job) {
+  Builder builder(job);
   if (json::sax_parse(text.begin(), text.end(), &builder)) return builder.take();
+  if (isStopped(job)) return fail(ErrorCode::Cancelled, place, "it was stopped");
   std::string where = place;
   if (builder.position() > 0) where += ", " + lineAndColumn(text, builder.position());
   return fail(ErrorCode::Syntax, where, builder.message(),

@@ -1,0 +1,14 @@
+// How large the desktop wants its text: the whole interface is drawn as much larger, so that everything keeps
+// its place.
+#pragma once
+
+namespace octaphon::app {
+
+/// The factor for a desktop whose text has so many pixels, from that of 10 points at 96 dots an inch on:
+/// quarters, 1 to 3. Smaller text does not make the interface smaller.
+double scaleForText(double pixels);
+
+/// Takes it from the desktop. Before the application is made, which follows it.
+void followTextSize(int& argc, char** argv);
+
+}  // namespace octaphon::app
