@@ -83,7 +83,8 @@ class SignalViewTest : public QObject {
     v.line().setFocus();
     key(&v.line(), Qt::Key_Home);
     v.press("Add effect …");
-    QTRY_VERIFY(QApplication::activePopupWidget() != nullptr);  // which plug-ins there are is asked first
+    // Which plug-ins there are is asked first.
+    QTRY_VERIFY_WITH_TIMEOUT(QApplication::activePopupWidget() != nullptr, 60000);
     QWidget* popup = QApplication::activePopupWidget();
     auto* field = popup->findChild<QLineEdit*>();
     QTest::keyClicks(field, "satur");

@@ -3,7 +3,10 @@
 // nothing is given the focus but by keys.
 #include "opened.h"
 
+#include <limits>
+
 #include "app/brief/phrase_editor.h"
+#include "app/look/system_scale.h"
 #include "app/sheet/sheet_table.h"
 #include "app/signal/signal_line.h"
 #include "app/timeline/timeline_view.h"
@@ -312,6 +315,8 @@ class WithoutMouseTest : public QObject {
     TimelineView& timeline = o.timeline();
     timeline.showSpan(0, 48000 * 20);
     o.tabTo("Timeline");
+    QVERIFY(lineOf(&timeline, "Group Machines").contains("focused"));
+    for (int i = 0; i < 3; ++i) o.keys("Up");
     const Region& region = o.now()->regions[0];
     QCOMPARE(lineOf(&timeline, "Region Winch/Start 01"),
              QString("Region Winch/Start 01 | %1, %2 long")
@@ -385,6 +390,25 @@ class WithoutMouseTest : public QObject {
     QCOMPARE(told->cellAt(0, state)->text(QAccessible::Name), QString("to make"));
     table.selectRow(2);
     QVERIFY(told->cellAt(2, 0)->state().selected && !told->cellAt(1, 0)->state().selected);
+  }
+
+  // Text of the desktop makes everything larger, in quarters; smaller text nothing smaller.
+  void theInterfaceFollowsTheText_data() {
+    QTest::addColumn<double>("pixels");
+    QTest::addColumn<double>("scale");
+    QTest::newRow("9 points") << 12.0 << 1.0;
+    QTest::newRow("10 points") << 40 / 3.0 << 1.0;
+    QTest::newRow("11 points") << 44 / 3.0 << 1.0;
+    QTest::newRow("12 points") << 16.0 << 1.25;
+    QTest::newRow("15 points") << 20.0 << 1.5;
+    QTest::newRow("20 points") << 80 / 3.0 << 2.0;
+    QTest::newRow("a mistake") << 1e9 << 3.0;
+    QTest::newRow("none") << std::numeric_limits<double>::quiet_NaN() << 1.0;
+  }
+  void theInterfaceFollowsTheText() {
+    QFETCH(double, pixels);
+    QFETCH(double, scale);
+    QCOMPARE(scaleForText(pixels), scale);
   }
 
   void theSignalLineIsTold() {

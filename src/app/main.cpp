@@ -15,8 +15,7 @@ namespace {
 int run(int argc, char** argv) {
   using namespace octaphon;
   std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
-  app::followTextSize(argc, argv);
-  QApplication application(argc, argv);
+  const std::unique_ptr<QApplication> application = app::makeApplication(argc, argv);
   std::setlocale(LC_NUMERIC, "C");  // figures read the same everywhere, as on the command line
   QApplication::setOrganizationName("octaphon");
   QApplication::setApplicationName("octaphon");
@@ -26,7 +25,7 @@ int run(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   parser.addPositionalArgument("session", "Session to open (*.octaphon)", "[session]");
-  parser.process(application);
+  parser.process(*application);
   raiseFileLimit();
   app::Theme::instance().install();
   MediaCache cache(MediaCache::defaultFolder());

@@ -15,6 +15,9 @@ QString tr(const char* words) { return QObject::tr(words); }
 
 void selectAllClips(Work& work) {
   Ids ids;
+  std::size_t count = 0;
+  for (const Track& track : work.session()->tracks) count += track.clips.size();
+  ids.reserve(count);
   for (const Track& track : work.session()->tracks)
     for (const Clip& clip : track.clips) ids.insert(clip.id);
   work.selected().set(Thing::Clip, std::move(ids));

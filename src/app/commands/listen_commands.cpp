@@ -76,12 +76,12 @@ void addRows(Commands& commands, Work& work) {
 
 void addSteps(Commands& commands, Work& work) {
   commands.add(std::vector<Command>{{"play.selection-start",
-                                     tr("Play line to where the selection &begins"),
+                                     tr("Playhead to where the selection &begins"),
                                      {Qt::CTRL | Qt::Key_Home},
                                      needs::timed,
                                      [&] { work.places().goToEdge(false); }},
                                     {"play.selection-end",
-                                     tr("Play line to where the selection &ends"),
+                                     tr("Playhead to where the selection &ends"),
                                      {Qt::CTRL | Qt::Key_End},
                                      needs::timed,
                                      [&] { work.places().goToEdge(true); }}});

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <QFontInfo>
-#include <QGuiApplication>
 
 namespace octaphon::app {
 namespace {
@@ -19,16 +18,22 @@ double scaleForText(double pixels) {
   return std::clamp(std::round(pixels / kUsualPixels * 4) / 4, 1.0, kLargest);
 }
 
-void followTextSize(int& argc, char** argv) {
-  double pixels = kUsualPixels;
-  {
-    // Only an application knows the desktop's font, and it fixes the scale: this one asks, and goes.
-    const QGuiApplication probe(argc, argv);
-    pixels = QFontInfo(QGuiApplication::font()).pixelSize();
-  }
-  const double asked = qEnvironmentVariable(kFactor, "1").toDouble();
-  const double scale = scaleForText(pixels) * (asked > 0 ? asked : 1);
-  if (scale != 1) qputenv(kFactor, QByteArray::number(scale));
+std::unique_ptr<QApplication> makeApplication(int& argc, char** argv) {
+  auto application = std::make_unique<QApplication>(argc, argv);
+  const double scale = scaleForText(QFontInfo(QApplication::font()).pixelSize());
+  if (scale == 1) return application;
+  // Only an application knows the desktop's font, and from then on its scale stands: it takes another one.
+  const QByteArray before = qgetenv(kFactor);
+  const double asked = before.toDouble();
+  qputenv(kFactor, QByteArray::number(scale * (asked > 0 ? asked : 1)));
+  application.reset();
+  application = std::make_unique<QApplication>(argc, argv);
+  // Programs that are started from here have it from the desktop themselves.
+  if (before.isEmpty())
+    qunsetenv(kFactor);
+  else
+    qputenv(kFactor, before);
+  return application;
 }
 
 }  // namespace octaphon::app

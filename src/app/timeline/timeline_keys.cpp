@@ -71,6 +71,12 @@ void TimelineKeys::step(int by) {
   tell();
 }
 
+void TimelineKeys::begin() {
+  kind_ = Kind::Track;
+  track_ = idOf(view_.model().lanes().front().track);
+  anchor_.reset();
+}
+
 void TimelineKeys::follow(const TimelineHit& hit) {
   switch (hit.what) {
     case What::Ruler:

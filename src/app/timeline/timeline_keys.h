@@ -28,6 +28,8 @@ class TimelineKeys {
   bool isCurrent(Strip track) const { return kind_ == Kind::Track && track_ == idOf(track); }
   bool isOnRegions() const { return kind_ == Kind::Regions; }
   bool isOnMarkers() const { return kind_ == Kind::Markers; }
+  /// Another session: its first track is the current row.
+  void begin();
   /// A click makes a row the current one too.
   void follow(const TimelineHit& hit);
 
@@ -51,7 +53,7 @@ class TimelineKeys {
 
   TimelineView& view_;
   Work& work_;
-  Kind kind_ = Kind::Regions;
+  Kind kind_ = Kind::Track;
   std::string track_;
   std::optional<Frame> anchor_;  // that a time range is stretched from
 };

@@ -40,7 +40,7 @@ void TimelineView::addMarkParts(std::vector<PaintedPart>& parts, Frame from, Fra
   };
   PaintedPart line;
   line.key = "line";
-  line.name = tr("Play line");
+  line.name = tr("Playhead");
   line.value = text(timeText(playhead_, model_->session().rate));
   line.place = QRect(static_cast<int>(xOf(playhead_)) - 2, 0, 5, viewport()->height());
   line.role = QAccessible::Indicator;

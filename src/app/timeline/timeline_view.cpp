@@ -116,6 +116,7 @@ void TimelineView::connectWork() {
 void TimelineView::setSession(std::shared_ptr<const Session> session) {
   playhead_ = 0;
   rebuild(std::move(session));
+  keys_->begin();
   verticalScrollBar()->setValue(0);
   showAll();
   showTiles();

@@ -59,7 +59,7 @@ void SessionFlow::open(const QString& file) {
 
 /// What is open may have been changed meanwhile.
 void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<ReadDocument>>& read) {
-  if (!*read) return work_.news().tell(text(read->error().describe()));
+  if (!*read) return work_.news().tellWhy(read->error());
   whenMaySwitch([this, file, read] {
     work_.document().open(std::move(**read));
     settings::remember(QFileInfo(file).absoluteFilePath());
@@ -132,7 +132,7 @@ void SessionFlow::saveTo(const QString& file, SavedDocument saving, Then then) {
       [wanted](JobControl& job) { return Document::write(std::move(*wanted), &job); },
       [this, file, then = std::move(then)](Result<SavedDocument> saved) {
         const Then waiting = std::exchange(afterSaving_, {});
-        if (!saved) return work_.news().tell(text(saved.error().describe()));
+        if (!saved) return work_.news().tellWhy(saved.error());
         work_.document().noteSaved(std::move(*saved));
         settings::remember(QFileInfo(file).absoluteFilePath());
         if (then) then();
@@ -213,7 +213,7 @@ void SessionFlow::bringBack(const RescuedWork& kept) {
 
 void SessionFlow::takeBack(const RescuedWork& kept, const std::shared_ptr<Result<Session>>& session) {
   if (!*session) {
-    work_.news().tell(text(session->error().describe()));
+    work_.news().tellWhy(session->error());
     // It stays for another version, and not before the others.
     if (session->error().code != ErrorCode::Cancelled) unreadable_.insert(kept.keptIn);
     return offerRescue();

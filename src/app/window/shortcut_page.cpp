@@ -10,7 +10,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kMostLines = 32;  // of a column, before the next one begins with a menu
+constexpr int kMostLines = 36;  // of a column, before the next one begins with a menu
 
 }  // namespace
 
@@ -47,7 +47,7 @@ ShortcutPage::ShortcutPage(const QMenuBar& menus, QWidget* parent) : QDialog(par
   }
   room(16);
   addHeading(tr("Timeline"));
-  addLine(tr("Place the play line"), tr("←, →, Home, End"));
+  addLine(tr("Place the playhead"), tr("←, →, Home, End"));
   addLine(tr("Stretch a time range"), tr("the same with Shift"));
   addLine(tr("Choose a row"), tr("↑, ↓"));
   addLine(tr("Select what is there; one more"), tr("Return; with Shift"));

@@ -2,7 +2,6 @@
 
 #include <QFileInfo>
 
-#include "app/work/text.h"
 #include "base/pending_file.h"
 
 namespace octaphon::app {
@@ -20,7 +19,7 @@ void writeFile(LongJobs& jobs, News& news, const QString& file, std::function<st
         if (written)
           news.say(said);
         else
-          news.tell(text(written.error().describe()));
+          news.tellWhy(written.error());
       });
 }
 

@@ -3,6 +3,8 @@
 
 #include <QObject>
 
+#include "base/result.h"
+
 namespace octaphon::app {
 
 class News : public QObject {
@@ -15,6 +17,14 @@ class News : public QObject {
   void warn(const QString& words) { emit said(words, true); }
   /// What went wrong, with the way out; it stays until it is dismissed.
   void tell(const QString& words) { emit problem(words); }
+  /// Why something did not come about. What one has stopped oneself is no problem.
+  void tellWhy(const Error& error) {
+    const QString words = QString::fromStdString(error.describe());
+    if (error.code == ErrorCode::Cancelled)
+      say(words);
+    else
+      tell(words);
+  }
   /// Forgets a problem that is over.
   void settle() { emit problem({}); }
 

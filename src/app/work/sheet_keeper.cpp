@@ -26,7 +26,7 @@ SheetKeeper::SheetKeeper(MediaCache& cache, QObject* parent) : QObject(parent), 
 
 SheetKeeper::~SheetKeeper() {
   ++wanted_;
-  stopMediaLook();
+  stopLook();
   pool_.waitForDone();
 }
 
@@ -76,18 +76,18 @@ void SheetKeeper::doWaiting() {
   for (const auto& act : std::exchange(waiting_, {})) act();
 }
 
-void SheetKeeper::setMediaLook(std::shared_ptr<JobControl> look) {
-  mediaLook_ = std::move(look);
-  emit mediaLookChanged();
+void SheetKeeper::setLook(Look look) {
+  look_ = std::move(look);
+  emit lookChanged();
 }
 
-void SheetKeeper::stopMediaLook() {
+void SheetKeeper::stopLook() {
   const std::scoped_lock lock(lookMutex_);
   if (runningLook_) runningLook_->isStopped = true;
 }
 
 void SheetKeeper::clear() {
-  stopMediaLook();
+  stopLook();
   waiting_.clear();
   measured_.clear();
   mediaKnown_ = false;
@@ -100,6 +100,22 @@ void SheetKeeper::clear() {
   emit sheetChanged();
 }
 
+/// On the thread that plans.
+template <class FindOut>
+auto SheetKeeper::looking(const QString& words, const FindOut& findOut) {
+  const auto tell = [this](Look look) {
+    const std::scoped_lock lock(lookMutex_);
+    runningLook_ = look.job;
+    QMetaObject::invokeMethod(
+        this, [this, look = std::move(look)] { setLook(look); }, Qt::QueuedConnection);
+  };
+  const auto job = std::make_shared<JobControl>();
+  tell({words, job});
+  auto found = findOut(job.get());
+  tell({});
+  return found;
+}
+
 void SheetKeeper::start() {
   const unsigned number = wanted_;
   request_.measured = measured();
@@ -109,9 +125,12 @@ void SheetKeeper::start() {
     auto outcome = std::make_shared<Outcome>();
     outcome->number = number;
     outcome->session = session;
-    outcome->facts = known ? known : lookAtMedia(*session);
+    outcome->facts = known ? known : looking(tr("Looking at media"), [&](JobControl* job) {
+      return gatherFacts(*session, cache_, job);
+    });
     if (number != wanted_) return;
-    outcome->plugins = describePlugins(*session, plugins);
+    outcome->plugins = looking(tr("Asking plug-ins"),
+                               [&](JobControl* job) { return describePlugins(*session, plugins, job); });
     if (number != wanted_) return;
     auto sheet =
         std::make_unique<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));
@@ -124,21 +143,6 @@ void SheetKeeper::start() {
     QMetaObject::invokeMethod(
         this, [this, outcome] { take(outcome); }, Qt::QueuedConnection);
   });
-}
-
-/// On the thread that plans.
-std::shared_ptr<const MediaFacts> SheetKeeper::lookAtMedia(const Session& session) {
-  const auto tell = [this](std::shared_ptr<JobControl> look) {
-    const std::scoped_lock lock(lookMutex_);
-    runningLook_ = look;
-    QMetaObject::invokeMethod(
-        this, [this, look = std::move(look)] { setMediaLook(look); }, Qt::QueuedConnection);
-  };
-  const auto look = std::make_shared<JobControl>();
-  tell(look);
-  auto facts = gatherFacts(session, cache_, look.get());
-  tell(nullptr);
-  return facts;
 }
 
 void SheetKeeper::take(std::shared_ptr<Outcome> outcome) {

@@ -50,22 +50,27 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Session> session() const { return planned_; }  ///< what the sheet was planned from
   std::shared_ptr<const MediaFacts> facts() const { return facts_; }   ///< of that session; null at first
   std::shared_ptr<const PluginCatalogue> plugins() const { return plugins_; }  ///< those the session asks for
-  /// While media are looked at, which takes long where they are large and new; else null. Where it is
-  /// stopped, rows that need the others cannot be made until refresh().
-  std::shared_ptr<JobControl> mediaLook() const { return mediaLook_; }
+  /// What has to be found out before a plan can be made, and takes long the first time: what is in media,
+  /// what plug-ins are. Where it is stopped, rows that need the rest cannot be made until refresh().
+  struct Look {
+    QString words;
+    std::shared_ptr<JobControl> job;  ///< null: nothing has to be
+  };
+  const Look& look() const { return look_; }
   bool isPlanning() const { return wanted_ != shown_; }
 
  signals:
   void sheetChanged();
   void factsChanged();
-  void mediaLookChanged();
+  void lookChanged();
 
  private:
   void start();
   void doWaiting();
-  std::shared_ptr<const MediaFacts> lookAtMedia(const Session& session);
-  void stopMediaLook();
-  void setMediaLook(std::shared_ptr<JobControl> look);
+  template <class FindOut>
+  auto looking(const QString& words, const FindOut& findOut);
+  void stopLook();
+  void setLook(Look look);
   struct Outcome;
   void take(std::shared_ptr<Outcome> outcome);
 
@@ -78,7 +83,7 @@ class SheetKeeper : public QObject {
   PlanRequest request_;
   std::map<std::string, Measured> measured_;  // by key
   LevelsAsked shownLevels_;
-  std::shared_ptr<JobControl> mediaLook_;
+  Look look_;
   std::mutex lookMutex_;
   std::shared_ptr<JobControl> runningLook_;  // the same, on the thread that plans
   bool mediaKnown_ = false;                  // facts_ are of session_'s media

@@ -2,12 +2,22 @@
 
 namespace octaphon::app {
 
+constexpr int kLookMs = 100;  // there is one for every plan: mostly it is over at once
+
 ShownJobs::ShownJobs(LongJobs& jobs, SheetKeeper& sheets, LevelFinder& levels, Listener& listener,
                      Transport& transport, QObject* parent)
     : QObject(parent), jobs_(jobs) {
-  connect(&sheets, &SheetKeeper::mediaLookChanged, this, [this, &sheets] {
-    const auto look = sheets.mediaLook();
-    show(look_, look != nullptr, [&] { return jobs_.show(tr("Looking at media"), look); });
+  lookDelay_.setSingleShot(true);
+  lookDelay_.setInterval(kLookMs);
+  const auto showLook = [this, &sheets] {
+    const SheetKeeper::Look& look = sheets.look();
+    show(look_, look.job != nullptr, [&] { return jobs_.show(look.words, look.job); });
+  };
+  connect(&lookDelay_, &QTimer::timeout, this, showLook);
+  connect(&sheets, &SheetKeeper::lookChanged, this, [this, &sheets, showLook] {
+    if (sheets.look().job != nullptr) return lookDelay_.start();
+    lookDelay_.stop();
+    if (look_ != 0) showLook();
   });
   connect(&levels, &LevelFinder::busyChanged, this, [this, &levels, &listener] {
     show(measuring_, levels.isBusy(), [&] {

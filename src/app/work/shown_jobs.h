@@ -4,6 +4,7 @@
 
 #include <functional>
 #include <QObject>
+#include <QTimer>
 
 #include "app/work/level_finder.h"
 #include "app/work/listener.h"
@@ -24,6 +25,7 @@ class ShownJobs : public QObject {
   void show(quint64& id, bool isGoingOn, const std::function<quint64()>& begin);
 
   LongJobs& jobs_;
+  QTimer lookDelay_;
   quint64 look_ = 0, measuring_ = 0, preparing_ = 0;  // 0: not shown
 };
 

@@ -238,18 +238,19 @@ Result<EffectInfo> describedBy(const json& answer) {
 }
 
 /// One after the other; where one takes the worker with it, the next begins with a new one.
-std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, int rate) {
+std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, int rate, JobControl* job) {
   std::vector<Described> described;
   const auto put = [&](Result<EffectInfo> info) {
     described.emplace_back(inserts[described.size()], std::move(info));
+    finishPart(job);
   };
-  while (described.size() < inserts.size()) {
+  while (described.size() < inserts.size() && !isStopped(job)) {
     auto worker = WorkerProcess::start("describe");
     if (!worker) {
       put(tl::unexpected(worker.error()));
       continue;
     }
-    for (bool isWell = true; isWell && described.size() < inserts.size();) {
+    for (bool isWell = true; isWell && described.size() < inserts.size() && !isStopped(job);) {
       json request = asJson(*inserts[described.size()]);
       request["rate"] = rate;
       const auto sent = worker->writeText(request.dump());
@@ -264,7 +265,8 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
 }  // namespace
 
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
-                                                       std::shared_ptr<const PluginCatalogue> known) {
+                                                       std::shared_ptr<const PluginCatalogue> known,
+                                                       JobControl* job) {
   if (known != nullptr && known->rate() != session.rate) known = nullptr;
   const std::vector<Insert> all = pluginInserts(session);
   // Dealt out to as many processes as there are cores: trying a plug-in takes a while.
@@ -273,10 +275,12 @@ std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
   for (const Insert& insert : all)
     if (known == nullptr || !known->knows(insert)) shares[next++ % shares.size()].push_back(&insert);
   if (next == 0) return known;
+  expectParts(job, next);
   std::vector<std::future<std::vector<Described>>> running;
   for (const auto& share : shares)
     if (!share.empty())
-      running.push_back(std::async(std::launch::async, [&] { return describeAll(share, session.rate); }));
+      running.push_back(
+          std::async(std::launch::async, [&] { return describeAll(share, session.rate, job); }));
   auto catalogue =
       known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>(session.rate);
   for (auto& share : running)

@@ -3,15 +3,18 @@
 
 #include <memory>
 
+#include "base/job_control.h"
 #include "run/plugin_passes.h"
 
 namespace octaphon {
 
 /// What the worker knows of the plug-ins of a session, on top of what `known` knows already (may be null). A
 /// plug-in that crashes while it is looked at is one that cannot be used. Takes as long as each takes to
-/// start.
+/// start: a part of the job. Those it did not come to before it was stopped are not known, and asked for
+/// again the next time.
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
-                                                       std::shared_ptr<const PluginCatalogue> known);
+                                                       std::shared_ptr<const PluginCatalogue> known,
+                                                       JobControl* job = nullptr);
 
 struct InstalledPlugin {
   std::string uri, name, kind;
