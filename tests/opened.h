@@ -52,11 +52,28 @@ Field* fieldNamed(QWidget& parent, const QString& name) {
 
 /// Without a window manager nobody else gives the window back what a dialog had.
 inline void activateMainWindow() {
-  for (QWidget* widget : QApplication::topLevelWidgets())
+  std::vector<QPointer<QWidget>> windows;  // others may go while one is waited for
+  for (QWidget* widget : QApplication::topLevelWidgets()) windows.emplace_back(widget);
+  for (const QPointer<QWidget>& widget : windows)
     if (qobject_cast<QMainWindow*>(widget) != nullptr && widget->isVisible()) {
       widget->activateWindow();
       (void)QTest::qWaitForWindowActive(widget, 3000);
     }
+}
+
+/// The same for a dialog that was opened.
+inline bool activate(const QString& title) {
+  const auto find = [&]() -> QWidget* {
+    for (QWidget* widget : QApplication::topLevelWidgets())
+      if (widget->isVisible() && widget->windowTitle() == title) return widget;
+    return nullptr;
+  };
+  if (!QTest::qWaitFor([&] { return find() != nullptr; }, 5000)) return false;
+  find()->activateWindow();
+  const auto hasKeyboard = [&] {
+    return QApplication::focusWidget() != nullptr && QApplication::focusWidget()->window() == find();
+  };
+  return QTest::qWaitFor(hasKeyboard, 5000);
 }
 
 /// Does something that asks for a file, or a folder, and types it as the answer.

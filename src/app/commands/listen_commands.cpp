@@ -75,16 +75,16 @@ void addRows(Commands& commands, Work& work) {
 }
 
 void addSteps(Commands& commands, Work& work) {
-  commands.add(std::vector<Command>{{"play.selection-start",
-                                     tr("Playhead to where the selection &begins"),
-                                     {Qt::CTRL | Qt::Key_Home},
-                                     needs::timed,
-                                     [&] { work.places().goToEdge(false); }},
-                                    {"play.selection-end",
-                                     tr("Playhead to where the selection &ends"),
-                                     {Qt::CTRL | Qt::Key_End},
-                                     needs::timed,
-                                     [&] { work.places().goToEdge(true); }}});
+  const auto edge = [&](const char* id, const QString& words, Qt::Key key, bool isEnd) {
+    commands.add({.id = id,
+                  .words = words,
+                  .keys = {Qt::CTRL | key},
+                  .needs = needs::timed,
+                  .run = [&work, isEnd] { work.places().goToEdge(isEnd); },
+                  .isLocal = true});  // tables go to their ends with these
+  };
+  edge("play.selection-start", tr("Playhead to where the selection &begins"), Qt::Key_Home, false);
+  edge("play.selection-end", tr("Playhead to where the selection &ends"), Qt::Key_End, true);
   const auto step = [&](const char* id, const QString& words, Qt::KeyboardModifiers with, int by,
                         bool playing, const QString& icon) {
     commands.add({.id = id,

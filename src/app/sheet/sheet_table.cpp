@@ -148,11 +148,10 @@ void SheetTable::keyPressEvent(QKeyEvent* event) {
     toggle(line);
     return;
   }
-  // Where nothing is selected yet, the line that has the keyboard is: there may be no other to go to.
-  const bool isStep = event->key() == Qt::Key_Down || event->key() == Qt::Key_Up;
-  if (isStep && event->modifiers() == Qt::NoModifier && line >= 0 && !selectionModel()->hasSelection())
-    return selectRow(line);
   QTableView::keyPressEvent(event);
+  // Where there is no other line to go to, this one is selected.
+  const bool isStep = event->key() == Qt::Key_Down || event->key() == Qt::Key_Up;
+  if (isStep && line >= 0 && !selectionModel()->hasSelection()) selectRow(line);
 }
 
 void SheetTable::contextMenuEvent(QContextMenuEvent* event) { emit menuWanted(menuPlace(*event, *this)); }

@@ -65,7 +65,7 @@ TimelineView::TimelineView(Work& work, Commands& commands, QWidget* parent)
   setAcceptDrops(true);
   viewport()->setMouseTracking(true);
   viewport()->setAccessibleName(tr("Timeline"));
-  commands_.listenIn(this, {"edit.delete", "mark.name"});
+  commands_.listenIn(this, {"edit.delete", "mark.name", "play.selection-start", "play.selection-end"});
   gestures_ = std::make_unique<TimelineGestures>(*this, work.document(), selected_);
   keys_ = std::make_unique<TimelineKeys>(*this, work);
   curve_ = std::make_unique<CurveGestures>(*this, work.document());

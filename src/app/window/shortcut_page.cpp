@@ -10,7 +10,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kMostLines = 36;  // of a column, before the next one begins with a menu
+constexpr int kMostLines = 38;  // of a column, before the next one begins with a menu
 
 }  // namespace
 
