@@ -173,6 +173,29 @@ class LongJobsTest : public QObject {
     o.work.document().undoStack().setClean();
   }
 
+  // Given up for a session that did not come: it is asked for again before it goes.
+  void whatWasGivenUpForNothingStays() {
+    Waiting o;
+    o.open();
+    o.run("track.new");
+    int asked = 0;
+    QStringList answers{"Discard", "Cancel"};
+    QTimer answering;
+    connect(&answering, &QTimer::timeout, &answering, [&] {
+      auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+      if (box != nullptr && press(*box, answers.value(asked))) ++asked;
+    });
+    answering.start(20);
+    o.open(o.dir.filePath("nothing.octaphon"));
+    QTRY_VERIFY(o.problem().contains("nothing.octaphon"));
+    QCoreApplication::processEvents();  // as before anything that a person does
+    o.window.close();
+    QTRY_COMPARE(asked, 2);
+    QVERIFY(o.window.isVisible() && o.window.isWindowModified());
+    answering.stop();
+    o.work.document().undoStack().setClean();
+  }
+
   // What is edited while the session is written is not saved, and counts as such.
   void saving() {
     QFile::copy(file_, file_ + ".before");

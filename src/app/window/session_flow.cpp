@@ -35,7 +35,18 @@ QString homeFolder() {
 }  // namespace
 
 SessionFlow::SessionFlow(Work& work, BringInFlow& bringIn, OfferBar& offers, QWidget* window)
-    : QObject(window), work_(work), bringIn_(bringIn), offers_(offers), window_(window) {}
+    : QObject(window), work_(work), bringIn_(bringIn), offers_(offers), window_(window) {
+  // It was given up for what was on its way: where that did not come, it counts again.
+  connect(&work_.jobs(), &LongJobs::changed, this, [this] {
+    if (work_.jobs().isBusy(LongJobs::Kind::Session)) return;
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+          if (!work_.jobs().isBusy(LongJobs::Kind::Session)) givenUp_.reset();
+        },
+        Qt::QueuedConnection);
+  });
+}
 
 void SessionFlow::clearMessages() {
   work_.news().settle();
