@@ -188,7 +188,6 @@ class LongJobsTest : public QObject {
     answering.start(20);
     o.open(o.dir.filePath("nothing.octaphon"));
     QTRY_VERIFY(o.problem().contains("nothing.octaphon"));
-    QCoreApplication::processEvents();  // as before anything that a person does
     o.window.close();
     QTRY_COMPARE(asked, 2);
     QVERIFY(o.window.isVisible() && o.window.isWindowModified());

@@ -70,7 +70,10 @@ void SessionFlow::open(const QString& file) {
 
 /// What is open may have been changed meanwhile.
 void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<ReadDocument>>& read) {
-  if (!*read) return work_.news().tellWhy(read->error());
+  if (!*read) {
+    givenUp_.reset();
+    return work_.news().tellWhy(read->error());
+  }
   whenMaySwitch([this, file, read] {
     work_.document().open(std::move(**read));
     settings::remember(QFileInfo(file).absoluteFilePath());
@@ -224,6 +227,7 @@ void SessionFlow::bringBack(const RescuedWork& kept) {
 
 void SessionFlow::takeBack(const RescuedWork& kept, const std::shared_ptr<Result<Session>>& session) {
   if (!*session) {
+    givenUp_.reset();
     work_.news().tellWhy(session->error());
     // It stays for another version, and not before the others.
     if (session->error().code != ErrorCode::Cancelled) unreadable_.insert(kept.keptIn);
