@@ -125,6 +125,8 @@ class LongJobsTest : public QObject {
  private slots:
   void initTestCase() {
     state_ = test::prepareTests();
+    qputenv("LV2_PATH", OCTAPHON_TEST_PLUGINS);
+    qputenv("OCTAPHON_WORKER", OCTAPHON_WORKER_PATH);
     writeLarge();
   }
 
@@ -284,7 +286,7 @@ class LongJobsTest : public QObject {
     QTRY_VERIFY(o.work.sheets().facts() != nullptr);
     test::choosing(dir.filePath("elsewhere"), [&] { o.run("media.find"); });
     o.stop("Looking for missing media");
-    QVERIFY(o.state().contains("0 of 1 missing file found"));
+    QVERIFY(o.state().contains("Stopped: 0 of 1 missing file found"));
     QCOMPARE(o.now()->media[0].file, std::string("media/a.wav"));
     QVERIFY(!o.window.isWindowModified());
   }
@@ -327,6 +329,32 @@ class LongJobsTest : public QObject {
     o.run("row.measure");
     o.stop("Measuring how loud");
     QVERIFY(o.state().contains("Measuring was stopped"));
+  }
+
+  // One plug-in answers, the other never does.
+  void askingPlugins() {
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.medium("m", test::noise(2, 4800, 1));
+    for (const char* id : {"late", "sleeps"}) {
+      Insert insert;
+      insert.id = id;
+      insert.effect = std::string("urn:octaphon:test:") + id;
+      make.track(id);
+      make.session.tracks.back().inserts.push_back(insert);
+      make.clip(id, "m", 0, 4800);
+    }
+    make.region("r", "All", 0, 4800);
+    Brief& brief = make.brief("One");
+    brief.what.mix = false;
+    brief.what.tracks = Selection::everything();
+    Waiting o;
+    o.window.sessions().open(make.save());
+    o.lookAt("Asking plug-ins");
+    key(&o.window, Qt::Key_Period, Qt::ControlModifier | Qt::ShiftModifier);
+    QTRY_VERIFY_WITH_TIMEOUT(o.work.jobs().jobs().empty(), 20000);
+    o.settle();
+    QCOMPARE(o.count(RowState::Fault), 1L);  // the other is known by now
   }
 
   // To be heard, a medium of another rate is converted first: stopped, nothing is left of it, and nobody

@@ -1,5 +1,6 @@
-// Plug-ins that misbehave once a sample is louder than 0.95, each in its way; one that is late and says so;
-// and some that remember: until they are started anew, for ever, or differently each time they are made.
+// Plug-ins that misbehave once a sample is louder than 0.95, each in its way; one that is late and says so,
+// one that never gets ready; and some that remember: until they are started anew, for ever, or differently
+// each time they are made.
 #include <lv2/core/lv2.h>
 
 #include <unistd.h>
@@ -33,6 +34,8 @@ LV2_Handle make(const LV2_Descriptor* descriptor, double, const char*, const LV2
   auto* plugin = new Plugin;
   plugin->uri = descriptor->URI;
   if (is(*plugin, "forgets") && ++forgetful > kMostForgetful) std::raise(SIGSEGV);
+  if (is(*plugin, "sleeps"))
+    for (;;) ::pause();
   if (is(*plugin, "drifts")) plugin->drift = 0.001f * static_cast<float>(++drifting);
   return plugin;
 }
@@ -97,6 +100,7 @@ const LV2_Descriptor kPlugins[]{
     {"urn:octaphon:test:forgets", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:keeps", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:whisper", make, connect, start, run, nullptr, clean, nullptr},
+    {"urn:octaphon:test:sleeps", make, connect, start, run, nullptr, clean, nullptr},
     {"urn:octaphon:test:drifts", make, connect, start, run, nullptr, clean, nullptr},
 };
 

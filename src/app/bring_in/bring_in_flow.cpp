@@ -223,16 +223,23 @@ void BringInFlow::findMissing() {
   std::vector<std::string> missing;
   for (const Medium& medium : document_.session()->media)
     if (!isReadable(known->find(medium.id))) missing.push_back(medium.id);
-  using Found = std::map<std::string, FoundMedium>;
+  struct Found {
+    std::map<std::string, FoundMedium> media;
+    bool isStopped;
+  };
   work_.jobs().start<Found>(
       LongJobs::Kind::Session, tr("Looking for missing media"),
-      [session = document_.session(), missing, place = std::filesystem::path(folder.toStdString())](
-          JobControl& job) { return findMedia(*session, missing, place, &job); },
+      [session = document_.session(), missing,
+       place = std::filesystem::path(folder.toStdString())](JobControl& job) {
+        auto found = findMedia(*session, missing, place, &job);
+        return Found{std::move(found), isStopped(&job)};
+      },
       [this, before = document_.session(), all = missing.size()](const Found& found) {
         std::map<std::string, std::filesystem::path> files;
-        for (const auto& [medium, one] : found) files.emplace(medium, one.file);
+        for (const auto& [medium, one] : found.media) files.emplace(medium, one.file);
         point(tr("Find missing media"), *before, files);
-        work_.news().say(tr("%1 of %2 found").arg(files.size()).arg(text(counted(all, "missing file"))));
+        const QString words = found.isStopped ? tr("Stopped: %1 of %2 found") : tr("%1 of %2 found");
+        work_.news().say(words.arg(files.size()).arg(text(counted(all, "missing file"))));
       });
 }
 

@@ -7,6 +7,7 @@ Conditions conditionsOf(Work& work) {
   const Selected& selected = work.selected();
   now.open = work.document().isOpen();
   now.idle = !work.making().isRunning();
+  now.underway = !now.idle || !work.jobs().jobs().empty();
   now.free = !work.jobs().isBusy(LongJobs::Kind::Session);
   now.clips = !selected.clips().empty();
   now.regions = !selected.regions().empty();

@@ -6,10 +6,11 @@
 namespace octaphon::app {
 
 struct Conditions {
-  bool open = false;   ///< a session is
-  bool idle = true;    ///< no files are being made
-  bool free = true;    ///< nothing is on its way into the session, or to take its place
-  bool clips = false;  ///< some are selected; so of the next ones
+  bool open = false;      ///< a session is
+  bool idle = true;       ///< no files are being made
+  bool underway = false;  ///< something that takes long, files that are made among it
+  bool free = true;       ///< nothing is on its way into the session, or to take its place
+  bool clips = false;     ///< some are selected; so of the next ones
   bool regions = false, tracks = false, clipSets = false, markers = false;
   bool range = false;   ///< a stretch of time is selected
   bool brief = false;   ///< there is one that is looked at
@@ -56,6 +57,7 @@ inline bool idleRow(const Conditions& now) { return now.open && now.idle && now.
 inline bool undo(const Conditions& now) { return now.undo; }
 inline bool redo(const Conditions& now) { return now.redo; }
 inline bool idle(const Conditions& now) { return now.idle; }
+inline bool underway(const Conditions& now) { return now.underway; }
 inline bool free(const Conditions& now) { return now.idle && now.free; }
 inline bool freeSession(const Conditions& now) { return now.open && now.free; }
 inline bool due(const Conditions& now) { return now.open && now.idle && now.due; }

@@ -2,10 +2,12 @@
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 #include <unordered_map>
 
 #include "app/sheet/sheet_columns.h"
 #include "app/work/text.h"
+#include "base/in_parallel.h"
 #include "base/remark_info.h"
 
 namespace octaphon::app {
@@ -38,18 +40,26 @@ bool has(const Sheet& sheet, const Row& row, int column, const QString& word) {
 }
 
 std::vector<std::size_t> fitting(const Sheet& sheet, const SheetOrder& order) {
-  std::vector<std::size_t> rows;
-  rows.reserve(sheet.rows.size());
-  for (std::size_t i = 0; i < sheet.rows.size(); ++i)
-    if (std::all_of(order.words.begin(), order.words.end(),
-                    [&](const QString& word) { return has(sheet, sheet.rows[i], order.column, word); }))
-      rows.push_back(i);
+  std::vector<std::size_t> rows(sheet.rows.size());
+  std::iota(rows.begin(), rows.end(), 0);
+  if (order.words.isEmpty()) return rows;
+  std::vector<char> fits(rows.size());
+  inParallel(rows.size(), [&](std::size_t row) {
+    fits[row] = std::all_of(order.words.begin(), order.words.end(), [&](const QString& word) {
+      return has(sheet, sheet.rows[row], order.column, word);
+    });
+  });
+  std::erase_if(rows, [&](std::size_t row) { return fits[row] == 0; });
   return rows;
 }
 
-template <class Key>
-void sortBy(std::vector<std::size_t>& rows, const std::vector<Key>& keys, Qt::SortOrder order) {
-  std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
+/// Those of equal keys stay as they are in the sheet.
+template <class KeyOf>
+void sortBy(std::vector<std::size_t>& rows, std::size_t all, Qt::SortOrder order, const KeyOf& keyOf) {
+  std::vector<std::decay_t<decltype(keyOf(0))>> keys(all);
+  inParallel(rows.size(), [&](std::size_t i) { keys[rows[i]] = keyOf(rows[i]); });
+  sortInParallel(rows, [&](std::size_t a, std::size_t b) {
+    if (keys[a] == keys[b]) return a < b;
     return order == Qt::AscendingOrder ? keys[a] < keys[b] : keys[b] < keys[a];
   });
 }
@@ -57,15 +67,11 @@ void sortBy(std::vector<std::size_t>& rows, const std::vector<Key>& keys, Qt::So
 void sort(const Sheet& sheet, std::vector<std::size_t>& rows, const SheetOrder& order) {
   if (order.sortColumn < 0 || rows.empty()) return;
   const int column = order.sortColumn;
-  if (Columns::numberOf(sheet, sheet.rows.front(), column)) {
-    std::vector<Frame> keys(sheet.rows.size());
-    for (const std::size_t row : rows) keys[row] = *Columns::numberOf(sheet, sheet.rows[row], column);
-    return sortBy(rows, keys, order.sortOrder);
-  }
-  std::vector<QString> keys(sheet.rows.size());
-  for (const std::size_t row : rows)
-    keys[row] = Columns::textOf(sheet, sheet.rows[row], column).toCaseFolded();
-  sortBy(rows, keys, order.sortOrder);
+  if (Columns::numberOf(sheet, sheet.rows.front(), column))
+    return sortBy(rows, sheet.rows.size(), order.sortOrder,
+                  [&](std::size_t row) { return *Columns::numberOf(sheet, sheet.rows[row], column); });
+  sortBy(rows, sheet.rows.size(), order.sortOrder,
+         [&](std::size_t row) { return Columns::textOf(sheet, sheet.rows[row], column).toCaseFolded(); });
 }
 
 /// What rows of one heading have in common.

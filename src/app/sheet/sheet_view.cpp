@@ -357,27 +357,32 @@ void SheetView::selectAgain(const std::vector<std::string>& keys, const std::str
 /// The lines that show rows, those beside each other as one range; and the first of them, −1 where there is
 /// none. `isFolded`: a closed heading stands for what it hides.
 std::pair<QItemSelection, int> SheetView::linesOf(const std::vector<std::size_t>& rows, bool isFolded) const {
-  std::vector<char> isWanted(model_->sheet().rows.size(), 0);
-  for (const std::size_t row : rows) isWanted[row] = 1;
-  const auto isIn = [&](int line) {
-    if (line >= model_->rowCount()) return false;
-    const SheetLines::Group* group = model_->groupAt(line);
-    if (group == nullptr) return isWanted[model_->sheetRow(line)] != 0;
-    return isFolded && !group->isOpen &&
-           std::any_of(group->rows.begin(), group->rows.end(),
-                       [&](std::size_t row) { return isWanted[row] != 0; });
-  };
-  std::pair<QItemSelection, int> lines{{}, -1};
-  for (int line = 0, begin = -1; line <= model_->rowCount() && !rows.empty(); ++line) {
-    if (isIn(line)) {
-      if (begin < 0) begin = line;
-      if (lines.second < 0) lines.second = line;
-    } else if (begin >= 0) {
-      lines.first.select(model_->index(begin, 0), model_->index(line - 1, SheetModel::kColumns - 1));
-      begin = -1;
-    }
+  std::vector<int> shown;
+  for (const std::size_t row : rows)
+    if (const int line = model_->viewRow(row); line >= 0) shown.push_back(line);
+  if (isFolded && shown.size() < rows.size()) addClosedHeadings(shown, rows);
+  std::sort(shown.begin(), shown.end());
+  std::pair<QItemSelection, int> lines{{}, shown.empty() ? -1 : shown.front()};
+  for (auto begin = shown.begin(); begin != shown.end();) {
+    const auto end = std::adjacent_find(begin, shown.end(), [](int a, int b) { return b != a + 1; });
+    const int last = end == shown.end() ? shown.back() : *end;
+    lines.first.select(model_->index(*begin, 0), model_->index(last, SheetModel::kColumns - 1));
+    begin = end == shown.end() ? end : end + 1;
   }
   return lines;
+}
+
+/// Those that hide one of the rows.
+void SheetView::addClosedHeadings(std::vector<int>& lines, const std::vector<std::size_t>& rows) const {
+  std::vector<char> isWanted(model_->sheet().rows.size(), 0);
+  for (const std::size_t row : rows) isWanted[row] = 1;
+  for (int line = 0; line < model_->rowCount(); ++line) {
+    const SheetLines::Group* group = model_->groupAt(line);
+    if (group != nullptr && !group->isOpen &&
+        std::any_of(group->rows.begin(), group->rows.end(),
+                    [&](std::size_t row) { return isWanted[row] != 0; }))
+      lines.push_back(line);
+  }
 }
 
 void SheetView::show(const std::string& key) {

@@ -43,6 +43,7 @@ class SheetView : public QWidget {
   void showAll(const std::vector<std::size_t>& rows);
   void selectAgain(const std::vector<std::string>& keys, const std::string& current);
   std::pair<QItemSelection, int> linesOf(const std::vector<std::size_t>& rows, bool isFolded) const;
+  void addClosedHeadings(std::vector<int>& lines, const std::vector<std::size_t>& rows) const;
   void tellSelection();
   void followUser();
   void takeName(std::size_t row, const QString& name);

@@ -49,7 +49,7 @@ void CurveGestures::show(std::string place, std::string target) {
           least_ = std::min(least_, point.value), most_ = std::max(most_, point.value);
       }
   }
-  view_.redraw();
+  view_.redrawMarks();
 }
 
 QRectF CurveGestures::lane() const {
@@ -146,7 +146,7 @@ bool CurveGestures::press(const QMouseEvent& event) {
       if (point.at == *under) dragged_ = point;
     from_ = *under;
   }
-  view_.redraw();
+  view_.redrawMarks();
   return true;
 }
 
@@ -154,7 +154,7 @@ bool CurveGestures::move(const QMouseEvent& event) {
   if (!dragged_) return false;
   dragged_->at = view_.frameAt(event.pos().x());
   dragged_->value = valueAtY(event.pos().y());
-  view_.redraw();
+  view_.redrawMarks();
   return true;
 }
 
@@ -166,7 +166,7 @@ bool CurveGestures::release() {
     if (from_ >= 0 && from_ != point.at) removeCurvePoint(session, place_, target_, from_);
     setCurvePoint(session, place_, target_, point);
   });
-  view_.redraw();
+  view_.redrawMarks();
   return true;
 }
 

@@ -118,7 +118,7 @@ void TimelineGestures::press(const QMouseEvent& event) {
       const Sheet& sheet = *view_.tiles_.sheet();
       view_.work_.rows().show(sheet.keyOf(sheet.rows[*row]));
     }
-  view_.redraw();
+  view_.redrawMarks();
 }
 
 Frame TimelineGestures::grabbed() const {
@@ -177,7 +177,7 @@ void TimelineGestures::move(const QMouseEvent& event) {
     case What::Head: ghost_.down = event.pos().y(); break;
     default: break;
   }
-  view_.redraw();
+  view_.redrawMarks();
 }
 
 void TimelineGestures::release() {

@@ -93,11 +93,11 @@ void TimelineKeys::follow(const TimelineHit& hit) {
       break;
     case What::Nothing: return;
   }
-  view_.redraw();
+  view_.redrawMarks();
 }
 
 void TimelineKeys::tell() const {
-  view_.redraw();
+  view_.redrawMarks();
   tellCurrentPart(&view_);
 }
 

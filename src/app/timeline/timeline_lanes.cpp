@@ -22,8 +22,8 @@ class Bars {
  public:
   Bars(const Join& join, const Draw& draw) : join_(join), draw_(draw) {}
 
-  /// Whether it would make no bar longer.
-  bool covers(double right) const { return isOpen_ && std::ceil(right) <= to_; }
+  /// Up to where nothing more would make the bar longer; −1 without one.
+  double covered() const { return isOpen_ ? to_ : -1; }
   void add(double left, double right, const Look& look) {
     if (isOpen_ && right <= to_ && look == look_) return;
     if (isOpen_ && std::floor(left) > to_) finish();
@@ -47,6 +47,7 @@ class Bars {
 }  // namespace
 
 void TimelineView::paintLanes(QPainter& painter) {
+  areTilesWide_ = false;
   painter.save();
   painter.setClipRect(QRect(0, lanesTop(), viewport()->width(), viewport()->height() - lanesTop()));
   const int scrolled = verticalScrollBar()->value();
@@ -101,10 +102,14 @@ void TimelineView::paintClips(QPainter& painter, const Lane& lane) {
       lane.track, frameAt(kHeadWidth), frameAt(viewport()->width()) + 1,
       [&](const IntervalIndex::Interval& found) {
         const double left = xOf(found.start), right = xOf(found.end);
-        if (right - left >= kNarrow) return bars.finish(), paintClip(painter, lane, clips[found.item]);
-        if (!looksAtEach && bars.covers(right)) return;
         const Clip& clip = clips[found.item];
+        if (right - left >= kNarrow) {
+          bars.finish();
+          paintClip(painter, lane, clip);
+          return Frame{0};
+        }
         bars.add(left, right, {inkOf(lane, clip), selected_.clips().contains(clip.id), isLost(clip)});
+        return looksAtEach ? Frame{0} : frameAt(bars.covered());
       });
   bars.finish();
 }
@@ -211,6 +216,7 @@ void TimelineView::paintTiles(QPainter& painter, const Lane& lane) {
                    if (right - left < kNarrow)
                      return bars.add(left, right, {tiles_.stateOf(found.item), stage});
                    bars.finish();
+                   areTilesWide_ = true;
                    paintTile(painter, lane, found.item, stage);
                  });
   bars.finish();

@@ -4,6 +4,7 @@
 #include <numeric>
 #include <unordered_map>
 
+#include "base/in_parallel.h"
 #include "routing/inheritance.h"
 #include "routing/set_extent.h"
 
@@ -37,12 +38,13 @@ bool TimelineModel::hasTracksOf(const TimelineModel& before) const {
 
 void TimelineModel::arrangeClips(const TimelineModel* before) {
   const std::vector<Track>& tracks = session_->tracks;
-  for (std::size_t t = 0; t < tracks.size(); ++t) {
+  clips_.resize(tracks.size());
+  inParallel(tracks.size(), [&](std::size_t t) {
     const SharedList<Clip>& clips = tracks[t].clips;
     if (before != nullptr && t < before->clips_.size() &&
         clips.isSharedWith(before->session_->tracks[t].clips)) {
-      clips_.push_back(before->clips_[t]);
-      continue;
+      clips_[t] = before->clips_[t];
+      return;
     }
     auto arranged = std::make_shared<Clips>();
     std::vector<IntervalIndex::Interval> intervals;
@@ -51,8 +53,8 @@ void TimelineModel::arrangeClips(const TimelineModel* before) {
       arranged->end = std::max(arranged->end, clips[i].end());
     }
     arranged->index = IntervalIndex(std::move(intervals));
-    clips_.push_back(std::move(arranged));
-  }
+    clips_[t] = std::move(arranged);
+  });
 }
 
 void TimelineModel::arrangeLanes(const std::vector<char>& shown) {

@@ -103,8 +103,8 @@ void TimelineView::connectWork() {
   connect(&work_.places(), &Places::trackWanted, this, [this](const std::string& id) {
     if (const auto track = model_->tree().find(id)) revealTrack(*track);
   });
-  connect(&work_.drawn(), &Drawn::proposalsChanged, this, &TimelineView::redraw);
-  connect(&work_.drawn(), &Drawn::timecodeChanged, this, &TimelineView::redraw);
+  connect(&work_.drawn(), &Drawn::proposalsChanged, this, &TimelineView::redrawMarks);
+  connect(&work_.drawn(), &Drawn::timecodeChanged, this, &TimelineView::redrawMarks);
   connect(&work_.drawn(), &Drawn::curveChanged, this, [this] {
     const Drawn& drawn = work_.drawn();
     curve_->show(drawn.curvePlace(), drawn.curveTarget());
@@ -147,11 +147,11 @@ void TimelineView::showTiles() {
   std::size_t brief = 0;
   while (brief < sheet->briefs.size() && sheet->briefs[brief].brief.id != work_.briefs().currentId()) ++brief;
   const unsigned number = ++wantedTiles_;
-  if (tiles_.sheet() == sheet.get() && tiles_.brief() == brief) return showChosenTiles();
+  if (tiles_.sheet() == sheet.get() && tiles_.brief() == brief) return showChosenTiles(false);
   constexpr std::size_t kAtOnce = 4000;  // rows
   if (brief >= sheet->briefs.size() || sheet->briefs[brief].rowCount <= kAtOnce) {
     tiles_ = TileModel(sheet, brief);
-    return showChosenTiles();
+    return showChosenTiles(true);
   }
   tilePool_.start([this, number, sheet, brief] {
     if (number != wantedTiles_) return;
@@ -161,20 +161,23 @@ void TimelineView::showTiles() {
         [this, number, tiles] {
           if (number != wantedTiles_) return;
           tiles_ = std::move(*tiles);
-          showChosenTiles();
+          showChosenTiles(true);
         },
         Qt::QueuedConnection);
   });
 }
 
-void TimelineView::showChosenTiles() {
+void TimelineView::showChosenTiles(bool areTilesNew) {
   const bool isNewest = tiles_.sheet() == work_.sheets().sheet().get();
   isSelectedRow_.assign(tiles_.sheet()->rows.size(), 0);
   if (isNewest) {
     for (const std::size_t row : work_.rows().rows()) isSelectedRow_[row] = 1;
     if (const auto current = work_.rows().currentRow()) isSelectedRow_[*current] = 1;
   }
-  redraw();
+  if (areTilesNew || areTilesWide_)
+    redraw();
+  else
+    redrawMarks();  // on narrow ones it is not seen
 }
 
 /// Which tracks have a clip in the time of the selection, or in what is seen.
@@ -198,7 +201,11 @@ void TimelineView::followSelection() {
     staleLanes_ = true;
   else if (onlySounding_)
     rebuild(work_.session());
-  redraw();
+  const bool hasClips = !selected_.clips().empty();
+  if (std::exchange(hadClips_, hasClips) || hasClips)
+    redraw();
+  else
+    redrawMarks();
 }
 
 /// The mouse has let go, or what it did was dropped.
@@ -243,19 +250,36 @@ void TimelineView::scrollContentsBy(int, int) {
 
 /// All of it anew.
 void TimelineView::redraw() {
+  areLanesStale_ = true;
+  redrawMarks();
+}
+
+/// All but the clips and tiles.
+void TimelineView::redrawMarks() {
   isStale_ = true;
   ++revision_;
   viewport()->update();
 }
 
-/// What stands still is kept as a picture: while playing, only the line moves.
+/// What stands still is kept as pictures: while playing, only the line moves; while something is selected or
+/// dragged, clips and tiles stay.
 void TimelineView::paintEvent(QPaintEvent* event) {
   const double ratio = viewport()->devicePixelRatioF();
   const QSize size = viewport()->size() * ratio;
-  if (still_.size() != size) still_ = QPixmap(size), isStale_ = true;
-  if (std::exchange(isStale_, false)) {
+  if (still_.size() != size || still_.devicePixelRatio() != ratio) {
+    still_ = lanes_ = QPixmap(size);
     still_.setDevicePixelRatio(ratio);
+    lanes_.setDevicePixelRatio(ratio);
+    isStale_ = areLanesStale_ = true;
+  }
+  if (std::exchange(areLanesStale_, false)) {
+    QPainter painter(&lanes_);
+    painter.fillRect(viewport()->rect(), colour(Role::Paper));
+    paintLanes(painter);
+  }
+  if (std::exchange(isStale_, false)) {
     QPainter painter(&still_);
+    painter.drawPixmap(0, 0, lanes_);
     paintStill(painter);
   }
   QPainter painter(viewport());
@@ -265,8 +289,6 @@ void TimelineView::paintEvent(QPaintEvent* event) {
 }
 
 void TimelineView::paintStill(QPainter& painter) {
-  painter.fillRect(viewport()->rect(), colour(Role::Paper));
-  paintLanes(painter);
   paintClipSets(painter);
   paintRulers(painter);
   paintRibbons(painter);
@@ -292,13 +314,13 @@ void TimelineView::paintCurrentRow(QPainter& painter) {
 
 void TimelineView::focusInEvent(QFocusEvent* event) {
   QAbstractScrollArea::focusInEvent(event);
-  redraw();
+  redrawMarks();
   tellCurrentPart(this);
 }
 
 void TimelineView::focusOutEvent(QFocusEvent* event) {
   QAbstractScrollArea::focusOutEvent(event);
-  redraw();
+  redrawMarks();
 }
 
 void TimelineView::paintHint(QPainter& painter) {

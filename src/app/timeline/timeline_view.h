@@ -74,6 +74,7 @@ class TimelineView : public QAbstractScrollArea, public PaintedView {
   Frame playhead() const { return playhead_; }
   const TimelineModel& model() const { return *model_; }
   void redraw();
+  void redrawMarks();
   TimelineGestures& gestures() { return *gestures_; }
   CurveGestures& curve() { return *curve_; }
   // Places in the viewport, for tests and pop-ups.
@@ -116,7 +117,7 @@ class TimelineView : public QAbstractScrollArea, public PaintedView {
   void setSession(std::shared_ptr<const Session> session);
   void updateSession(std::shared_ptr<const Session> session);
   void showTiles();
-  void showChosenTiles();
+  void showChosenTiles(bool areTilesNew);
   void setPlayhead(Frame frame);
   void endGesture();
   QString tipOf(const QPoint& at) const;
@@ -196,9 +197,12 @@ class TimelineView : public QAbstractScrollArea, public PaintedView {
   TileModel tiles_;
   QThreadPool tilePool_;
   std::atomic<unsigned> wantedTiles_{0};
+  QPixmap lanes_;  // clips and tiles
   QPixmap still_;  // all but the play line
-  bool isStale_ = true;
-  unsigned revision_ = 0;  // of what is drawn
+  bool areLanesStale_ = true, isStale_ = true;
+  bool areTilesWide_ = false;  // some of those drawn, so that it is seen which are selected
+  bool hadClips_ = false;      // selected when it was last drawn
+  unsigned revision_ = 0;      // of what is drawn
   double framesPerPixel_ = 48000.0 / 20;
   double left_ = 0;  // session frame at the left edge of the lanes
   Frame playhead_ = 0;

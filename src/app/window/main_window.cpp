@@ -87,6 +87,14 @@ void MainWindow::addCommands() {
          panels_->show("sheet");
          static_cast<SheetView*>(panels_->content("sheet"))->focusFilter();
        }},
+      {"program.stop",
+       tr("S&top what is under way"),
+       {Qt::CTRL | Qt::SHIFT | Qt::Key_Period},
+       needs::underway,
+       [this] { stopNewest(); },
+       {},
+       tr("The last that was begun; nothing is left half done"),
+       [this] { return stopWords(); }},
       {"program.shortcuts",
        tr("&Shortcuts"),
        {Qt::Key_F1},
@@ -97,6 +105,21 @@ void MainWindow::addCommands() {
                          Theme::instance().setLook(on ? Look::Night : Look::Day);
                          settings::setNight(on);
                        }});
+}
+
+void MainWindow::stopNewest() {
+  const std::vector<LongJobs::Job>& jobs = work_.jobs().jobs();
+  if (jobs.empty())
+    work_.making().stop();
+  else
+    work_.jobs().stop(jobs.back().id);
+}
+
+QString MainWindow::stopWords() const {
+  const std::vector<LongJobs::Job>& jobs = work_.jobs().jobs();
+  if (jobs.empty())
+    return work_.making().isRunning() ? tr("S&top making files") : tr("S&top what is under way");
+  return tr("S&top: %1").arg(jobs.back().words);
 }
 
 void MainWindow::layOut() {

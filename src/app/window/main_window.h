@@ -39,6 +39,8 @@ class MainWindow : public QMainWindow {
 
  private:
   void addCommands();
+  void stopNewest();
+  QString stopWords() const;
   void layOut();
   void connectWork();
   void showPanel(const QString& id);

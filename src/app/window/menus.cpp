@@ -31,7 +31,7 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
   session->addMenu(recentMenu(open, session));
   commands.fill(*session, {"session.demo", "", "media.bring-in", "media.find", "media.replace", "media.copy",
                            "regions.write", "", "session.save", "session.save-as", "session.close", "",
-                           "program.quit"});
+                           "program.stop", "", "program.quit"});
   add(tr("&Edit"), {"edit.undo", "edit.redo", "", "edit.select-all", "edit.select-time", "", "edit.split",
                     "edit.duplicate", "edit.up", "edit.down", "edit.delete", "mark.name", "edit.mute",
                     "edit.lock", "", "edit.trim-start", "edit.trim-end", "edit.fade-in", "edit.fade-out"});

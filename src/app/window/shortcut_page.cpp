@@ -59,7 +59,7 @@ ShortcutPage::ShortcutPage(const QMenuBar& menus, QWidget* parent) : QDialog(par
   addLine(tr("A time range"), tr("drag on the ruler"));
   addLine(tr("A new region"), tr("drag in its row"));
   addLine(tr("Zoom around the mouse"), tr("Ctrl+wheel"));
-  addLine(tr("Scroll along"), tr("Shift+wheel, Page up, Page down"));
+  addLine(tr("Scroll along"), tr("Shift+wheel; Page keys"));
   addLine(tr("Open a phrase, tick a brief"), tr("Return"));
   addLine(tr("Rename a brief"), "F2");
   auto* scroll = new QScrollArea(this);

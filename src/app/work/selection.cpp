@@ -84,9 +84,10 @@ void Selected::prune(const Session& session) {
   const auto in = [](const auto& list) {
     return [&list](const auto& visit) { std::for_each(list.begin(), list.end(), visit); };
   };
-  keep(Thing::Clip, [&](const auto& visit) {
-    for (const Track& track : session.tracks) std::for_each(track.clips.begin(), track.clips.end(), visit);
-  });
+  if (const auto places = placesOf(session, clips()); places.size() != clips().size())
+    keep(Thing::Clip, [&](const auto& visit) {
+      for (const ClipPlace place : places) visit(clipAt(session, place));
+    });
   keep(Thing::Region, in(session.regions));
   keep(Thing::Track, in(session.tracks));
   keep(Thing::ClipSet, in(session.clipSets));

@@ -120,7 +120,7 @@ void SheetKeeper::start() {
   const unsigned number = wanted_;
   request_.measured = measured();
   pool_.start([this, number, session = session_, request = request_, known = mediaKnown_ ? facts_ : nullptr,
-               plugins = plugins_, before = sheet_] {
+               before = sheet_] {
     if (number != wanted_) return;
     auto outcome = std::make_shared<Outcome>();
     outcome->number = number;
@@ -129,8 +129,8 @@ void SheetKeeper::start() {
       return gatherFacts(*session, cache_, job);
     });
     if (number != wanted_) return;
-    outcome->plugins = looking(tr("Asking plug-ins"),
-                               [&](JobControl* job) { return describePlugins(*session, plugins, job); });
+    outcome->plugins = asked_ = looking(
+        tr("Asking plug-ins"), [&](JobControl* job) { return describePlugins(*session, asked_, job); });
     if (number != wanted_) return;
     auto sheet =
         std::make_unique<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));

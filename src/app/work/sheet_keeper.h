@@ -93,7 +93,8 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Session> planned_;
   std::shared_ptr<const MediaFacts> facts_;
   std::shared_ptr<const PluginCatalogue> plugins_;
-  std::vector<std::function<void()>> waiting_;  // for the newest sheet
+  std::shared_ptr<const PluginCatalogue> asked_;  // on the thread that plans: what it learned last
+  std::vector<std::function<void()>> waiting_;    // for the newest sheet
 };
 
 }  // namespace octaphon::app

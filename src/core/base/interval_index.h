@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <type_traits>
 #include <vector>
 
 #include "base/frames.h"
@@ -29,7 +30,8 @@ class IntervalIndex {
     for (std::size_t i = leaves_ - 1; i > 0; --i) latest_[i] = std::max(latest_[2 * i], latest_[2 * i + 1]);
   }
 
-  /// Calls visit(interval) for each that overlaps [from, to), by start.
+  /// Calls visit(interval) for each that overlaps [from, to), by start. Where visit gives a frame, those that
+  /// end by then are passed over from there on.
   template <class Visit>
   void overlapping(Frame from, Frame to, Visit&& visit) const {
     if (!intervals_.empty()) descend(1, 0, leaves_, from, to, visit);
@@ -39,11 +41,14 @@ class IntervalIndex {
 
  private:
   template <class Visit>
-  void descend(std::size_t node, std::size_t first, std::size_t count, Frame from, Frame to,
+  void descend(std::size_t node, std::size_t first, std::size_t count, Frame& from, Frame to,
                Visit&& visit) const {
     if (latest_[node] <= from || first >= intervals_.size() || intervals_[first].start >= to) return;
     if (count == 1) {
-      visit(intervals_[first]);
+      if constexpr (std::is_void_v<decltype(visit(intervals_[first]))>)
+        visit(intervals_[first]);
+      else
+        from = std::max<Frame>(from, visit(intervals_[first]));
       return;
     }
     descend(2 * node, first, count / 2, from, to, visit);

@@ -1,27 +1,39 @@
 #include "edit/clips.h"
 
 #include <algorithm>
+#include <utility>
 
 #include "base/decibels.h"
+#include "base/in_parallel.h"
 #include "edit/inserts.h"
 #include "routing/track_tree.h"
 
 namespace octaphon {
 namespace {
 
-/// Calls change(clip) for each that is not locked.
+/// Calls change(clip) for each that is not locked; those of several tracks at once.
 template <class Change>
-EditCount forEachFree(Session& session, const ClipIds& ids, Change&& change) {
-  EditCount count;
-  for (const ClipPlace place : placesOf(session, ids)) {
-    if (isLocked(session, place)) {
-      ++count.locked;
-      continue;
+EditCount forEachFree(Session& session, const std::vector<ClipPlace>& places, const Change& change) {
+  std::vector<std::size_t> firstOf;  // of each track
+  for (std::size_t i = 0; i < places.size(); ++i)
+    if (i == 0 || places[i].track != places[i - 1].track) firstOf.push_back(i);
+  firstOf.push_back(places.size());
+  std::vector<EditCount> counts(firstOf.size() - 1);
+  inParallel(counts.size(), [&](std::size_t t) {
+    Track& track = session.tracks[places[firstOf[t]].track];
+    for (std::size_t i = firstOf[t]; i < firstOf[t + 1]; ++i) {
+      const bool isFree = !track.lock && !std::as_const(track.clips)[places[i].clip].lock;
+      if (isFree) change(track.clips[places[i].clip]);
+      ++(isFree ? counts[t].changed : counts[t].locked);
     }
-    change(session.tracks[place.track].clips[place.clip]);
-    ++count.changed;
-  }
-  return count;
+  });
+  EditCount all;
+  for (const EditCount& count : counts) all.changed += count.changed, all.locked += count.locked;
+  return all;
+}
+template <class Change>
+EditCount forEachFree(Session& session, const ClipIds& ids, const Change& change) {
+  return forEachFree(session, placesOf(session, ids), change);
 }
 
 void fitFades(Clip& clip) {
@@ -83,7 +95,7 @@ EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDo
   const std::vector<ClipPlace> places = placesOf(session, ids);
   const Frame step = allowedMove(session, places, by);
   if (tracksDown == 0) {
-    const EditCount count = forEachFree(session, ids, [&](Clip& clip) { clip.start += step; });
+    const EditCount count = forEachFree(session, places, [&](Clip& clip) { clip.start += step; });
     for (std::size_t i = 0; i < places.size(); ++i)
       if (i == 0 || places[i].track != places[i - 1].track) sortByStart(session.tracks[places[i].track]);
     return count;

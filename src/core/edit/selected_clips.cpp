@@ -3,14 +3,20 @@
 #include <algorithm>
 #include <map>
 
+#include "base/in_parallel.h"
+
 namespace octaphon {
 
 std::vector<ClipPlace> placesOf(const Session& session, const ClipIds& ids) {
+  if (ids.empty()) return {};
+  std::vector<std::vector<ClipPlace>> onTracks(session.tracks.size());
+  inParallel(onTracks.size(), [&](std::size_t t) {
+    const SharedList<Clip>& clips = session.tracks[t].clips;
+    for (std::size_t c = 0; c < clips.size(); ++c)
+      if (ids.contains(clips[c].id)) onTracks[t].push_back({t, c});
+  });
   std::vector<ClipPlace> places;
-  if (ids.empty()) return places;
-  for (std::size_t t = 0; t < session.tracks.size(); ++t)
-    for (std::size_t c = 0; c < session.tracks[t].clips.size(); ++c)
-      if (ids.contains(session.tracks[t].clips[c].id)) places.push_back({t, c});
+  for (const std::vector<ClipPlace>& here : onTracks) places.insert(places.end(), here.begin(), here.end());
   return places;
 }
 

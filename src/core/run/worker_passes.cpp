@@ -245,7 +245,7 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
     finishPart(job);
   };
   while (described.size() < inserts.size() && !isStopped(job)) {
-    auto worker = WorkerProcess::start("describe");
+    auto worker = WorkerProcess::start("describe", job);
     if (!worker) {
       put(tl::unexpected(worker.error()));
       continue;
@@ -255,6 +255,7 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
       request["rate"] = rate;
       const auto sent = worker->writeText(request.dump());
       const auto text = sent ? worker->readText() : Result<std::string>(tl::unexpected(sent.error()));
+      if (isStopped(job)) break;
       isWell = text.has_value();
       put(isWell ? describedBy(json::parse(*text, nullptr, false)) : tl::unexpected(text.error()));
     }

@@ -21,6 +21,7 @@ namespace octaphon {
 namespace {
 
 constexpr std::uint64_t kMostText = 1ull << 30;
+constexpr int kLookMs = 50;  // how often one that may be stopped looks whether it was
 
 std::filesystem::path workerPath() {
   if (const char* set = std::getenv("OCTAPHON_WORKER")) return set;
@@ -50,7 +51,7 @@ Result<Pipe> makePipe() {
 
 }  // namespace
 
-Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
+Result<WorkerProcess> WorkerProcess::start(const std::string& task, const JobControl* job) {
   ::signal(SIGPIPE, SIG_IGN);  // a worker that ended is told by the write that fails
   const std::string program = workerPath().string();
   OCTAPHON_ASSIGN(Pipe to, makePipe());
@@ -63,6 +64,7 @@ Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
     return tl::unexpected(systemError(errno, "shared memory", ErrorCode::NotWritable));
 
   WorkerProcess worker;
+  worker.job_ = job;
   worker.status_ = new (mapped) WorkerStatus;
   posix_spawn_file_actions_t actions;
   posix_spawn_file_actions_init(&actions);
@@ -89,7 +91,11 @@ Result<WorkerProcess> WorkerProcess::start(const std::string& task) {
 }
 
 WorkerProcess::WorkerProcess(WorkerProcess&& other) noexcept
-    : pid_(other.pid_), in_(std::move(other.in_)), out_(std::move(other.out_)), status_(other.status_) {
+    : pid_(other.pid_),
+      in_(std::move(other.in_)),
+      out_(std::move(other.out_)),
+      status_(other.status_),
+      job_(other.job_) {
   other.pid_ = -1;
   other.status_ = nullptr;
 }
@@ -99,6 +105,7 @@ WorkerProcess& WorkerProcess::operator=(WorkerProcess&& other) noexcept {
   std::swap(in_, other.in_);
   std::swap(out_, other.out_);
   std::swap(status_, other.status_);
+  std::swap(job_, other.job_);
   return *this;
 }
 
@@ -125,12 +132,14 @@ Error WorkerProcess::ended() {
 
 /// Waits until the pipe takes or gives something. A process that does neither in time is ended.
 Result<> WorkerProcess::waitFor(int fd, short event) {
-  while (true) {
+  const int most = patience() * 1000, look = job_ == nullptr ? most : kLookMs;
+  for (int waited = 0; waited < most;) {
+    if (isStopped(job_)) return fail(ErrorCode::Cancelled, {}, "it was stopped");
     pollfd waiting{fd, event, 0};
-    const int ready = ::poll(&waiting, 1, patience() * 1000);
+    const int ready = ::poll(&waiting, 1, look);
     if (ready > 0) return {};
     if (ready < 0 && errno != EINTR) return tl::unexpected(ended());
-    if (ready == 0) break;
+    if (ready == 0) waited += look;
   }
   if (pid_ > 0) ::kill(pid_, SIGKILL);
   (void)ended();

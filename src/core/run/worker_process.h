@@ -6,6 +6,7 @@
 #include <string>
 
 #include "base/files.h"
+#include "base/job_control.h"
 #include "base/result.h"
 
 namespace octaphon {
@@ -23,7 +24,8 @@ struct WorkerStatus {
 class WorkerProcess {
  public:
   /// `task`: `list`, `describe` or `play`. The program lies beside this one, or where OCTAPHON_WORKER says.
-  static Result<WorkerProcess> start(const std::string& task);
+  /// Once `job` is stopped nothing is waited for any more: reading and writing give Cancelled.
+  static Result<WorkerProcess> start(const std::string& task, const JobControl* job = nullptr);
   WorkerProcess(WorkerProcess&& other) noexcept;
   WorkerProcess& operator=(WorkerProcess&& other) noexcept;
   ~WorkerProcess();  ///< ends it, at once
@@ -47,6 +49,7 @@ class WorkerProcess {
   pid_t pid_ = -1;
   FileHandle in_, out_;
   WorkerStatus* status_ = nullptr;
+  const JobControl* job_ = nullptr;
 };
 
 }  // namespace octaphon
