@@ -298,6 +298,8 @@ class ManyTest : public QObject {
     fits("plan", {"plan", session, "--json"});
     fits("render", {"render", session, "--progress"});
     fits("status", {"status", session, "--json"});
+    fits("check", {"check", session, "--json"});
+    fits("check", {"check", yard.dir.filePath("media"), "--json"}, true);
     fits("clean", {"clean", session, "--dry-run", "--json"});
     fits("clean", {"clean", session, "--delete", "--json"});
     fits("briefs", {"briefs", session, "--list", "--json"});

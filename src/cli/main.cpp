@@ -10,6 +10,7 @@
 #include "base/unicode.h"
 #include "briefs.h"
 #include "cache.h"
+#include "check.h"
 #include "clean.h"
 #include "common.h"
 #include "info.h"
@@ -69,8 +70,9 @@ int run(int count, char** arguments) {
   app.require_subcommand(1);
   app.footer(kExitText);
   int exit = kWell;
-  for (const auto add : {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus,
-                         addMeasure, addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
+  for (const auto add :
+       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus, addCheck, addMeasure,
+        addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

@@ -24,10 +24,11 @@ constexpr std::string_view kMeasuredKind = "measured";
 constexpr std::string_view kEditionKind = "edition";
 constexpr std::string_view kNumbersKind = "numbers";
 constexpr std::string_view kNumbersAnewKind = "numbers-anew";
+constexpr std::string_view kAcceptedKind = "accepted";
+constexpr std::string_view kAcceptedAnewKind = "accepted-anew";
 
-std::string dumped(const Json& json) {
-  return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
-}
+std::string jsonText(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
+std::string dumped(const Json& json) { return jsonText(json) + "\n"; }
 
 /// Null where it cannot be judged; without a key where it was not measured.
 Json asJson(const Levels& levels) {
@@ -61,7 +62,10 @@ std::string Receipt::asText(const ReceiptLine& line) {
   if (line.gainDb != 0) json["gain_db"] = line.gainDb;
   if (line.levels) json["levels"] = asJson(*line.levels);
   if (!line.unknownKeys.empty()) json.update(Json::parse(line.unknownKeys, nullptr, false));
-  return dumped(json);
+  std::string text = dumped(json);
+  constexpr std::size_t kEnd = 2;  // `}` and the end of the line
+  if (!line.made.empty()) text.insert(text.size() - kEnd, ",\"made\":" + line.made);
+  return text;
 }
 
 std::string Receipt::asText(const Measured& measured) {
@@ -107,6 +111,17 @@ std::string Receipt::asText(const std::string& brief, const NumberSet& most) {
   return dumped({{"kind", kNumbersKind}, {"brief", brief}, {"most", most.numbers}});
 }
 
+std::string Receipt::acceptedAnew(const std::string& brief, const std::vector<Accepted>& accepted) {
+  std::string text = dumped({{"kind", kAcceptedAnewKind}, {"brief", brief}});
+  for (const Accepted& one : accepted)
+    text += dumped({{"kind", kAcceptedKind},
+                    {"brief", brief},
+                    {"code", one.code},
+                    {"reason", one.reason},
+                    {"rows", one.rows}});
+  return text;
+}
+
 namespace {
 
 template <class T>
@@ -129,13 +144,13 @@ Digest digestAt(const Json& json, const char* key) {
 
 /// JSON of what is none of our keys; the one digest of the first versions says nothing any more.
 std::string otherKeys(const Json& json) {
-  constexpr std::string_view kOurs[]{"kind",    "key",     "file",    "hash",   "sound",   "form",
-                                     "tags",    "engine",  "head",    "size",   "changed", "fingerprint",
-                                     "edition", "session", "samples", "gain_db"};
+  constexpr std::string_view kOurs[]{"kind",    "key",     "file",    "hash",    "sound",   "form",
+                                     "tags",    "engine",  "head",    "size",    "changed", "fingerprint",
+                                     "edition", "session", "samples", "gain_db", "levels",  "made"};
   Json others = Json::object();
   for (const auto& [key, value] : json.items())
     if (std::find(std::begin(kOurs), std::end(kOurs), key) == std::end(kOurs)) others[key] = value;
-  return others.empty() ? std::string() : others.dump(-1, ' ', false, Json::error_handler_t::replace);
+  return others.empty() ? std::string() : jsonText(others);
 }
 
 /// Of a level or gain that is there and can be one.
@@ -172,7 +187,10 @@ std::optional<ReceiptLine> parseLine(const Json& json) {
   line.samples = digestAt(json, "samples");
   line.gainDb = decibelsAt(json, "gain_db").value_or(0);
   line.levels = parseLevels(json);
-  if (line.key.empty() || line.content.empty() || !isPlainRelativePath(line.file)) return std::nullopt;
+  if (const auto made = json.find("made"); made != json.end() && made->is_object())
+    line.made = jsonText(*made);
+  const bool saysWhat = !line.content.empty() || !line.made.empty();
+  if (line.key.empty() || !saysWhat || !isPlainRelativePath(line.file)) return std::nullopt;
   return line;
 }
 
@@ -234,7 +252,8 @@ std::string kindOf(const Json& json) {
 
 /// The line's JSON; a nesting a hostile file could hold is cut off before it costs anything.
 Json parseShallow(std::string_view text) {
-  const auto callback = [](int depth, Json::parse_event_t, Json&) { return depth <= 2; };
+  constexpr int kDeepest = 3;
+  const auto callback = [](int depth, Json::parse_event_t, Json&) { return depth <= kDeepest; };
   if (std::count(text.begin(), text.end(), '[') + std::count(text.begin(), text.end(), '{') > 64) return {};
   return Json::parse(text.begin(), text.end(), callback, false);
 }
@@ -295,7 +314,7 @@ Result<Receipt> Receipt::read(int fd, const std::string& place) {
 }
 
 const std::string& Receipt::head() {
-  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.3"})"
+  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.4"})"
                                    "\n";
   return kHead;
 }
@@ -366,6 +385,8 @@ void Receipt::take(Parsed& line) {
       editionLines_.emplace_back(line.text);
   } else if (line.kind == kNumbersKind || line.kind == kNumbersAnewKind) {
     takeNumbers(line);
+  } else if (line.kind == kAcceptedKind || line.kind == kAcceptedAnewKind) {
+    takeAccepted(line);
   } else if (!line.kind.empty() && line.kind != kFileKind) {
     others_.emplace_back(line.text);
   } else if (line.file) {
@@ -395,9 +416,20 @@ void Receipt::takeNumbers(const Parsed& line) {
       if (words.is_string()) takePair(words.get_ref<const std::string&>(), numbers);
 }
 
+void Receipt::takeAccepted(const Parsed& line) {
+  const auto brief = valueOf<std::string>(line.json, "brief");
+  if (line.kind == kAcceptedAnewKind) return accepted_[brief].clear();
+  Accepted one{valueOf<std::string>(line.json, "code"), valueOf<std::string>(line.json, "reason"), {}};
+  if (const auto rows = line.json.find("rows"); rows != line.json.end() && rows->is_array())
+    for (const Json& row : *rows)
+      if (row.is_string()) one.rows.push_back(row.get<std::string>());
+  accepted_[brief].push_back(std::move(one));
+}
+
 std::size_t Receipt::kept() const {
   std::size_t kept = others_.size() + editionLines_.size() + measured_.size();
   for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() / kPairsOfALine + 2;
+  for (const auto& [brief, accepted] : accepted_) kept += accepted.size() + 1;
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
   return kept;
 }
@@ -418,6 +450,8 @@ std::string Receipt::compacted() const {
   for (const std::string& line : editionLines_) text += line + "\n";
   for (const std::string& line : others_) text += line + "\n";
   for (const auto& [brief, numbers] : numbers_) text += textOf(brief, numbers);
+  for (const auto& [brief, accepted] : accepted_)
+    if (!accepted.empty()) text += acceptedAnew(brief, accepted);
   const std::map<std::string_view, const Measured*> inOrder = [&] {
     std::map<std::string_view, const Measured*> found;
     for (const auto& [key, measured] : measured_) found[key] = &measured;

@@ -16,6 +16,7 @@
 #include "base/hash.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
+#include "ledger/accepted.h"
 #include "ledger/edition.h"
 #include "ledger/fingerprint.h"
 #include "ledger/sticky_numbers.h"
@@ -41,6 +42,7 @@ struct ReceiptLine {
   Digest samples = {};           ///< of the sound before dither; empty: not said
   double gainDb = 0;             ///< that was found for it
   std::optional<Levels> levels;  ///< of the file, as far as they were measured
+  std::string made = {};         ///< JSON of its MadeFile; empty: not said
 
   bool operator==(const ReceiptLine&) const = default;
 
@@ -85,6 +87,8 @@ class Receipt {
   const std::map<std::string, Edition>& editions() const { return editions_; }
   /// By id of the brief.
   const std::map<std::string, StickyNumbers>& numbers() const { return numbers_; }
+  /// By id of the brief.
+  const std::map<std::string, std::vector<Accepted>>& accepted() const { return accepted_; }
   /// Whether the very same stands in it, as what counts.
   bool has(const Measured& measured) const;
   bool has(const ReceiptLine& line) const;
@@ -102,6 +106,9 @@ class Receipt {
   static std::string asText(const std::string& brief, const std::map<std::string, PairNumbers>& pairs);
   static std::string asText(const std::string& brief, const NumberSet& most);
 
+  /// A line that forgets what was accepted of a brief, and one for each that is.
+  static std::string acceptedAnew(const std::string& brief, const std::vector<Accepted>& accepted);
+
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
   std::string compacted() const;
@@ -112,12 +119,14 @@ class Receipt {
   struct Parsed;
   void take(Parsed& line);
   void takeNumbers(const Parsed& line);
+  void takeAccepted(const Parsed& line);
   std::size_t kept() const;
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
   std::unordered_map<std::string, Measured> measured_;
   std::map<std::string, Edition> editions_;
   std::map<std::string, StickyNumbers> numbers_;
+  std::map<std::string, std::vector<Accepted>> accepted_;
   std::vector<std::string> editionLines_;  // as they are, earlier ones too
   std::vector<std::string> others_;
   std::size_t lines_ = 0;

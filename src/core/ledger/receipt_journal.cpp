@@ -174,6 +174,12 @@ Result<> ReceiptJournal::begin(const std::string& brief, const StickyNumbers& nu
   return write(shared_ ? shared_ : handle_, text);
 }
 
+Result<> ReceiptJournal::begin(const std::string& brief, const std::vector<Accepted>& accepted) {
+  const auto found = known_.accepted().find(brief);
+  const bool isSame = found == known_.accepted().end() ? accepted.empty() : found->second == accepted;
+  return isSame ? Result<>() : write(shared_ ? shared_ : handle_, Receipt::acceptedAnew(brief, accepted));
+}
+
 void ReceiptJournal::settle() { shared_.reset(); }
 
 /// What was in it is still to be had: the file is open, only its name is gone.

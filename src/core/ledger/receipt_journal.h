@@ -37,6 +37,8 @@ class ReceiptJournal {
   Result<> begin(const Edition& edition);
   /// Says which numbers stick; those that are there stay, unless all are counted anew. For all shares.
   Result<> begin(const std::string& brief, const StickyNumbers& numbers, bool anew);
+  /// Says what is accepted of a brief, where that is another thing than before; for all shares.
+  Result<> begin(const std::string& brief, const std::vector<Accepted>& accepted);
   /// All is said that is for all shares: others may begin.
   void settle();
   /// Writes the receipt anew where that pays and all of it could be read; of a share, nothing.

@@ -52,7 +52,7 @@ void PassSums::add(std::size_t row) {
   sum.outcome.brief = sound.brief;
   sum.outcome.span = sound.span;
   sum.outcome.text = std::move(check.text);
-  sum.layers = check.sources.size();
+  sum.layers = check.sources;
   if (check.isJudged && !haveOneGain(sheet_, sound))
     sum.outcome.text = "not all files of the span have one gain";
   else if (check.isJudged)
@@ -107,6 +107,33 @@ std::vector<SumOutcome> PassSums::outcomes() const {
   return outcomes;
 }
 
+/// The file of the mix beside a row's: of the same form. Null where there is none.
+static const Row* mixBeside(const Sheet& sheet, const Row& row) {
+  for (const TappedSound& sound : sheet.soundsBeside(sheet.soundOf(row))) {
+    if (sheet.briefs[sound.brief].sources[sound.source].kind != PlannedSource::Kind::Mix) continue;
+    const auto index = static_cast<std::uint32_t>(&sound - sheet.sounds.data());
+    const auto isBefore = [&](const Row& other) { return other.sound < index; };
+    for (auto other = std::partition_point(sheet.rows.begin(), sheet.rows.end(), isBefore);
+         other != sheet.rows.end() && other->sound == index; ++other)
+      if (other->output == row.output && other->part == row.part) return &*other;
+  }
+  return nullptr;
+}
+
+SumPart PassSums::partOf(const Row& row) const {
+  const TappedSound& sound = sheet_.soundOf(row);
+  const auto sum = std::find_if(sums_.begin(), sums_.end(), [&](const Sum& one) {
+    return one.outcome.brief == sound.brief && one.outcome.span == sound.span;
+  });
+  const bool isKept = !sheet_.endsOf(row).asked.trimDb && !encodingInfo(row.encoding).isLossy();
+  if (sum == sums_.end() || !isKept || judged(*sum).verdict != SumVerdict::AddsUp) return {};
+  const Row* mix = mixBeside(sheet_, row);
+  if (mix == nullptr || mix->channels != row.channels || mix->rate != row.rate) return {};
+  if (mix == &row) return {{}, static_cast<int>(sum->layers.size())};
+  const bool isLayer = std::find(sum->layers.begin(), sum->layers.end(), sound.source) != sum->layers.end();
+  return isLayer ? SumPart{sheet_.keyOf(*mix), 0} : SumPart{};
+}
+
 SumOutcome PassSums::judged(const Sum& sum) const {
   SumOutcome outcome = sum.outcome;
   if (!sum.meter) return outcome;
@@ -124,8 +151,8 @@ std::string PassSums::verdictText(const Sum& sum, const SumOutcome& outcome) con
   const Brief& brief = sheet_.briefs[outcome.brief].brief;
   const std::string whole =
       brief.heard.reach.stage == ReachStage::Main ? "the mix" : "what they are taken from";
-  const std::string layers = counted(sum.layers, "layer");
-  const bool isOne = sum.layers == 1;
+  const std::string layers = counted(sum.layers.size(), "layer");
+  const bool isOne = sum.layers.size() == 1;
   if (outcome.verdict == SumVerdict::Differs)
     return layers + (isOne ? " differs" : " together differ") + " from " + whole + " by up to " +
            residualText(outcome.residualDb) + causeOf(sum.issues);

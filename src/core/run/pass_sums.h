@@ -8,6 +8,7 @@
 #include "plan/sheet.h"
 #include "recipe/recipe.h"
 #include "run/sum_meter.h"
+#include "run/sum_part.h"
 #include "run/tap_list.h"
 
 namespace octaphon {
@@ -30,12 +31,14 @@ class PassSums {
   /// After begin(): frames from the file's first one that are measured, latency included.
   Frame framesWanted() const;
   std::vector<SumOutcome> outcomes() const;
+  /// What a row's file is in a sum that was judged and adds up to the file of the mix.
+  SumPart partOf(const Row& row) const;
 
  private:
   struct Sum {
     SumOutcome outcome;
-    std::optional<SumMeter> meter;  // none where nothing can be judged
-    std::size_t layers = 0;
+    std::optional<SumMeter> meter;    // none where nothing can be judged
+    std::vector<std::size_t> layers;  // sources
     std::vector<SignalIssue> issues;
   };
 

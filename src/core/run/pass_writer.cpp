@@ -259,6 +259,7 @@ PassResult PassWriter::finish() {
   });
   PassResult result;
   Fingerprints others(setting_.sheet, setting_.data, setting_.context);
+  for (Output& output : outputs_) output.row->setSum(sums_.partOf(output.row->row()));
   for (std::size_t i = 0; i < outputs_.size(); ++i) put(result, outputs_[i], prints[i], others);
   if (changed) return result;
   result.sums = sums_.outcomes();

@@ -1,9 +1,15 @@
 #include "run/row_output.h"
 
 #include <algorithm>
+#include <cmath>
+
+#include <nlohmann/json.hpp>
 
 #include "check/file_levels.h"
 #include "check/file_seam.h"
+#include "formats/planned_facts.h"
+#include "ledger/made_file.h"
+#include "naming/file_name.h"
 #include "run/row_finish.h"
 
 namespace octaphon {
@@ -18,7 +24,10 @@ Result<> RowOutput::open() {
     loop_ = std::make_unique<WrittenLoop>(*encoder_, row().rate, row().channels,
                                           std::max(1, encodingInfo(row().encoding).bits), row().extent.leadIn,
                                           ends.loop.isLap() ? 0 : row().extent.body);
-  sink_.leadTo(loop_ ? static_cast<SampleSink*>(loop_.get()) : encoder_.get());
+  figures_ = std::make_unique<WrittenFigures>(
+      loop_ ? static_cast<SampleSink&>(*loop_) : *encoder_, row().channels,
+      encodingInfo(row().encoding).isInteger ? encodingInfo(row().encoding).bits : 0);
+  sink_.leadTo(figures_.get());
   return {};
 }
 
@@ -133,6 +142,7 @@ RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   Result<FinishedFile> file = finished(fingerprint);
   if (file && loop_) measureSeam(file->file.fd());
   if (file) judgeDecoded(file->file.fd());
+  if (file) file->line.made = madeText(fingerprint);
   if (!file) stop(file.error());
   made_.file = std::move(file);
   return std::move(made_);
@@ -143,6 +153,29 @@ std::optional<Seam> RowOutput::decodedSeam(int fd) const {
   const Extent& extent = made_.extent;
   const auto found = seamOf("/proc/self/fd/" + std::to_string(fd), LoopPlace{extent.leadIn, extent.body}, 0);
   return found ? std::optional(found->seam) : std::nullopt;
+}
+
+/// What the receipt keeps of it, by which it is checked without the session.
+std::string RowOutput::madeText(const Fingerprint& fingerprint) const {
+  const FileForm form = sheet_.formOf(row());
+  const FileFacts says = plannedFacts(form, data_.of(row(), made_.extent, fingerprint));
+  MadeFile made;
+  made.encoding = encodingInfo(row().encoding).name;
+  made.rate = row().rate;
+  made.channels = row().channels;
+  made.figures = figures_->figures();
+  made.clipped = made_.level.clipped;
+  if (made_.seam) made.seam = std::round(made_.seam->score * 10) / 10;
+  made.span = sheet_.spanOf(row()).name;
+  made.source = sheet_.sourceOf(row()).name;
+  made.family = baseName(made.span);
+  made.addsTo = sum_.addsTo;
+  made.layers = sum_.layers;
+  made.ceilingDb = sheet_.gainSetOf(sheet_.soundOf(row())).asked.ceilingDb;
+  made.tags = says.tags();
+  made.marks = says.marks;
+  made.loops = says.loops;
+  return asJson(made).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 /// Of the samples as they were written; where a later lap was heard, against its beginning.
@@ -205,6 +238,7 @@ void RowOutput::stop(Error error) {
   error_ = std::move(error);
   chain_.reset();
   sink_.leadTo(nullptr);
+  figures_.reset();
   loop_.reset();
   encoder_.reset();
   file_.reset();

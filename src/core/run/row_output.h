@@ -5,10 +5,12 @@
 #include <optional>
 
 #include "finish/chain.h"
+#include "finish/written_figures.h"
 #include "finish/written_loop.h"
 #include "loop/seam.h"
 #include "plan/row_data.h"
 #include "plan/sheet.h"
+#include "run/sum_part.h"
 #include "signal/graph.h"
 #include "write/encoder.h"
 #include "write/publisher.h"
@@ -92,6 +94,8 @@ class RowOutput {
   Result<double> searchGain(double gainDb);
   /// Of one that waits: its file is written.
   void release(double gainDb);
+  /// Before finish(): what the file is in a sum of files.
+  void setSum(SumPart part) { sum_ = std::move(part); }
   /// What became of it; after end(), and release() where it waited.
   RowResult finish(const Fingerprint& fingerprint);
   /// Frames of the session, from the file's first one on, that change the file, at most.
@@ -115,6 +119,7 @@ class RowOutput {
   void measureSeam(int fd);
   bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
+  std::string madeText(const Fingerprint& fingerprint) const;
   void keep(const Result<>& outcome);
 
   const Sheet& sheet_;
@@ -127,6 +132,8 @@ class RowOutput {
   std::unique_ptr<PendingFile> file_;
   std::unique_ptr<Encoder> encoder_;
   std::unique_ptr<WrittenLoop> loop_;
+  std::unique_ptr<WrittenFigures> figures_;
+  SumPart sum_;
   LateSink sink_;
   std::unique_ptr<FinishChain> chain_;
   RowResult made_;  // but for its file: of a chain that is put away

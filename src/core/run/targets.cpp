@@ -45,7 +45,10 @@ Result<> Targets::begin(const PlannedBrief& brief, ReceiptJournal& journal) cons
                 "another run has delivered files of this brief meanwhile",
                 "Look at the sheet again, and make them once more");
   if (!brief.isBegun) OCTAPHON_TRY(journal.begin(brief.edition));
-  return journal.begin(id, stickyNumbers(sheet_, brief), brief.countsAnew);
+  OCTAPHON_TRY(journal.begin(id, stickyNumbers(sheet_, brief), brief.countsAnew));
+  std::vector<Accepted> accepted;
+  for (const AcceptedRemark& one : brief.brief.accepted) accepted.push_back({one.code, one.reason, one.rows});
+  return journal.begin(id, accepted);
 }
 
 void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {

@@ -1,0 +1,255 @@
+#include "check/file_findings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+#include "base/decibels.h"
+#include "base/unicode.h"
+
+namespace octaphon {
+namespace {
+
+constexpr double kLossyToleranceDb = 3;  // in energy; what a lossy format leaves out
+constexpr Frame kMp3Padding = 4608;      // frames that decoders of MP3 may give more or fewer
+constexpr double kWorseSeam = 20;        // of 100
+constexpr double kSameFormDb = 0.1;      // what other widths of whole numbers change at most
+
+bool isLossy(const MadeFile& made) {
+  const EncodingInfo* info = encodingNamed(made.encoding);
+  return info != nullptr && info->isLossy();
+}
+double toleranceOf(const MadeFile& made) { return isLossy(made) ? kLossyToleranceDb : 0; }
+
+std::string formatText(const std::string& encoding) {
+  const EncodingInfo* info = encodingNamed(encoding);
+  return info != nullptr ? std::string(info->text) : encoding.empty() ? "unknown" : printable(encoding, 40);
+}
+std::string framesText(Frame frames) { return counted(static_cast<std::size_t>(frames), "frame"); }
+std::string decimalText(double value, const char* unit) {
+  char text[48];
+  std::snprintf(text, sizeof text, "%s%.2f %s", value < 0 ? "−" : "", std::fabs(value), unit);
+  return text;
+}
+
+/// Findings about one file.
+class Judge {
+ public:
+  explicit Judge(const CheckedFile& file) : file_(file) {}
+
+  std::vector<FileFinding> all() {
+    if (!file_.read) {
+      add(FindingCode::Missing, "is not there");
+    } else if (!*file_.read) {
+      unreadable(file_.read->error());
+    } else {
+      if (file_.made)
+        asMade(*file_.made);
+      else if (!file_.isSameBytes())
+        add(FindingCode::Altered, "is not what was written, and the receipt does not say what that was");
+      if (file_.isDecoded) alone();
+    }
+    return std::move(findings_);
+  }
+
+ private:
+  const ReadBack& there() const { return *file_.there(); }
+
+  void add(FindingCode code, const std::string& what, std::string value = {}, std::string expected = {}) {
+    findings_.push_back(
+        findingAbout(file_.name, file_.line->key, code, what, std::move(value), std::move(expected)));
+  }
+  bool has(FindingCode code) const {
+    return std::any_of(findings_.begin(), findings_.end(),
+                       [&](const FileFinding& finding) { return finding.code == code; });
+  }
+
+  void unreadable(const Error& error) {
+    if (error.code == ErrorCode::NotFound) return add(FindingCode::Missing, "is not there");
+    const std::string why = error.text.empty() ? std::string(errorText(error.code)) : error.text;
+    // A header that promises more than there is.
+    add(FindingCode::Unreadable, "cannot be read: " + why);
+  }
+
+  void asMade(const MadeFile& made) {
+    form(made);
+    if (file_.isDecoded && !isOtherForm_) sound(made);
+    if (!file_.isSameBytes()) {
+      tags(made);
+      marks(made);
+      if (file_.isDecoded) seam(made);
+      if (findings_.empty() && !file_.line->content.empty())
+        add(FindingCode::BytesChanged, "was written anew, though it sounds and says the same");
+    }
+  }
+
+  void form(const MadeFile& made) {
+    const FileFacts& facts = there().facts;
+    if (facts.rate != made.rate)
+      otherForm(FindingCode::WrongRate, "has another rate than it was made with",
+                std::to_string(facts.rate) + " Hz", std::to_string(made.rate) + " Hz");
+    if (facts.channels != made.channels)
+      otherForm(FindingCode::WrongChannels, "has other channels than it was made with",
+                counted(static_cast<std::size_t>(facts.channels), "channel"),
+                counted(static_cast<std::size_t>(made.channels), "channel"));
+    if (facts.encoding != made.encoding) {
+      add(FindingCode::WrongFormat, "has another format than it was made with", formatText(facts.encoding),
+          formatText(made.encoding));
+      isOtherWidth_ = true;
+    }
+  }
+  void otherForm(FindingCode code, const std::string& what, std::string value, std::string expected) {
+    add(code, what, std::move(value), std::move(expected));
+    isOtherForm_ = true;
+  }
+
+  Frame lengthTolerance(const MadeFile& made) const {
+    const bool isPadded = made.encoding == "mp3" || there().facts.encoding == "mp3";
+    return isPadded ? kMp3Padding : 0;
+  }
+
+  void sound(const MadeFile& made) {
+    const SoundFigures& now = there().figures;
+    const Frame longer = now.frames - made.figures.frames;
+    if (std::abs(longer) > lengthTolerance(made)) return length(made, longer);
+    if (now.isSilent() && !made.figures.isSilent())
+      return add(FindingCode::Silent, "is silent, and was not when it was made", "−∞ dBFS",
+                 decibelText(decibelsOf(made.figures.peak())) + " dBFS");
+    if (isLossy(made) && file_.isSameBytes()) return;
+    const FiguresChange change =
+        changeFrom(made.figures, now, isOtherWidth_ ? kSameFormDb : toleranceOf(made));
+    if (change.isSame) return;
+    if (change.isReordered) return add(FindingCode::ChannelsSwapped, "has its channels in another order");
+    if (explains(made, now)) return;
+    altered(made, change);
+  }
+
+  void length(const MadeFile& made, Frame longer) {
+    const bool isShort = longer < 0;
+    add(isShort ? FindingCode::CutShort : FindingCode::Padded,
+        "is " + framesText(std::abs(longer)) + (isShort ? " shorter" : " longer") + " than it was made",
+        framesText(made.figures.frames + longer), framesText(made.figures.frames));
+  }
+
+  /// What is the matter with a sound that is another one, where it has a name of its own.
+  bool explains(const MadeFile& made, const SoundFigures& now) {
+    if (now.longestFlat >= kClippedRun && now.longestFlat > made.figures.longestFlat) {
+      add(FindingCode::Clipped, "is clipped: " + framesText(now.longestFlat) + " in a row are at full scale",
+          framesText(now.longestFlat), framesText(made.figures.longestFlat));
+      return true;
+    }
+    if (now.offset() < made.figures.offset() + kOffset) return false;
+    offset(now);
+    return true;
+  }
+  void offset(const SoundFigures& now) {
+    add(FindingCode::Dc, "has an offset of " + decibelText(decibelsOf(now.offset())) + " dBFS",
+        decibelText(decibelsOf(now.offset())) + " dBFS",
+        "under " + decibelText(decibelsOf(kOffset)) + " dBFS");
+  }
+
+  void altered(const MadeFile& made, const FiguresChange& change) {
+    std::string what = "sounds otherwise than it was made";
+    std::string value;
+    if (std::fabs(change.levelDb) >= 0.01) {
+      value = decimalText(std::fabs(change.levelDb), change.levelDb > 0 ? "dB louder" : "dB quieter");
+      what += ": " + value;
+    } else if (std::fabs(change.shiftFrames) >= 0.5) {
+      value = decimalText(std::fabs(change.shiftFrames),
+                          change.shiftFrames > 0 ? "frames later" : "frames earlier");
+      what += ": " + value;
+    }
+    add(FindingCode::Altered, what, value,
+        decibelText(decibelsOf(made.figures.peak())) + " dBFS peak, as it was made");
+  }
+
+  void tags(const MadeFile& made) {
+    const auto now = there().facts.tags();
+    std::vector<std::string> lost;
+    for (const auto& tag : made.tags)
+      if (std::find(now.begin(), now.end(), tag) == now.end()) lost.push_back(tag.first);
+    if (!lost.empty() && !isOtherWidth_)
+      add(FindingCode::TagsLost, "has lost texts, or has others: " + printable(listed(lost), 400),
+          std::to_string(made.tags.size() - lost.size()), std::to_string(made.tags.size()));
+  }
+
+  void marks(const MadeFile& made) {
+    if (isOtherForm_ || isOtherWidth_ || has(FindingCode::CutShort)) return;
+    const FileFacts& facts = there().facts;
+    const auto same = [](const FileMark& a, const FileMark& b) {
+      return a.at == b.at && a.length == b.length && a.label == b.label;
+    };
+    const auto isThere = [&](const FileMark& mark) {
+      return std::any_of(facts.marks.begin(), facts.marks.end(),
+                         [&](const FileMark& other) { return same(mark, other); });
+    };
+    const auto kept = static_cast<std::size_t>(std::count_if(made.marks.begin(), made.marks.end(), isThere));
+    const bool areLoopsKept = std::all_of(made.loops.begin(), made.loops.end(), [&](const FileLoop& loop) {
+      return std::find(facts.loops.begin(), facts.loops.end(), loop) != facts.loops.end();
+    });
+    if (!areLoopsKept)
+      add(FindingCode::MarksLost, "has other loop points than it was made with", loopsText(facts.loops),
+          loopsText(made.loops));
+    else if (kept < made.marks.size())
+      add(FindingCode::MarksLost, "has lost marks, or has them elsewhere", counted(kept, "mark"),
+          counted(made.marks.size(), "mark"));
+  }
+  static std::string loopsText(const std::vector<FileLoop>& loops) {
+    if (loops.empty()) return "none";
+    return "frames " + std::to_string(loops.front().start) + " to " + std::to_string(loops.front().end - 1);
+  }
+
+  void seam(const MadeFile& made) {
+    const auto& now = there().seam;
+    if (!made.seam || !now || *now > *made.seam - kWorseSeam || isOtherForm_) return;
+    add(FindingCode::Seam, "joins worse than when it was made", decimalText(*now, "of 100"),
+        decimalText(*made.seam, "of 100"));
+  }
+
+  /// Whatever it was made as.
+  void alone() {
+    const SoundFigures& now = there().figures;
+    if (now.isSilent() && now.frames > 0 && !has(FindingCode::Silent)) add(FindingCode::Silent, "is silent");
+    if (file_.made && file_.made->clipped > 0 && !has(FindingCode::Clipped))
+      add(FindingCode::Clipped,
+          "has " + counted(static_cast<std::size_t>(file_.made->clipped), "sample") +
+              " that were over full scale when it was made",
+          counted(static_cast<std::size_t>(file_.made->clipped), "sample"), "none");
+    if (now.steadyOffset >= kOffset && !has(FindingCode::Dc) && !has(FindingCode::Clipped)) offset(now);
+    const auto& peak = there().levels.truePeakDb;
+    if (file_.made && file_.made->ceilingDb && peak && *peak > *file_.made->ceilingDb + kOverCeilingDb &&
+        !has(FindingCode::Altered))
+      add(FindingCode::OverCeiling, "is over its ceiling", decibelText(*peak) + " dBTP",
+          decibelText(*file_.made->ceilingDb) + " dBTP");
+  }
+
+  const CheckedFile& file_;
+  bool isOtherForm_ = false;   // its samples cannot be compared
+  bool isOtherWidth_ = false;  // they can be about
+  std::vector<FileFinding> findings_;
+};
+
+}  // namespace
+
+bool CheckedFile::soundsAsMade() const {
+  if (there() == nullptr || !made) return isSameBytes();
+  if (isSameBytes() && !isDecoded) return true;
+  return there()->facts.rate == made->rate && there()->figures.frames == made->figures.frames &&
+         there()->figures.channels.size() == made->figures.channels.size() &&
+         changeFrom(made->figures, there()->figures, toleranceOf(*made)).isSame;
+}
+
+std::vector<FileFinding> findingsOf(const CheckedFile& file) { return Judge(file).all(); }
+
+bool isHeldBy(const CheckedFile& delivered, const ReadBack& there) {
+  const ReceiptLine& line = *delivered.line;
+  if (!line.content.empty() && line.stamp.size == there.bytes && line.content == there.content) return true;
+  if (!delivered.made || isLossy(*delivered.made)) return false;
+  const MadeFile& made = *delivered.made;
+  return made.encoding == there.facts.encoding && made.rate == there.facts.rate &&
+         made.figures.frames == there.figures.frames && !made.figures.isSilent() &&
+         made.figures.channels.size() == there.figures.channels.size() &&
+         changeFrom(made.figures, there.figures, 0).isSame;
+}
+
+}  // namespace octaphon

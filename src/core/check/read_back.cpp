@@ -1,0 +1,80 @@
+#include "check/read_back.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/denormals.h"
+#include "check/file_seam.h"
+#include "level/level_meter.h"
+#include "media/planar_file.h"
+
+namespace octaphon {
+namespace {
+
+/// An open file by a path, whatever its name leads to by now.
+std::string pathOf(int fd) { return "/proc/self/fd/" + std::to_string(fd); }
+
+/// From the order of the file into ours.
+SoundFigures inOurOrder(SoundFigures figures, const EncodingInfo* encoding) {
+  const auto channels = static_cast<int>(figures.channels.size());
+  if (encoding == nullptr || channels > kMostFileChannels) return figures;
+  const auto order = channelOrder(encoding->encoding, channels);
+  SoundFigures ours = figures;
+  for (std::size_t c = 0; c < figures.channels.size(); ++c)
+    ours.channels[static_cast<std::size_t>(order[c])] = figures.channels[c];
+  return ours;
+}
+
+Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, ReadBack& read) {
+  const EncodingInfo* encoding = encodingNamed(read.facts.encoding);
+  OCTAPHON_ASSIGN(SoundFile sound, SoundFile::open(pathOf(fd)));
+  const DenormalGuard guard;
+  const int channels = sound.info().channels;
+  PlanarFile turns(sound);
+  FiguresMeter figures(channels, encoding != nullptr && encoding->isInteger ? encoding->bits : 0);
+  LevelMeter levels(channels, sound.info().rate, asked.measures);
+  Hasher samples;
+  const bool isMetered = asked.measures.truePeak || asked.measures.loudness;
+  while (const Frame frames = turns.read()) {
+    figures.take(turns.channels(), frames);
+    if (isMetered) levels.take(turns.channels(), frames);
+    for (int c = 0; c < channels; ++c)
+      samples.bytes(turns.channels()[c], static_cast<std::size_t>(frames) * sizeof(float));
+  }
+  levels.end();
+  read.figures = inOurOrder(figures.figures(), encoding);
+  read.samples = samples.digest();
+  if (isMetered) read.levels = levels.levels();
+  if (!std::isfinite(read.figures.peak())) return fail(ErrorCode::NotFinite, place);
+  if (!sound.info().isEstimated && read.figures.frames < sound.info().frames)
+    return fail(ErrorCode::MediumUnreadable, place, "it ends before its header says");
+  return {};
+}
+
+}  // namespace
+
+const EncodingInfo* encodingNamed(std::string_view name) {
+  const auto found = std::find_if(kEncodings.begin(), kEncodings.end(),
+                                  [&](const EncodingInfo& info) { return info.name == name; });
+  return found == kEncodings.end() ? nullptr : &*found;
+}
+
+Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked) {
+  OCTAPHON_ASSIGN(const FileHandle handle, folder.openFile(file));
+  const auto before = identityOf(handle.get());
+  if (!before) return fail(ErrorCode::NotReadable, file);
+  ReadBack read;
+  read.bytes = before->size;
+  OCTAPHON_ASSIGN(read.facts, readFileFacts(bytesOfFile(handle.get(), before->size), file));
+  OCTAPHON_ASSIGN(read.content, digestOf(handle.get(), file, std::min(read.facts.soundAt, before->size)));
+  if (asked.decodes) OCTAPHON_TRY(decode(handle.get(), file, asked, read));
+  if (asked.seam)
+    if (const auto seam = seamOf(pathOf(handle.get()), std::nullopt, 0)) read.seam = seam->seam.score;
+  const auto after = identityOf(handle.get());
+  if (!after || after->size != before->size || after->modified != before->modified)
+    return fail(ErrorCode::Occupied, file, "it changed while it was read",
+                "Check it again when it is written");
+  return read;
+}
+
+}  // namespace octaphon

@@ -1,0 +1,38 @@
+// A file as it lies on the disk: all of it read, and decoded.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/hash.h"
+#include "base/result.h"
+#include "base/safe_folder.h"
+#include "formats/file_facts.h"
+#include "level/levels.h"
+#include "level/sound_figures.h"
+
+namespace octaphon {
+
+/// Of a name as FileFacts has it; null where it is none of ours.
+const EncodingInfo* encodingNamed(std::string_view name);
+
+struct ReadBackAsked {
+  bool decodes = true;        ///< else only its bytes are looked at
+  LevelsAsked measures = {};  ///< besides its figures
+  bool seam = false;          ///< of its first loop, else of the whole
+};
+
+struct ReadBack {
+  std::uint64_t bytes = 0;
+  Digest content;  ///< as digestOf(fd, place, facts.soundAt) gives it
+  FileFacts facts;
+  SoundFigures figures;  ///< channels in our order
+  Digest samples;        ///< of what was decoded, in the file's rate and width
+  Levels levels;
+  std::optional<double> seam;  ///< 0 … 100
+};
+
+/// NotFound; or why it cannot be read. Cancelled where the file changed meanwhile: it is another one by now.
+Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked);
+
+}  // namespace octaphon

@@ -1,0 +1,40 @@
+// What a file was when it was made, by which it is checked later, without the session.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "formats/file_data.h"
+#include "level/sound_figures.h"
+
+namespace octaphon {
+
+struct MadeFile {
+  std::string encoding;  ///< as in kEncodings
+  int rate = 0;          ///< Hz
+  int channels = 0;
+  SoundFigures
+      figures;  ///< of lossless formats as it lies in the file, of lossy ones before they are encoded
+  std::uint64_t clipped = 0;   ///< samples that were over full scale
+  std::optional<double> seam;  ///< 0 … 100, of a loop
+  std::string span, source;    ///< names, for people
+  std::string family = {};     ///< name of its span without its number, as its variations have it
+  std::string addsTo = {};     ///< key of the row whose file it is a layer of, and adds up to with the others
+  int layers = 0;              ///< files that add up to it
+  std::optional<double> ceilingDb = {};                        ///< dBTP, where the brief asks for one
+  std::vector<std::pair<std::string, std::string>> tags = {};  ///< as FileFacts::tags() gives them
+  std::vector<FileMark> marks = {};                            ///< without notes
+  std::vector<FileLoop> loops = {};
+  bool operator==(const MadeFile&) const = default;
+};
+
+/// Without nesting beyond lists of texts and numbers.
+nlohmann::ordered_json asJson(const MadeFile& made);
+/// Nothing where it contradicts itself.
+std::optional<MadeFile> madeFileFrom(const nlohmann::ordered_json& json);
+
+}  // namespace octaphon
