@@ -316,6 +316,53 @@ class CheckTest : public QObject {
     QCOMPARE(check(delivery.out()), Codes());
   }
 
+  // Whatever a receipt says that a file was.
+  void hostileReceipts_data() {
+    QTest::addColumn<QByteArray>("made");
+    QTest::newRow("nothing") << QByteArray("{}");
+    QTest::newRow("no numbers") << QByteArray(
+        R"({"encoding":"pcm24","rate":"x","channels":[],"frames":{},"figures":["a","b","c","d"]})");
+    QTest::newRow("huge") << QByteArray(
+        R"({"encoding":"pcm24","rate":2147483647,"channels":2,"frames":9007199254740991,"layers":999999999,)"
+        R"("figures":[1e308,1e308,1e308,1e308,1e308,1e308,1e308,1e308],"loops":[0,9007199254740991]})");
+    QTest::newRow("under nothing") << QByteArray(
+        R"({"encoding":"pcm24","rate":48000,"channels":-2,"frames":-5,"figures":[0,0,0,0,0,0,0,0],"layers":-1})");
+    QTest::newRow("lists cut off") << QByteArray(
+        R"({"encoding":"pcm24","rate":48000,"channels":2,"frames":9000,"figures":[0,0,0],"marks":[1,2],"loops":[3]})");
+    QTest::newRow("unknown encoding") << QByteArray(
+        R"({"encoding":"\u0007tape","rate":48000,"channels":2,"frames":9000,"figures":[1,1,1,1,1,1,1,1],"layers":2})");
+  }
+  void hostileReceipts() {
+    QFETCH(QByteArray, made);
+    Delivery delivery;
+    delivery.render();
+    const QString name = delivery.out("octaphon-receipt.jsonl");
+    QByteArray anew;
+    for (const QByteArray& line : test::bytesOf(name).split('\n')) {
+      QJsonObject json = QJsonDocument::fromJson(line).object();
+      if (json.contains("made")) json["made"] = QJsonDocument::fromJson(made).object();
+      if (!line.isEmpty()) anew += QJsonDocument(json).toJson(QJsonDocument::Compact) + "\n";
+    }
+    QFile file(name);
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(anew);
+    file.close();
+    for (const auto& [found, codes] : check(delivery.out()))  // bytes are still those that were written
+      QVERIFY2(!codes.contains("missing") && !codes.contains("foreign"), qPrintable(found));
+    Delivery::takeHashesOut(delivery.out());
+    QVERIFY(!check(delivery.out()).empty());
+    QVERIFY(!cli({"check", delivery.out()}).out.contains('\a'));
+  }
+
+  // A file that is a link by now is none of ours, wherever it leads.
+  void links() {
+    Delivery delivery;
+    delivery.render();
+    QVERIFY(QFile::rename(delivery.out("Gate_gear.wav"), delivery.dir.filePath("elsewhere.wav")));
+    QVERIFY(QFile::link(delivery.dir.filePath("elsewhere.wav"), delivery.out("Gate_gear.wav")));
+    QCOMPARE(check(delivery.out()).count("Gate_gear.wav"), std::size_t{1});
+  }
+
   void theDocumentHasAllCodes() {
     const QByteArray document = test::bytesOf(OCTAPHON_SOURCE "/docs/check.md");
     QSet<QString> names;

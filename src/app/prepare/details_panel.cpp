@@ -223,6 +223,7 @@ void DetailsPanel::rebuild(Thing thing) {
     auto* words = new QLabel(
         tr("Select clips, regions, tracks, clip sets or markers to see and change what they have"), page_);
     words->setAlignment(Qt::AlignCenter);
+    words->setWordWrap(true);
     words->setEnabled(false);
     layout->addWidget(words);
   } else {

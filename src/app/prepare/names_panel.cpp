@@ -145,6 +145,7 @@ void NamesPanel::makeControls() {
   outcome_ = new QLabel(this);
   outcome_->setFont(Theme::caption());
   outcome_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  outcome_->setWordWrap(true);
 }
 
 void NamesPanel::makeTable() {

@@ -63,6 +63,13 @@ class NameDelegate : public QStyledItemDelegate {
     const auto* line = qobject_cast<QLineEdit*>(editor);
     if (line == nullptr || !line->isModified()) QStyledItemDelegate::setEditorData(editor, index);
   }
+
+ protected:
+  /// Names of one brief differ at their ends.
+  void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override {
+    QStyledItemDelegate::initStyleOption(option, index);
+    option->textElideMode = Qt::ElideMiddle;
+  }
 };
 
 }  // namespace
