@@ -31,7 +31,7 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Re
   const DenormalGuard guard;
   const int channels = sound.info().channels;
   PlanarFile turns(sound);
-  FiguresMeter figures(channels, encoding != nullptr && encoding->isInteger ? encoding->bits : 0);
+  FiguresMeter figures(channels, encoding != nullptr && encoding->isInteger ? encoding->bits : 0, true);
   LevelMeter levels(channels, sound.info().rate, asked.measures);
   Hasher samples;
   const bool isMetered = asked.measures.truePeak || asked.measures.loudness;

@@ -87,9 +87,10 @@ FiguresChange changeFrom(const SoundFigures& before, const SoundFigures& after, 
   return change;
 }
 
-FiguresMeter::FiguresMeter(int channels, int bits)
+FiguresMeter::FiguresMeter(int channels, int bits, bool steadyOffset)
     : top_(bits > 0 ? 1.0f - std::ldexp(1.0f, 1 - bits) : std::nextafter(1.0f, 2.0f)),
-      bottom_(bits > 0 ? -1.0f : -top_) {
+      bottom_(bits > 0 ? -1.0f : -top_),
+      findsOffset_(steadyOffset) {
   figures_.channels.resize(static_cast<std::size_t>(channels));
   flat_.resize(figures_.channels.size());
   stretches_.resize(figures_.channels.size());
@@ -101,7 +102,7 @@ void FiguresMeter::take(const float* const* channels, Frame frames) {
     measure(figures_.channels[c], channels[c], frames);
     if (figures_.onset < 0) lookForOnset(channels[c], frames, first);
     if (figures_.channels[c].peak >= top_) countFlat(c, channels[c], frames);
-    followOffset(c, channels[c], frames);
+    if (findsOffset_) followOffset(c, channels[c], frames);
   }
   if (figures_.onset < 0 && first < frames) figures_.onset = figures_.frames + first;
   figures_.frames += frames;

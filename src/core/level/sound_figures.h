@@ -53,8 +53,8 @@ FiguresChange changeFrom(const SoundFigures& before, const SoundFigures& after, 
 /// Belongs to one thread at a time.
 class FiguresMeter {
  public:
-  /// `bits` of whole numbers; 0: floating point.
-  FiguresMeter(int channels, int bits);
+  /// `bits` of whole numbers; 0: floating point. `steadyOffset`: whether that is found, too.
+  FiguresMeter(int channels, int bits, bool steadyOffset = false);
 
   /// The next frames, planar, full scale ±1.
   void take(const float* const* channels, Frame frames);
@@ -67,6 +67,7 @@ class FiguresMeter {
   void followOffset(std::size_t channel, const float* samples, Frame frames);
 
   float top_, bottom_;
+  bool findsOffset_;
   SoundFigures figures_;
   std::vector<Frame> flat_;  // frames at full scale up to here, by channel
   struct Stretches {
