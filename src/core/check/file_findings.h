@@ -30,8 +30,7 @@ struct CheckedFile {
 
 /// Samples in a row at full scale that are taken for clipping (common practice, no source).
 inline constexpr Frame kClippedRun = 3;
-/// A mean of the samples of a channel that is one to hear when sounds begin and end, full scale 1: −40 dBFS
-/// (common practice, no source).
+/// A mean of the samples of a channel, full scale 1: −40 dBFS. Ours, no source.
 inline constexpr double kOffset = 0.01;
 /// What true peaks may be over a ceiling in dB, for meters differ (ITU-R BS.1770-5, annex 2: 0.5 dB at four
 /// times the rate).
