@@ -54,6 +54,7 @@ Requests ofPlan(const Sheet& sheet, const Options& options) {
   for (const PlannedBrief& brief : sheet.briefs) {
     CheckRequest& request = requests[brief.base];
     request.base = brief.base;
+    request.session = sheet.sessionFile;
     request.plannedBriefs.insert(brief.brief.id);
     if (!options.briefs.empty()) request.briefs.insert(brief.brief.id);
     for (const AcceptedRemark& one : brief.brief.accepted)
@@ -67,7 +68,8 @@ Requests ofPlan(const Sheet& sheet, const Options& options) {
 }
 
 std::optional<Requests> requestsOf(const Options& options, int& exit) {
-  if (fs::is_directory(options.session)) {
+  std::error_code error;
+  if (fs::is_directory(options.session, error)) {
     Requests requests;
     CheckRequest& request = requests[{options.session}];
     request.base = {options.session};
@@ -84,10 +86,15 @@ int run(const Options& options) {
   auto requests = requestsOf(options, exit);
   if (!requests) return exit;
   std::size_t files = 0, findings = 0, accepted = 0;
+  bool isAllChecked = true;
   for (auto& [base, request] : *requests) {
     request.decodes = !options.onlyBytes;
     const auto report = checkFolder(request);
-    if (!report) return fails(report.error(), kFailed, options.json);
+    if (!report) {
+      printError(report.error(), options.json);
+      isAllChecked = false;
+      continue;
+    }
     files += report->files.size();
     findings += report->open();
     accepted += report->accepted();
@@ -107,7 +114,7 @@ int run(const Options& options) {
                 options.onlyBytes ? " by their bytes alone, not decoded" : "",
                 findings == 0 ? "nothing found" : (counted(findings, "finding")).c_str(),
                 accepted == 0 ? "" : (", " + std::to_string(accepted) + " accepted").c_str());
-  return findings == 0 ? kWell : kFailed;
+  return findings == 0 && isAllChecked ? kWell : kFailed;
 }
 
 }  // namespace

@@ -1,8 +1,6 @@
 #include "check/check_folder.h"
 
 #include <algorithm>
-#include <cmath>
-#include <cstdio>
 #include <unordered_map>
 
 #include <nlohmann/json.hpp>
@@ -71,22 +69,26 @@ class Check {
     std::set<std::string> delivered;
     for (const auto& [file, lines] : facts_.receipt->byFile()) {
       const Line& line = lineOf(file, lines);
-      if (isAsked(line)) byRow[{line.key, line.edition}].push_back(&line);
+      const bool isGone = facts_.receipt->isRemoved(file) && !isThere(file);
+      if (isAsked(line) && !isGone) byRow[{line.key, line.edition}].push_back(&line);
     }
     for (auto& [row, lines] : byRow) {
-      const auto planned = request_.planned.find(row.first);
-      const bool isNewest = isNewestEdition(row.first, row.second);
+      const auto& [key, edition] = row;
+      const auto planned = request_.planned.find(key);
+      const bool isNewest = isNewestEdition(key, edition);
       const auto rank = [&](const Line* line) {
         const bool isPlanned = planned != request_.planned.end() && planned->second == line->file;
         return std::tuple(isNewest && isPlanned, isThere(line->file), line->stamp.changed, line->file);
       };
       std::sort(lines.begin(), lines.end(), [&](const Line* a, const Line* b) { return rank(a) > rank(b); });
-      const bool isWanted = !request_.plannedBriefs.contains(lines.front()->brief()) || !isNewest ||
-                            planned != request_.planned.end();
-      if (isNewest) delivered.insert(row.first);
+      const bool isWanted = !isNewest || planned != request_.planned.end() || !mayBeLeftOver(*lines.front());
+      if (isNewest) delivered.insert(key);
       if (isWanted)
-        report_.files.push_back(
-            {lines.front()->file, lines.front(), madeOf(*lines.front()), {}, request_.decodes});
+        report_.files.push_back({lines.front()->file,
+                                 lines.front(),
+                                 madeOf(*lines.front()),
+                                 {},
+                                 request_.decodes || lines.front()->content.empty()});
       for (std::size_t i = isWanted ? 1 : 0; i < lines.size(); ++i)
         if (isThere(lines[i]->file)) leftOver(*lines[i]);
     }
@@ -94,6 +96,12 @@ class Check {
               [](const CheckedFile& a, const CheckedFile& b) { return a.name < b.name; });
     for (const auto& [key, file] : request_.planned)
       if (!delivered.contains(key)) add(notMade(file, key));
+  }
+
+  /// Of a brief whose plan is known, and of no other session that delivers into the folder.
+  bool mayBeLeftOver(const Line& line) const {
+    return request_.plannedBriefs.contains(line.brief()) &&
+           (line.session.empty() || line.session == request_.session);
   }
 
   bool isNewestEdition(const std::string& key, int edition) const {
@@ -109,7 +117,7 @@ class Check {
 
   ReadBackAsked askedOf(const CheckedFile& file) const {
     ReadBackAsked asked;
-    asked.decodes = request_.decodes;
+    asked.decodes = file.isDecoded;  // without a hash only the sound tells
     asked.measures.truePeak = request_.measures || (file.made && file.made->ceilingDb);
     asked.measures.loudness = request_.measures;
     return asked;
@@ -189,9 +197,10 @@ class Check {
     }
     std::vector<std::optional<FileFinding>> found(mixes.size());
     inParallel(mixes.size(), [&](std::size_t i) {
-      const auto& parts = layers[mixes[i]->line->key];
-      const bool isComplete = parts.size() == static_cast<std::size_t>(mixes[i]->made->layers);
-      if (isComplete && !isStopped(job_)) found[i] = judgedSum(*mixes[i], parts);
+      const auto parts = layers.find(mixes[i]->line->key);
+      const bool isComplete =
+          parts != layers.end() && parts->second.size() == static_cast<std::size_t>(mixes[i]->made->layers);
+      if (isComplete && !isStopped(job_)) found[i] = judgedSum(*mixes[i], parts->second);
     });
     for (std::optional<FileFinding>& finding : found)
       if (finding) add(std::move(*finding));
@@ -225,16 +234,12 @@ class Check {
     const auto sum = sumOf(folder_, names, mix.name, encoding->isInteger ? encoding->bits : 0);
     if (!sum || sum->addsUp()) return std::nullopt;
     const CheckedFile& blamed = odds == 1 ? *odd : mix;
-    const auto level = [](double db) {
-      char text[32];
-      std::snprintf(text, sizeof text, "%s%.1f dBFS", db < 0 ? "−" : "", std::fabs(db));
-      return std::string(text);
-    };
     const std::string what = &blamed == &mix
                                  ? "is not what its " + counted(names.size(), "layer") + " add up to"
                                  : "keeps the layers from adding up to " + printable(mix.name, 400);
-    return findingAbout(blamed.name, blamed.line->key, FindingCode::SumDiffers, what, level(sum->residualDb),
-                        "under " + level(sum->limitDb));
+    return findingAbout(blamed.name, blamed.line->key, FindingCode::SumDiffers, what,
+                        figureText(sum->residualDb, 1, "dBFS"),
+                        "under " + figureText(sum->limitDb, 1, "dBFS"));
   }
 
   /// Whether something was found that tells why no sum can come out.

@@ -17,7 +17,8 @@ namespace octaphon {
 struct CheckRequest {
   FolderPath base;
   std::set<std::string> briefs = {};  ///< ids; empty: all that the receipt knows
-  /// Ids of briefs whose plan is known; of the others what the receipt says is right.
+  std::string session = {};  ///< name of the planned session's file: what others deliver is not left over
+  /// Ids of its briefs whose plan is known; of the others what the receipt says is right.
   std::set<std::string> plannedBriefs = {};
   std::map<std::string, std::string> planned = {};  ///< of those, by key: names that files should have
   /// Of those, by id: what is accepted. Of the others it stands in the receipt.

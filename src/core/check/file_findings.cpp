@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 #include "base/decibels.h"
 #include "base/unicode.h"
@@ -26,11 +25,6 @@ std::string formatText(const std::string& encoding) {
   return info != nullptr ? std::string(info->text) : encoding.empty() ? "unknown" : printable(encoding, 40);
 }
 std::string framesText(Frame frames) { return counted(static_cast<std::size_t>(frames), "frame"); }
-std::string decimalText(double value, const char* unit) {
-  char text[48];
-  std::snprintf(text, sizeof text, "%s%.2f %s", value < 0 ? "−" : "", std::fabs(value), unit);
-  return text;
-}
 
 /// Findings about one file.
 class Judge {
@@ -78,9 +72,15 @@ class Judge {
       tags(made);
       marks(made);
       if (file_.isDecoded) seam(made);
-      if (findings_.empty() && !file_.line->content.empty())
-        add(FindingCode::BytesChanged, "was written anew, though it sounds and says the same");
+      if (findings_.empty() && !file_.line->content.empty()) otherBytes();
     }
+  }
+
+  void otherBytes() {
+    if (file_.isDecoded)
+      add(FindingCode::BytesChanged, "was written anew, though it sounds and says the same");
+    else
+      add(FindingCode::Altered, "has other bytes than those that were written, and was not decoded");
   }
 
   void form(const MadeFile& made) {
@@ -152,11 +152,11 @@ class Judge {
     std::string what = "sounds otherwise than it was made";
     std::string value;
     if (std::fabs(change.levelDb) >= 0.01) {
-      value = decimalText(std::fabs(change.levelDb), change.levelDb > 0 ? "dB louder" : "dB quieter");
+      value = figureText(std::fabs(change.levelDb), 2, change.levelDb > 0 ? "dB louder" : "dB quieter");
       what += ": " + value;
     } else if (std::fabs(change.shiftFrames) >= 0.5) {
-      value = decimalText(std::fabs(change.shiftFrames),
-                          change.shiftFrames > 0 ? "frames later" : "frames earlier");
+      value = figureText(std::fabs(change.shiftFrames), 2,
+                         change.shiftFrames > 0 ? "frames later" : "frames earlier");
       what += ": " + value;
     }
     add(FindingCode::Altered, what, value,
@@ -202,8 +202,8 @@ class Judge {
   void seam(const MadeFile& made) {
     const auto& now = there().seam;
     if (!made.seam || !now || *now > *made.seam - kWorseSeam || isOtherForm_) return;
-    add(FindingCode::Seam, "joins worse than when it was made", decimalText(*now, "of 100"),
-        decimalText(*made.seam, "of 100"));
+    add(FindingCode::Seam, "joins worse than when it was made", figureText(*now, 2, "of 100"),
+        figureText(*made.seam, 2, "of 100"));
   }
 
   /// Whatever it was made as.

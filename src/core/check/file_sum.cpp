@@ -10,6 +10,7 @@ namespace {
 
 constexpr double kFloatLimitDb = -120;
 constexpr double kRoomDb = 1;
+constexpr int kFloatBits = 24;  // that samples are rounded to, and decoded with, in wider files too
 constexpr Frame kMostSamples = 4'000'000;  // held at once
 
 /// Stretch by stretch, so that long files take little memory and many layers few handles.
@@ -96,7 +97,7 @@ Result<FileSum> sumOf(const SafeFolder& folder, const std::vector<std::string>& 
   Residual residual(folder, mix, layers);
   OCTAPHON_TRY(residual.measure());
   if (bits == 0) return FileSum{residual.peakDb(), kFloatLimitDb};
-  const double step = std::ldexp(1.0, 1 - bits);
+  const double step = std::ldexp(1.0, 1 - std::min(bits, kFloatBits));
   const double files = static_cast<double>(layers.size() + 1);
   return FileSum{residual.rmsDb(), 10 * std::log10(files * step * step / 12 * 3) + kRoomDb};
 }

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
+#include <cstdio>
 
 #include "base/unicode.h"
 
@@ -54,6 +56,12 @@ constexpr std::array<FindingInfo, kFindingCodes> kFindings{{
 }  // namespace
 
 const FindingInfo& findingInfo(FindingCode code) { return kFindings[static_cast<std::size_t>(code)]; }
+
+std::string figureText(double value, int decimals, std::string_view unit) {
+  char text[64];
+  std::snprintf(text, sizeof text, "%s%.*f ", value < 0 ? "−" : "", decimals, std::fabs(value));
+  return text + std::string(unit);
+}
 
 FileFinding findingAbout(const std::string& file, const std::string& row, FindingCode code,
                          const std::string& what, std::string value, std::string expected) {

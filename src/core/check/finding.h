@@ -61,6 +61,9 @@ struct FileFinding {
   bool operator==(const FileFinding&) const = default;
 };
 
+/// `−1.25 dB`, with a real minus sign.
+std::string figureText(double value, int decimals, std::string_view unit);
+
 /// `what` goes on where the file's name ends: `is silent`. The cure is added.
 FileFinding findingAbout(const std::string& file, const std::string& row, FindingCode code,
                          const std::string& what, std::string value = {}, std::string expected = {});

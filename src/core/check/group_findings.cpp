@@ -1,14 +1,11 @@
 #include "check/group_findings.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <cstdio>
 #include <functional>
 #include <map>
 
 #include "base/unicode.h"
-#include "level/levels.h"
 
 namespace octaphon {
 namespace {
@@ -76,12 +73,6 @@ constexpr std::size_t kLeastVariations = 4;  // fewer say nothing of what is usu
 constexpr double kLeastApartDb = 9;
 const double kLeastApartLength = std::log(4.0);
 
-std::string decibels(double value) {
-  char text[32];
-  std::snprintf(text, sizeof text, "%.1f dB", std::fabs(value));
-  return text;
-}
-
 void findOutOfLine(const Group& variations, std::vector<FileFinding>& findings) {
   if (variations.size() < kLeastVariations) return;
   std::vector<double> levels, lengths;
@@ -93,10 +84,11 @@ void findOutOfLine(const Group& variations, std::vector<FileFinding>& findings) 
   const std::vector<double> longer = outliers(lengths, kLeastApartLength);
   for (std::size_t i = 0; i < variations.size(); ++i) {
     if (louder[i] != 0)
-      findings.push_back(about(
-          *variations[i], FindingCode::OutOfLine,
-          "is " + decibels(louder[i]) + (louder[i] > 0 ? " louder" : " quieter") + " than its variations",
-          decibels(louder[i]), "within " + decibels(kLeastApartDb)));
+      findings.push_back(about(*variations[i], FindingCode::OutOfLine,
+                               "is " + figureText(std::fabs(louder[i]), 1, "dB") +
+                                   (louder[i] > 0 ? " louder" : " quieter") + " than its variations",
+                               figureText(std::fabs(louder[i]), 1, "dB"),
+                               "within " + figureText(kLeastApartDb, 1, "dB")));
     if (longer[i] != 0)
       findings.push_back(
           about(*variations[i], FindingCode::OutOfLine,

@@ -45,7 +45,8 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Re
   read.figures = inOurOrder(figures.figures(), encoding);
   read.samples = samples.digest();
   if (isMetered) read.levels = levels.levels();
-  if (!std::isfinite(read.figures.peak())) return fail(ErrorCode::NotFinite, place);
+  for (const ChannelFigures& channel : read.figures.channels)  // the largest of NaN and others is another
+    if (!std::isfinite(channel.energy)) return fail(ErrorCode::NotFinite, place);
   if (!sound.info().isEstimated && read.figures.frames < sound.info().frames)
     return fail(ErrorCode::MediumUnreadable, place, "it ends before its header says");
   return {};

@@ -25,6 +25,7 @@ constexpr std::string_view kEditionKind = "edition";
 constexpr std::string_view kNumbersKind = "numbers";
 constexpr std::string_view kNumbersAnewKind = "numbers-anew";
 constexpr std::string_view kAcceptedKind = "accepted";
+constexpr std::string_view kRemovedKind = "removed";
 constexpr std::string_view kAcceptedAnewKind = "accepted-anew";
 
 std::string jsonText(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
@@ -83,6 +84,10 @@ std::string Receipt::asText(const Edition& edition) {
                  {"date", dateText(edition.date)},
                  {"user", edition.user},
                  {"machine", edition.machine}});
+}
+
+std::string Receipt::removed(const std::string& file) {
+  return dumped({{"kind", kRemovedKind}, {"file", file}});
 }
 
 std::string Receipt::numbersAnew(const std::string& brief) {
@@ -387,12 +392,15 @@ void Receipt::take(Parsed& line) {
     takeNumbers(line);
   } else if (line.kind == kAcceptedKind || line.kind == kAcceptedAnewKind) {
     takeAccepted(line);
+  } else if (line.kind == kRemovedKind) {
+    removed_.insert(valueOf<std::string>(line.json, "file"));
   } else if (!line.kind.empty() && line.kind != kFileKind) {
     others_.emplace_back(line.text);
   } else if (line.file) {
     ReceiptLine file = std::move(*line.file);
     const auto edition = file.edition > 0 ? editions_.end() : editions_.find(file.brief());
     if (edition != editions_.end()) file.edition = edition->second.version;
+    removed_.erase(file.file);
     byFile_[file.file].push_back(std::move(file));
   } else {
     ++damaged_;
@@ -427,7 +435,7 @@ void Receipt::takeAccepted(const Parsed& line) {
 }
 
 std::size_t Receipt::kept() const {
-  std::size_t kept = others_.size() + editionLines_.size() + measured_.size();
+  std::size_t kept = others_.size() + editionLines_.size() + measured_.size() + removed_.size();
   for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() / kPairsOfALine + 2;
   for (const auto& [brief, accepted] : accepted_) kept += accepted.size() + 1;
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
@@ -461,6 +469,7 @@ std::string Receipt::compacted() const {
   for (const auto* lines : files)
     for (std::size_t i = lines->size() - std::min(lines->size(), kLinesOfAFile); i < lines->size(); ++i)
       text += asText((*lines)[i]);
+  for (const std::string& file : removed_) text += removed(file);
   return text;
 }
 

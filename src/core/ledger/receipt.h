@@ -6,6 +6,7 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
 #include <string_view>
 #include <unordered_map>
@@ -30,19 +31,19 @@ bool isReceiptName(std::string_view name);
 inline constexpr std::uint64_t kMaxReceiptBytes = 1ull << 30;
 
 struct ReceiptLine {
-  std::string key;               ///< of the row
-  std::string file;              ///< relative to the base folder
-  Digest content;                ///< of the file's bytes, as digestOf() gives it with `head`
-  Fingerprint fingerprint;       ///< empty in lines of the first versions, which had one digest for all
-  std::uint64_t head = 0;        ///< bytes that are hashed last
-  FileStamp stamp;               ///< of the file when it was written
-  std::string unknownKeys = {};  ///< JSON of keys that a newer version wrote
-  int edition = 0;               ///< version of the brief's edition that it is of; 0: not said
-  std::string session = {};      ///< name of the session's file; empty: not said
-  Digest samples = {};           ///< of the sound before dither; empty: not said
-  double gainDb = 0;             ///< that was found for it
-  std::optional<Levels> levels;  ///< of the file, as far as they were measured
-  std::string made = {};         ///< JSON of its MadeFile; empty: not said
+  std::string key;                    ///< of the row
+  std::string file;                   ///< relative to the base folder
+  Digest content;                     ///< of the file's bytes, as digestOf() gives it with `head`
+  Fingerprint fingerprint;            ///< empty in lines of the first versions, which had one digest for all
+  std::uint64_t head = 0;             ///< bytes that are hashed last
+  FileStamp stamp;                    ///< of the file when it was written
+  std::string unknownKeys = {};       ///< JSON of keys that a newer version wrote
+  int edition = 0;                    ///< version of the brief's edition that it is of; 0: not said
+  std::string session = {};           ///< name of the session's file; empty: not said
+  Digest samples = {};                ///< of the sound before dither; empty: not said
+  double gainDb = 0;                  ///< that was found for it
+  std::optional<Levels> levels = {};  ///< of the file, as far as they were measured
+  std::string made = {};              ///< JSON of its MadeFile; empty: not said
 
   bool operator==(const ReceiptLine&) const = default;
 
@@ -81,6 +82,8 @@ class Receipt {
   /// All lines about a file of ours, oldest first; empty when the file is not ours.
   const std::vector<ReceiptLine>& linesOf(const std::string& file) const;
   const std::unordered_map<std::string, std::vector<ReceiptLine>>& byFile() const { return byFile_; }
+  /// Whether a file of ours was taken away on purpose, and not made again since.
+  bool isRemoved(const std::string& file) const { return removed_.contains(file); }
   /// By key; the last of each counts.
   const std::unordered_map<std::string, Measured>& measured() const { return measured_; }
   /// By id of the brief; the last of each counts.
@@ -100,6 +103,7 @@ class Receipt {
   static const std::string& head();
   static std::string asText(const ReceiptLine& line);
   static std::string asText(const Measured& measured);
+  static std::string removed(const std::string& file);  ///< says that it was taken away
   static std::string asText(const Edition& edition);
   /// A line that forgets all numbers of a brief; lines of pairs, by key; one of how many there are.
   static std::string numbersAnew(const std::string& brief);
@@ -127,6 +131,7 @@ class Receipt {
   std::map<std::string, Edition> editions_;
   std::map<std::string, StickyNumbers> numbers_;
   std::map<std::string, std::vector<Accepted>> accepted_;
+  std::set<std::string> removed_;
   std::vector<std::string> editionLines_;  // as they are, earlier ones too
   std::vector<std::string> others_;
   std::size_t lines_ = 0;

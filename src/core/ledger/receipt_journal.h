@@ -39,6 +39,8 @@ class ReceiptJournal {
   Result<> begin(const std::string& brief, const StickyNumbers& numbers, bool anew);
   /// Says what is accepted of a brief, where that is another thing than before; for all shares.
   Result<> begin(const std::string& brief, const std::vector<Accepted>& accepted);
+  /// Says that a file of ours was taken away on purpose.
+  Result<> noteRemoved(const std::string& file) { return write(handle_, Receipt::removed(file)); }
   /// All is said that is for all shares: others may begin.
   void settle();
   /// Writes the receipt anew where that pays and all of it could be read; of a share, nothing.

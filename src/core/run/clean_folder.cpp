@@ -33,12 +33,13 @@ void cleanFolder(const SheetFolder& folder, CleanWay way,
   if (folder.leftOver.empty()) return;
   const auto open = SafeFolder::open(folder.base, false);
   // Its lock keeps runs away meanwhile.
-  const auto journal = open ? ReceiptJournal::open(*open) : tl::unexpected(open.error());
+  auto journal = open ? ReceiptJournal::open(*open) : tl::unexpected(open.error());
   std::set<std::string> emptied;
   for (const SheetFolder::LeftOver& file : folder.leftOver) {
-    const Result<> outcome =
+    Result<> outcome =
         journal ? cleanOne(*open, journal->receipt(), file, way) : Result<>(tl::unexpected(journal.error()));
     if (outcome) emptied.insert(folderOf(file.file));
+    if (outcome) outcome = journal->noteRemoved(file.file);
     report(file.file, outcome);
   }
   for (auto below = emptied.rbegin(); below != emptied.rend(); ++below)
