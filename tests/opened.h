@@ -217,6 +217,17 @@ class Opened {
   }
 };
 
+/// Lines of the proof under a cause; none where it is not there.
+inline QList<QTreeWidgetItem*> proofLines(Opened& o, const QString& cause) {
+  o.run("panel.proof");
+  QTreeWidget& table = o.view<app::ProofPanel>().table();
+  QList<QTreeWidgetItem*> lines;
+  for (int i = 0; i < table.topLevelItemCount(); ++i)
+    if (table.topLevelItem(i)->text(0).section(QString::fromUtf8(" · "), 0, 0) == cause)
+      for (int k = 0; k < table.topLevelItem(i)->childCount(); ++k) lines << table.topLevelItem(i)->child(k);
+  return lines;
+}
+
 /// Presses the button with these words, as Return does; false where there is none that can be.
 inline bool press(QWidget& parent, const QString& words) {
   for (QAbstractButton* button : parent.findChildren<QAbstractButton*>())

@@ -290,6 +290,7 @@ class LostTest : public QObject {
     o.work.maker().makeRows({o.rowKey(0), o.rowKey(1), o.rowKey(2)}, false);
     o.work.maker().goOn();
     o.waitForRun();
+    o.run("panel.proof");
     QTRY_VERIFY(o.view<ProofPanel>().table().topLevelItemCount() > 0);
     key(&o.window, Qt::Key_Down, Qt::AltModifier);
     key(&o.window, Qt::Key_Right, kCtrl | Qt::ShiftModifier);

@@ -212,11 +212,12 @@ class SignalViewTest : public QObject {
     key(&v.window, Qt::Key_7, Qt::ControlModifier);
     QTreeWidget& proof = v.view<ProofPanel>().table();
     QTRY_VERIFY(proof.isVisible());
-    QCOMPARE(proof.topLevelItemCount(), 1);
+    const auto sums = test::proofLines(v, "Layers add up");
+    QCOMPARE(sums.size(), 1);
     const Session session = v.now();
-    QCOMPARE(proof.topLevelItem(0)->text(0), QString::fromStdString(session.regions[0].name));
-    QVERIFY(proof.topLevelItem(0)->text(2).contains(" add up to the mix"));
-    proof.setCurrentItem(proof.topLevelItem(0));
+    QCOMPARE(sums[0]->text(0), QString::fromStdString(session.regions[0].name));
+    QVERIFY(sums[0]->text(1).contains(" add up to the mix"));
+    proof.setCurrentItem(sums[0]);
     key(&proof, Qt::Key_Return);
     QCOMPARE(v.work.selected().of(Thing::Region), Ids{session.regions[0].id});
     v.work.document().edit("Louder", [](Session& s) { s.tracks[1].gainDb = 3; });
@@ -236,9 +237,9 @@ class SignalViewTest : public QObject {
     v.work.maker().goOn();
     v.waitForRun();
     QTRY_VERIFY(v.view<StripBar>().stateText().contains("over full scale"));
-    const auto found = v.view<ProofPanel>().table().findItems("over full scale", Qt::MatchContains, 2);
-    QVERIFY(!found.isEmpty());
-    QVERIFY(found[0]->text(2).contains("32 bit float") && found[0]->text(0).endsWith(".wav"));
+    const auto found = test::proofLines(v, "Noticed while they were made");
+    QVERIFY(!found.isEmpty() && found[0]->text(1).contains("over full scale"));
+    QVERIFY(found[0]->text(1).contains("32 bit float") && found[0]->text(0).endsWith(".wav"));
   }
 
   // A brief changes all tracks, or one of them apart, and that can be taken back.

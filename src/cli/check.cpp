@@ -7,8 +7,9 @@
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
-#include "check/check_folder.h"
+#include "check_report.h"
 #include "plan.h"
+#include "run/check_sheet.h"
 
 namespace octaphon::cli {
 namespace {
@@ -17,55 +18,13 @@ namespace fs = std::filesystem;
 
 struct Options : BriefOptions {
   bool onlyBytes = false;
+  bool figures = false;
+  bool changes = false;
+  std::string before;  // a folder; empty: the edition before
 };
-
-Json asJson(const FileFinding& finding, const FolderPath& base) {
-  const FindingInfo& info = findingInfo(finding.code);
-  Json json{{"event", finding.accepted ? "accepted" : "finding"},
-            {"code", info.name},
-            {"severity", severityName(info.severity)},
-            {"file", finding.file},
-            {"value", finding.value.empty() ? Json(nullptr) : Json(finding.value)},
-            {"expected", finding.expected.empty() ? Json(nullptr) : Json(finding.expected)},
-            {"text", finding.text},
-            {"folder", base.full().lexically_normal().string()},
-            {"key", finding.row.empty() ? Json(nullptr) : Json(finding.row)}};
-  if (finding.accepted) json["reason"] = *finding.accepted;
-  return json;
-}
-
-/// By cause, as people look at them.
-void printText(const CheckReport& report) {
-  std::map<FindingCode, std::vector<const FileFinding*>> byCode;
-  for (const FileFinding& finding : report.findings) byCode[finding.code].push_back(&finding);
-  for (const auto& [code, findings] : byCode) {
-    std::printf("%s (%zu)\n", std::string(findingInfo(code).title).c_str(), findings.size());
-    for (const FileFinding* finding : findings)
-      std::printf("  %s%s\n", printable(finding->text, 4000).c_str(),
-                  finding->accepted ? (" Accepted: " + printable(*finding->accepted, 400)).c_str() : "");
-  }
-}
 
 /// What is checked together: a folder with its receipt.
 using Requests = std::map<FolderPath, CheckRequest>;
-
-Requests ofPlan(const Sheet& sheet, const Options& options) {
-  Requests requests;
-  for (const PlannedBrief& brief : sheet.briefs) {
-    CheckRequest& request = requests[brief.base];
-    request.base = brief.base;
-    request.session = sheet.sessionFile;
-    request.plannedBriefs.insert(brief.brief.id);
-    if (!options.briefs.empty()) request.briefs.insert(brief.brief.id);
-    for (const AcceptedRemark& one : brief.brief.accepted)
-      request.accepted[brief.brief.id].push_back({one.code, one.reason, one.rows});
-    for (std::size_t i = brief.firstRow; i < brief.firstRow + brief.rowCount; ++i) {
-      const Row& row = sheet.rows[i];
-      if (!row.isHeldBack && !row.file.empty()) request.planned.emplace(sheet.keyOf(row), row.file);
-    }
-  }
-  return requests;
-}
 
 std::optional<Requests> requestsOf(const Options& options, int& exit) {
   std::error_code error;
@@ -78,7 +37,21 @@ std::optional<Requests> requestsOf(const Options& options, int& exit) {
   }
   MediaCache cache(MediaCache::defaultFolder());
   const auto planned = planAsAsked(options, cache, exit);
-  return planned ? std::optional(ofPlan(*planned->sheet, options)) : std::nullopt;
+  return planned ? std::optional(checksOf(*planned->sheet, !options.briefs.empty())) : std::nullopt;
+}
+
+/// False where it is told why not.
+bool tellChanges(const FolderPath& base, const CheckRequest& request, const Options& options) {
+  if (!options.changes && options.before.empty()) return true;
+  ChangesRequest asked{base, request.briefs};
+  if (!options.before.empty()) asked.before = FolderPath{options.before};
+  const auto changes = changesSince(asked);
+  if (!changes) {
+    printError(changes.error(), options.json);
+    return false;
+  }
+  printChanges(*changes, options.json);
+  return changes->problems.empty();
 }
 
 int run(const Options& options) {
@@ -89,6 +62,7 @@ int run(const Options& options) {
   bool isAllChecked = true;
   for (auto& [base, request] : *requests) {
     request.decodes = !options.onlyBytes;
+    request.measures = options.figures && !options.onlyBytes;
     const auto report = checkFolder(request);
     if (!report) {
       printError(report.error(), options.json);
@@ -98,10 +72,9 @@ int run(const Options& options) {
     files += report->files.size();
     findings += report->open();
     accepted += report->accepted();
-    if (options.json)
-      for (const FileFinding& finding : report->findings) printJson(asJson(finding, base));
-    else
-      printText(*report);
+    if (options.figures) printFigures(*report, base, options.json);
+    printFindings(*report, base, options.json);
+    isAllChecked = tellChanges(base, request, options) && isAllChecked;
   }
   if (options.json)
     printJson({{"event", "done"},
@@ -132,6 +105,11 @@ void addCheck(CLI::App& app, int& exit) {
   command->remove_option(command->get_option("--thorough"));
   command->add_flag("--only-bytes", options->onlyBytes,
                     "Compare bytes with the receipt, and decode nothing: for slow disks, and less sure");
+  command->add_flag("--figures", options->figures,
+                    "Say what was measured of each file, with true peak and loudness, and what was asked");
+  command->add_flag("--changes", options->changes, "Say what is otherwise than in the edition before");
+  command->add_option("--before", options->before,
+                      "Say what is otherwise than in this folder, which holds the last delivery");
   command->callback([options, &exit] { exit = run(*options); });
 }
 

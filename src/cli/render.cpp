@@ -10,10 +10,12 @@
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
+#include "check_report.h"
 #include "plan.h"
 #include "progress_line.h"
 #include "reporter.h"
 #include "run/adopt.h"
+#include "run/check_sheet.h"
 #include "run/live_sheet.h"
 #include "run/runner.h"
 #include "run/worker_passes.h"
@@ -37,8 +39,11 @@ struct Options {
   bool merge = false;
   bool adopt = false;
   bool tellsProgress = false;
+  bool checks = false;
   std::vector<std::string> measured;  // files
 };
+
+constexpr std::size_t kMostReplaced = 128;  // files that are open at once to be compared
 
 std::atomic<RunControl*> runningControl{nullptr};
 
@@ -164,6 +169,7 @@ RunRequest jobOf(const Opened& opened, const PlanRequest& request, const std::sh
   job.jobs = options.jobs;
   job.spoolBytes = static_cast<std::size_t>(options.spoolMegabytes) << 20;
   job.sync = !options.noSync;
+  if (options.checks) job.mostReplaced = kMostReplaced;
   return job;
 }
 
@@ -186,15 +192,20 @@ std::size_t refuse(const Opened& opened, const std::vector<char>& isAsked, RunRe
   return refused;
 }
 
-/// Shows how far it is, and can be stopped by signals.
-RunSummary runJob(const RunRequest& job, MediaCache& cache, const Options& options, Reporter& reporter) {
+/// Shows how far it is, and can be stopped by signals. `behind` may be null.
+RunSummary runJob(const RunRequest& job, MediaCache& cache, const Options& options, Reporter& reporter,
+                  ReadBehind* behind) {
   RunControl control;
   runningControl = &control;
   RunSummary summary;
   {
     const ProgressLine line(control, job.sheet->rate, options.brief.json, options.tellsProgress);
     summary = makeFiles(
-        job, cache, control, [&](const RowOutcome& outcome) { reporter.row(outcome); },
+        job, cache, control,
+        [&](const RowOutcome& outcome) {
+          reporter.row(outcome);
+          if (behind != nullptr && outcome.result) behind->take(writtenFileOf(*job.sheet, outcome));
+        },
         [&](const SumOutcome& sum) { reporter.sum(sum); });
   }
   runningControl = nullptr;
@@ -205,6 +216,44 @@ RunSummary runJob(const RunRequest& job, MediaCache& cache, const Options& optio
                                {},
                                "Shares are not joined: " + joined.error().describe()});
   return summary;
+}
+
+/// What was found of the files that were made, and what they replaced. False where something was, or the
+/// folder cannot be checked.
+bool tellChecks(const RunRequest& job, ReadBehind& behind, bool json) {
+  const ReadBehind::Outcome outcome = behind.finish();
+  for (const FileChange& change : outcome.changes) printChange(change, json);
+  if (outcome.notCompared > 0 && !json)
+    std::printf("%s replaced too fast to be compared with what was there\n",
+                counted(outcome.notCompared, "file").c_str());
+  std::size_t files = 0, findings = 0, accepted = 0;
+  bool isAllChecked = true;
+  for (auto& [base, request] : checksOf(*job.sheet, true)) {
+    const auto reads = outcome.reads.find(base);
+    if (reads == outcome.reads.end()) continue;
+    request.reads = reads->second;
+    request.expectsAll = false;
+    const auto report = checkFolder(request);
+    if (!report) {
+      printError(report.error(), json);
+      isAllChecked = false;
+      continue;
+    }
+    printFindings(*report, base, json);
+    files += reads->second->size();
+    findings += report->open();
+    accepted += report->accepted();
+  }
+  if (json)
+    printJson({{"event", "checked"},
+               {"files", files},
+               {"findings", findings},
+               {"accepted", accepted},
+               {"not_compared", outcome.notCompared}});
+  else
+    std::printf("%s read back: %s\n", counted(files, "file").c_str(),
+                findings == 0 ? "nothing found" : counted(findings, "finding").c_str());
+  return isAllChecked && findings == 0;
 }
 
 /// What became of the folders; of a share, what was there before.
@@ -233,12 +282,15 @@ int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
     if (sheet->rows[row].state == RowState::Stale) --kept;
   Reporter reporter(*opened.session, *sheet, options.brief.json);
   const std::size_t refused = refuse(opened, isAsked, job, options, reporter);
-  RunSummary summary = runJob(job, cache, options, reporter);
+  std::optional<ReadBehind> behind;
+  if (options.checks) behind.emplace(true);
+  RunSummary summary = runJob(job, cache, options, reporter, behind ? &*behind : nullptr);
   summary.failed += refused;
+  const bool isFound = behind && !summary.cancelled && !tellChecks(job, *behind, options.brief.json);
   for (const Remark& remark : summary.remarks) reporter.remark(remark);
   reportFolders(opened, request, job, reporter);
   reporter.done(summary, before, kept);
-  return summary.failed > 0 || summary.cancelled ? kFailed : kWell;
+  return summary.failed > 0 || summary.cancelled || isFound ? kFailed : kWell;
 }
 
 /// The request as the receipts let it be just now; nothing where it is told that it cannot be.
@@ -352,6 +404,9 @@ void addRender(CLI::App& app, int& exit) {
                  "which row they are of")
       ->excludes("--shard", "--new-edition", "--merge");
   command->add_flag("--progress", options->tellsProgress, "With JSON, tell how far it is every second");
+  command->add_flag("--check", options->checks,
+                    "Read what was made back beside making more, check it, and say what is otherwise than in "
+                    "the files it replaced");
   command->add_flag("--no-sync", options->noSync, "Do not wait for the disk; a power cut may lose files");
   command->add_flag("--text", options->isText,
                     "Print for people where standard output is no terminal, instead of JSON");

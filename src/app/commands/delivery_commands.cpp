@@ -4,6 +4,7 @@
 #include <QDir>
 #include <QUrl>
 
+#include "app/work/settings.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
 
@@ -87,10 +88,32 @@ void addMaking(Commands& commands, Work& work) {
            }}});
 }
 
+/// How much is read back of what is made, from now on.
+void addReading(Commands& commands) {
+  QAction* bytes =
+      commands.add(Switch{"delivery.only-bytes",
+                          tr("On slow disks: &compare bytes only"),
+                          {},
+                          settings::readsBack() == ReadsBack::Bytes,
+                          [](bool on) { settings::setReadsBack(on ? ReadsBack::Bytes : ReadsBack::All); }});
+  bytes->setEnabled(settings::readsBack() != ReadsBack::None);
+  commands.add(Switch{"delivery.reads-back",
+                      tr("Read &back what is made"),
+                      {},
+                      settings::readsBack() != ReadsBack::None,
+                      [bytes](bool on) {
+                        bytes->setEnabled(on);
+                        settings::setReadsBack(!on                  ? ReadsBack::None
+                                               : bytes->isChecked() ? ReadsBack::Bytes
+                                                                    : ReadsBack::All);
+                      }});
+}
+
 }  // namespace
 
 void addDeliveryCommands(Commands& commands, Work& work) {
   addMaking(commands, work);
+  addReading(commands);
   const auto counts = [&work] { return work.sheets().counts(); };
   for (const Act& act : kActs) commands.add(commandOf(act, work));
   commands.add(std::vector<Command>{
@@ -104,6 +127,17 @@ void addDeliveryCommands(Commands& commands, Work& work) {
            [counts] {
              return tr("Move %1 to the &trash").arg(text(counted(counts().leftOver, "left-over file")));
            }},
+      {.id = "delivery.check",
+       .words = tr("&Check what was delivered"),
+       .keys = {Qt::CTRL | Qt::ALT | Qt::Key_7},
+       .needs = needs::session,
+       .run =
+           [&] {
+             work.showPanel("proof");
+             work.checking().check();
+           },
+       .tip = tr("Reads every file of the ticked briefs as it lies on the disk, and holds it against what it "
+                 "was to be")},
       {.id = "brief.folder",
        .words = tr("Open the &folder"),
        .keys = {Qt::CTRL | Qt::SHIFT | Qt::Key_O},

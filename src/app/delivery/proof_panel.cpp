@@ -2,184 +2,255 @@
 
 #include <algorithm>
 #include <QHeaderView>
-#include <QPushButton>
-#include <QTime>
 #include <QVBoxLayout>
+#include <set>
 
 #include "app/commands/command_button.h"
 #include "app/look/first_focus.h"
-#include "app/look/numbers.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
-#include "base/decibels.h"
 #include "base/unicode.h"
 
 namespace octaphon::app {
 namespace {
 
-enum Column { Where, Of, Found, Figure, At, Columns };
-constexpr int kLineRole = Qt::UserRole;
-constexpr int kFigureRole = Qt::UserRole + 1;
-constexpr double kFailed = 1e9;  // before all that was measured
+enum Column { File, Found, Columns };
+constexpr int kGroupRole = Qt::UserRole, kLineRole = Qt::UserRole + 1;
 
-/// Finer than decibelText(), which takes what is under −144 dB for silence.
-QString residualText(double decibels) {
-  if (decibels <= kExactSumDb) return ProofPanel::tr("exact");
-  return numberText(decibels, 1) + " dB";
+Role inkOf(Severity severity) {
+  switch (severity) {
+    case Severity::Fault: return Role::Fault;
+    case Severity::Warning: return Role::Attention;
+    case Severity::Note: break;
+  }
+  return Role::Ink;
 }
 
-/// Sorts figures by what they are, not by how they are written.
-class LineItem : public QTreeWidgetItem {
- public:
-  using QTreeWidgetItem::QTreeWidgetItem;
-  bool operator<(const QTreeWidgetItem& other) const override {
-    const int column = treeWidget() == nullptr ? 0 : treeWidget()->sortColumn();
-    const QVariant mine = data(column, kFigureRole), its = other.data(column, kFigureRole);
-    return mine.isValid() && its.isValid() ? mine.toDouble() < its.toDouble()
-                                           : text(column) < other.text(column);
-  }
-};
+/// What tells a line again after a reload.
+QString keyOf(const QString& group, const ProofLine& line) {
+  return group + "\n" + line.file + "\n" + line.found;
+}
 
 }  // namespace
 
-QString sumsText(const std::vector<MadeSum>& sums) {
-  std::size_t judged = 0, adds = 0;
-  double worst = kExactSumDb;
-  for (const MadeSum& sum : sums) {
-    if (sum.outcome.verdict == SumVerdict::NotJudged) continue;
-    ++judged;
-    adds += sum.outcome.verdict == SumVerdict::AddsUp ? 1 : 0;
-    worst = std::max(worst, sum.outcome.residualDb);
-  }
-  if (judged == 0) return {};
-  if (adds < judged)
-    return ProofPanel::tr("layers differ in %1 of %2").arg(judged - adds).arg(text(counted(judged, "span")));
-  const QString most = worst <= kExactSumDb ? ProofPanel::tr("exactly")
-                                            : ProofPanel::tr("%1 at most").arg(residualText(worst));
-  return ProofPanel::tr("layers add up in %1 (%2)").arg(text(counted(judged, "span")), most);
-}
-
 ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidget(parent), work_(work) {
   setObjectName("pane");
-  words_ = new QLabel(this);
-  words_->setFont(Theme::sentence());
-  words_->setWordWrap(true);
-  table_ = new QTreeWidget(this);
-  table_->setAccessibleName(tr("What was measured"));
-  table_->setColumnCount(Columns);
-  table_->setHeaderLabels({tr("Where"), tr("Brief"), tr("Found"), tr("Figure"), tr("Made at")});
-  table_->setRootIsDecorated(false);
-  table_->setUniformRowHeights(true);
-  table_->setSortingEnabled(true);
-  table_->sortByColumn(Figure, Qt::DescendingOrder);
-  table_->header()->setStretchLastSection(false);
-  table_->header()->setSectionResizeMode(Found, QHeaderView::Stretch);
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(14, 8, 14, 0);
-  again_ = buttonFor(commands.action("make.failed"), "quiet", this);
-  auto* head = new QHBoxLayout;
-  head->addWidget(words_, 1);
-  head->addWidget(again_);
-  layout->addLayout(head);
-  layout->addWidget(table_, 1);
-  layout->addStretch();
+  layOut(commands);
   setFirstFocus(this, table_);
-  const auto go = [this](const QTreeWidgetItem* item) {
-    work_.places().goTo(PlannedSpan(lines_[item->data(0, kLineRole).toUInt()].span));
+  const auto goTo = [this](const QTreeWidgetItem* item) { go(item); };
+  connect(table_, &QTreeWidget::itemActivated, this, goTo);
+  connect(table_, &QTreeWidget::itemClicked, this, goTo);
+  connect(table_, &QTreeWidget::itemSelectionChanged, this, &ProofPanel::showLine);
+  const auto turn = [this](const QTreeWidgetItem* item) {
+    const QString title = groups_[item->data(File, kGroupRole).toUInt()].title;
+    if (!turned_.remove(title)) turned_.insert(title);
   };
-  connect(&Theme::instance(), &Theme::changed, this, &ProofPanel::reload);
-  connect(table_, &QTreeWidget::itemActivated, this, go);
-  connect(table_, &QTreeWidget::itemClicked, this, go);
+  connect(table_, &QTreeWidget::itemExpanded, this, turn);
+  connect(table_, &QTreeWidget::itemCollapsed, this, turn);
+  connect(&Theme::instance(), &Theme::changed, this, &ProofPanel::changed);
   connect(&work_.making(), &Making::finished, this, &ProofPanel::take);
-  connect(&work_.maker(), &RowMaker::failedChanged, this, &ProofPanel::reload);
+  connect(&work_.maker(), &RowMaker::failedChanged, this, &ProofPanel::changed);
+  connect(&work_.checking(), &Checking::changed, this, &ProofPanel::changed);
   connect(&work_.document(), &Document::opened, this, &ProofPanel::clear);
   reload();
 }
 
+void ProofPanel::layOut(Commands& commands) {
+  words_ = new QLabel(this);
+  words_->setFont(Theme::sentence());
+  words_->setWordWrap(true);
+  table_ = new QTreeWidget(this);
+  table_->setObjectName("proof");
+  table_->setAccessibleName(tr("What was found, by cause"));
+  table_->setColumnCount(Columns);
+  table_->setHeaderLabels({tr("Where"), tr("Found")});
+  table_->setHeaderHidden(true);
+  table_->setUniformRowHeights(true);
+  table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  table_->header()->setStretchLastSection(false);
+  table_->header()->setSectionResizeMode(Found, QHeaderView::Stretch);
+  again_ = buttonFor(commands.action("make.failed"), "quiet", this);
+  check_ = buttonFor(commands.action("delivery.check"), "quiet", this);
+  file_ = new ProofFile(work_, commands, this);
+  auto* side = new QVBoxLayout;
+  side->setSpacing(4);
+  side->addWidget(file_, 1);
+  side->addLayout(makeAccepting());
+  auto* head = new QHBoxLayout;
+  head->addWidget(words_, 1);
+  head->addWidget(again_);
+  head->addWidget(check_);
+  auto* body = new QHBoxLayout;
+  body->setSpacing(10);
+  body->addWidget(table_, 1);
+  body->addLayout(side);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(14, 8, 14, 6);
+  layout->setSpacing(4);
+  layout->addLayout(head);
+  layout->addLayout(body, 1);
+}
+
+QLayout* ProofPanel::makeAccepting() {
+  reason_ = new QLineEdit(this);
+  reason_->setPlaceholderText(tr("Why it may stay"));
+  reason_->setAccessibleName(tr("Reason for accepting"));
+  accept_ = new QPushButton(this);
+  accept_->setObjectName("accept");
+  connect(accept_, &QPushButton::clicked, this, &ProofPanel::accept);
+  connect(reason_, &QLineEdit::returnPressed, this, &ProofPanel::accept);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  row->addWidget(reason_, 1);
+  row->addWidget(accept_);
+  return row;
+}
+
+void ProofPanel::resizeEvent(QResizeEvent*) {
+  file_->setFixedWidth(std::clamp(width() * 45 / 100, 280, 460));
+  table_->setColumnWidth(File, (width() - file_->width()) * 45 / 100);
+}
+
+void ProofPanel::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  if (isStale_) reload();
+}
+
 void ProofPanel::take(const MadeReport& report) {
-  const QString now = QTime::currentTime().toString("HH:mm");
-  std::vector<Line> lines;
-  std::set<QString> again;
-  for (const MadeFile& made : report.made) again.insert(made.file);
-  for (const MadeFailure& failure : report.failed) {
-    again.insert(failure.file);
-    lines.push_back({failure.file,
-                     {failure.file, text(printable(failure.briefName, 200)),
-                      tr("not made: %1").arg(failure.why), QString(QChar(0x2013)), now},
-                     kFailed,
-                     true,
-                     failure.span,
-                     {}});
-  }
-  for (const MadeSum& sum : report.sums) {
-    const QString key =
-        QStringList{text(sum.brief), QString::number(static_cast<int>(sum.span.kind)), text(sum.span.id)}
-            .join('\n');
-    const SumOutcome& outcome = sum.outcome;
-    const bool isJudged = outcome.verdict != SumVerdict::NotJudged;
-    const QString words = isJudged ? text(outcome.text) : tr("not judged: %1").arg(text(outcome.text));
-    again.insert(key);
-    lines.push_back({key,
-                     {text(printable(sum.span.name, 200)), text(printable(sum.briefName, 200)), words,
-                      isJudged ? residualText(outcome.residualDb) : QString(QChar(0x2013)), now},
-                     isJudged ? outcome.residualDb : kExactSumDb - 1,
-                     outcome.verdict == SumVerdict::Differs,
-                     sum.span,
-                     sum});
-  }
-  for (const MadeRemark& remark : report.remarks)
-    lines.push_back({remark.file,
-                     {remark.file, text(printable(remark.briefName, 200)), text(remark.text),
-                      text(decibelText(remark.levelDb)) + " dB", now},
-                     remark.levelDb,
-                     remark.isWarning,
-                     remark.span,
-                     {}});
-  std::erase_if(lines_, [&](const Line& line) { return again.contains(line.key); });
-  lines_.insert(lines_.end(), std::make_move_iterator(lines.begin()), std::make_move_iterator(lines.end()));
-  reload();
+  run_.take(report);
+  changed();
 }
 
 void ProofPanel::clear() {
-  lines_.clear();
-  reload();
+  run_.clear();
+  turned_.clear();
+  changed();
+}
+
+void ProofPanel::changed() {
+  isStale_ = true;
+  if (isVisible()) reload();
+}
+
+QTreeWidgetItem* ProofPanel::itemOf(const ProofGroup& group, std::size_t index) const {
+  const QString count = group.count == 1 ? QString() : QString::fromUtf8(" · %1").arg(group.count);
+  auto* top = new QTreeWidgetItem(QStringList{group.title + count});
+  top->setData(File, kGroupRole, static_cast<uint>(index));
+  top->setFont(File, Theme::strong());
+  top->setForeground(File, colour(inkOf(group.severity)));
+  for (std::size_t i = 0; i < group.lines.size(); ++i) {
+    const ProofLine& line = group.lines[i];
+    auto* item = new QTreeWidgetItem(top, {line.file, line.found});
+    item->setData(File, kGroupRole, static_cast<uint>(index));
+    item->setData(File, kLineRole, static_cast<uint>(i));
+    item->setFont(File, Theme::mono());
+    item->setToolTip(File, line.file);
+    item->setToolTip(Found, line.found);
+    item->setForeground(Found, colour(Role::SecondInk));
+  }
+  if (group.count > kMostProofLines) {
+    auto* more = new QTreeWidgetItem(top, {tr("and %1 more").arg(group.count - kMostProofLines)});
+    more->setData(File, kGroupRole, static_cast<uint>(index));
+    more->setFlags(Qt::ItemIsEnabled);
+  }
+  return top;
 }
 
 void ProofPanel::reload() {
-  table_->setVisible(!lines_.empty());
+  isStale_ = false;
+  const QTreeWidgetItem* current = table_->currentItem();
+  const ProofLine* before = current != nullptr ? lineOf(current) : nullptr;
+  const QString wanted =
+      before != nullptr ? keyOf(groups_[current->data(File, kGroupRole).toUInt()].title, *before) : QString();
+  groups_ = proofGroups(run_, work_.checking());
   again_->setVisible(!work_.maker().failed().empty());
-  table_->clear();
-  QList<QTreeWidgetItem*> items;
-  for (std::size_t i = 0; i < lines_.size(); ++i) {
-    const Line& line = lines_[i];
-    auto* item = new LineItem(line.texts);
-    item->setData(Where, kLineRole, static_cast<uint>(i));
-    item->setData(Figure, kFigureRole, line.figure);
-    item->setTextAlignment(Figure, Qt::AlignRight | Qt::AlignVCenter);
-    item->setToolTip(Where, line.texts[Where]);
-    item->setToolTip(Found, line.texts[Found]);
-    if (line.isFault) item->setForeground(Found, colour(Role::Fault));
-    items << item;
+  {
+    const QSignalBlocker quiet(table_);
+    table_->clear();
+    QList<QTreeWidgetItem*> items;
+    for (std::size_t i = 0; i < groups_.size(); ++i) items << itemOf(groups_[i], i);
+    table_->addTopLevelItems(items);
+    for (int i = 0; i < items.size(); ++i) {
+      const ProofGroup& group = groups_[static_cast<std::size_t>(i)];
+      table_->setFirstColumnSpanned(i, {}, true);
+      items[i]->setExpanded(group.isOpen != turned_.contains(group.title));
+      for (int k = 0; k < items[i]->childCount() && !wanted.isEmpty(); ++k)
+        if (const ProofLine* line = lineOf(items[i]->child(k));
+            line != nullptr && keyOf(group.title, *line) == wanted)
+          table_->setCurrentItem(items[i]->child(k));
+    }
   }
-  table_->addTopLevelItems(items);
-  for (const int column : {Where, Of, Figure, At}) table_->resizeColumnToContents(column);
-  std::vector<MadeSum> sums;
-  for (const Line& line : lines_)
-    if (line.sum) sums.push_back(*line.sum);
-  const auto open = static_cast<std::size_t>(std::count_if(sums.begin(), sums.end(), [](const MadeSum& sum) {
-    return sum.outcome.verdict == SumVerdict::NotJudged;
-  }));
-  const QString judged = sumsText(sums);
-  QString words = judged.isEmpty() ? tr("No sum could be judged") : judged.left(1).toUpper() + judged.mid(1);
-  if (open > 0 && !judged.isEmpty()) words += tr("; %1 not judged").arg(text(counted(open, "span")));
-  const std::size_t failed = work_.maker().failed().size();
-  if (failed > 0) {
-    const QString files = tr("%1 could not be made").arg(text(counted(failed, "file")));
-    words = judged.isEmpty() ? files : files + "; " + words.left(1).toLower() + words.mid(1);
+  table_->setVisible(!groups_.empty());
+  file_->setVisible(!groups_.empty());
+  words_->setText(proofText(run_, work_.checking()));
+  showLine();
+}
+
+const ProofLine* ProofPanel::lineOf(const QTreeWidgetItem* item) const {
+  const QVariant line = item->data(File, kLineRole);
+  if (!line.isValid()) return nullptr;
+  const std::size_t group = item->data(File, kGroupRole).toUInt();
+  return group < groups_.size() && line.toUInt() < groups_[group].lines.size()
+             ? &groups_[group].lines[line.toUInt()]
+             : nullptr;
+}
+
+std::vector<FileFinding> ProofPanel::chosenFindings() const {
+  std::vector<FileFinding> findings;
+  std::optional<bool> areAccepted;
+  const auto add = [&](const FileFinding& finding) {
+    const bool isAccepted = finding.accepted.has_value();
+    if (finding.row.empty() || areAccepted.value_or(isAccepted) != isAccepted) return;
+    areAccepted = isAccepted;
+    findings.push_back(finding);
+  };
+  std::set<std::size_t> whole;  // causes that are chosen as such
+  for (const QTreeWidgetItem* item : table_->selectedItems()) {
+    const std::size_t index = item->data(File, kGroupRole).toUInt();
+    if (item->parent() != nullptr || !groups_[index].code || !whole.insert(index).second) continue;
+    const bool isAccepted = groups_[index].lines.front().finding->accepted.has_value();
+    for (const auto& [base, report] : work_.checking().reports())
+      for (const FileFinding& finding : report->findings)
+        if (finding.code == groups_[index].code && finding.accepted.has_value() == isAccepted) add(finding);
   }
-  words_->setText(lines_.empty() ? tr("Nothing was measured yet. Make the layers of a mix, and here stands "
-                                      "whether they add up to it.")
-                                 : words);
+  for (const QTreeWidgetItem* item : table_->selectedItems())
+    if (const ProofLine* line = lineOf(item);
+        line != nullptr && line->finding && !whole.contains(item->data(File, kGroupRole).toUInt()))
+      add(*line->finding);
+  return findings;
+}
+
+void ProofPanel::showLine() {
+  const QList<QTreeWidgetItem*> chosen = table_->selectedItems();
+  const QTreeWidgetItem* current = table_->currentItem();
+  file_->show(chosen.isEmpty() || current == nullptr ? nullptr : lineOf(current));
+  const std::vector<FileFinding> findings = chosenFindings();
+  const bool areAccepted = !findings.empty() && findings.front().accepted;
+  accept_->setVisible(!findings.empty());
+  reason_->setVisible(!findings.empty() && !areAccepted);
+  accept_->setText((areAccepted ? tr("Count %1 again") : tr("Accept %1")).arg(findings.size()));
+}
+
+void ProofPanel::go(const QTreeWidgetItem* item) {
+  const ProofLine* line = lineOf(item);
+  if (line == nullptr) return;
+  if (work_.sheets().sheet()->find(line->row)) {
+    work_.rows().show(line->row);
+    work_.places().goToRow(line->row);
+  } else if (line->span) {
+    work_.places().goTo(PlannedSpan(*line->span));
+  }
+}
+
+void ProofPanel::accept() {
+  const std::vector<FileFinding> findings = chosenFindings();
+  if (findings.empty()) return;
+  const QString reason = reason_->text();
+  reason_->clear();
+  if (findings.front().accepted)
+    work_.checking().takeBack(findings);
+  else
+    work_.checking().accept(findings, reason);
 }
 
 }  // namespace octaphon::app

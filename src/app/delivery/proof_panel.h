@@ -1,14 +1,17 @@
-// What came of making files: those that could not be made, whether layers add up, span by span, and what was
-// found of their sound. A line leads to its span.
+// Whether what was delivered is right: what was found, by cause, beside the file that it is about. A line
+// leads to its row and its place; what is meant to be so is accepted, with a reason.
 #pragma once
 
-#include <optional>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
+#include <QSet>
 #include <QTreeWidget>
 #include <QWidget>
 
 #include "app/commands/commands.h"
+#include "app/delivery/proof_file.h"
+#include "app/delivery/proof_lines.h"
 
 namespace octaphon::app {
 
@@ -19,29 +22,35 @@ class ProofPanel : public QWidget {
 
   QTreeWidget& table() { return *table_; }
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
-  struct Line {
-    QString key;  ///< what was measured: brief and span, or file
-    QStringList texts;
-    double figure;  ///< to sort by
-    bool isFault;
-    PlannedSpan span;
-    std::optional<MadeSum> sum;  ///< none: a file
-  };
-  /// A newer measurement takes the place of the older one.
+  void layOut(Commands& commands);
+  QLayout* makeAccepting();
   void take(const MadeReport& report);
   void clear();
+  void changed();
   void reload();
+  QTreeWidgetItem* itemOf(const ProofGroup& group, std::size_t index) const;
+  const ProofLine* lineOf(const QTreeWidgetItem* item) const;
+  void showLine();
+  void go(const QTreeWidgetItem* item);
+  /// Of the lines that are chosen; of all of a cause where that is.
+  std::vector<FileFinding> chosenFindings() const;
+  void accept();
 
   Work& work_;
-  std::vector<Line> lines_;
+  RunProof run_;
+  std::vector<ProofGroup> groups_;
+  bool isStale_ = true;
+  QSet<QString> turned_;  // titles of groups that were opened, or closed, by hand
   QTreeWidget* table_;
   QLabel* words_;
-  QPushButton* again_;
+  ProofFile* file_;
+  QLineEdit* reason_;
+  QPushButton *again_, *check_, *accept_;
 };
-
-/// In words, over several spans: `layers add up in 6 spans (−187 dB at most)`; empty where nothing was
-/// judged.
-QString sumsText(const std::vector<MadeSum>& sums);
 
 }  // namespace octaphon::app

@@ -11,7 +11,7 @@
 #include <QTimer>
 
 #include "app/commands/command_button.h"
-#include "app/delivery/proof_panel.h"
+#include "app/delivery/proof_lines.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"

@@ -228,7 +228,7 @@ void NamesPanel::connectControls() {
     const QModelIndexList rows = table_->selectionModel()->selectedRows();
     for (const QModelIndex& row : rows) ids.insert(model_->things()[static_cast<std::size_t>(row.row())].id);
     const Ids there = idsOf(*document_.session());  // the table may be a moment behind
-    std::erase_if(ids, [&](const std::string& id) { return !there.contains(id); });
+    eraseIf(ids, [&](const std::string& id) { return !there.contains(id); });
     if (!ids.empty()) selected_.set(thingOf(kind()), std::move(ids));
     timer_.start();
   });

@@ -73,6 +73,10 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
                      "",
                      "brief.edition",
                      "brief.number-again",
+                     "",
+                     "delivery.check",
+                     "delivery.reads-back",
+                     "delivery.only-bytes",
                      "folder.clean",
                      "brief.folder"});
   add(tr("&Help"), {"program.shortcuts"});

@@ -22,7 +22,7 @@ void InStep::followRows(const Sheet& sheet, const std::vector<std::size_t>& rows
     selected_.set(Thing::Region, std::move(regions));
   else if (!sets.empty())
     selected_.set(Thing::ClipSet, std::move(sets));
-  selected_.prune(*document_.session());  // the sheet may be older
+  selected_.prune(document_.session(), true);  // the sheet may be older
 }
 
 /// Rows are by span.

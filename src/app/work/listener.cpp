@@ -121,10 +121,25 @@ std::string Listener::nextVariation() {
 
 void Listener::playRow(Listening::Of of) {
   if (rows_.isEmpty()) return news_.say(tr("Select a row of the sheet first"));
-  sheets_.whenPlanned([this, of, key = rows_.current()] { playRow(of, key, true); });
+  sheets_.whenPlanned([this, of, key = rows_.current()] { playRow(of, key, {}, true); });
 }
 
-void Listener::playRow(Listening::Of of, const std::string& key, bool mayMeasure) {
+void Listener::playRow(Listening::Of of, const std::string& key, Frame from) {
+  sheets_.whenPlanned([this, of, key, from] { playRow(of, key, from, true); });
+}
+
+void Listener::playBefore(const std::shared_ptr<const FileHandle>& before, const std::string& key, Frame from,
+                          const Levels& levels) {
+  const Sheet& sheet = *sheets_.sheet();
+  const auto found = sheet.find(key);
+  if (!found) return news_.say(tr("The row is not in the sheet any more"));
+  Listening listening = listeningTo(sheet, sheet.rows[*found], before);
+  listening.compareDb = compareDb(levels, Listening::Of::File);
+  transport_.setPosition(from);
+  play(sheet.endOf(sheet.rows[*found]), std::move(listening));
+}
+
+void Listener::playRow(Listening::Of of, const std::string& key, std::optional<Frame> from, bool mayMeasure) {
   const auto found = sheets_.sheet()->find(key);
   if (!found) return news_.say(tr("The row is not in the sheet any more"));
   const Sheet& sheet = *sheets_.sheet();
@@ -134,16 +149,16 @@ void Listener::playRow(Listening::Of of, const std::string& key, bool mayMeasure
   if (mayMeasure && (needsGain || needsLoudness)) {
     news_.say(tr("Measuring how loud %1 is …").arg(text(row.file)));
     waitsForLevel_ = true;
-    return levels_.find(rowsOfSet(sheet, row), {false, comparesEquallyLoud_}, [this, of, key] {
+    return levels_.find(rowsOfSet(sheet, row), {false, comparesEquallyLoud_}, [this, of, key, from] {
       waitsForLevel_ = false;
-      playRow(of, key, false);
+      playRow(of, key, from, false);
     });
   }
   const Frame at = transport_.position();
   const bool inside = transport_.isPlaying() && at >= row.start && at < sheet.endOf(row);
-  transport_.setPosition(inside ? at : row.start);
+  transport_.setPosition(from ? *from : inside ? at : row.start);
   Listening listening = listeningTo(sheet, row, of);
-  listening.compareDb = compareDb(sheet, row, of);
+  listening.compareDb = compareDb(heardLevelsOf(sheet, row, of), of);
   if (needsGain || needsLoudness)
     news_.warn(tr("How loud %1 is cannot be measured: it is heard as it is").arg(text(row.file)));
   play(sheet.endOf(row), std::move(listening));
@@ -155,8 +170,7 @@ void Listener::compareEquallyLoud(bool on) {
 }
 
 /// Never over full scale.
-double Listener::compareDb(const Sheet& sheet, const Row& row, Listening::Of of) {
-  const Levels levels = heardLevelsOf(sheet, row, of);
+double Listener::compareDb(const Levels& levels, Listening::Of of) {
   if (!comparesEquallyLoud_ || of == Listening::Of::Difference || !levels.lufs || levels.isSilent()) return 0;
   if (!reference_) reference_ = levels.lufs;
   const double db = std::min(*reference_ - *levels.lufs, std::max(0.0, -levels.peakDb.value_or(0)));

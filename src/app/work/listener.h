@@ -33,6 +33,11 @@ class Listener : public QObject {
   /// them plays already. Waits for the sheet where it is being planned, and for its level where that is not
   /// known.
   void playRow(Listening::Of of);
+  /// The same of any row, from a frame of the session on that lies in it.
+  void playRow(Listening::Of of, const std::string& key, Frame from);
+  /// What the row's file was before, from there on, with its levels as far as they are known.
+  void playBefore(const std::shared_ptr<const FileHandle>& before, const std::string& key, Frame from,
+                  const Levels& levels);
   /// Whether rows are heard as loud as the first one that is played from now on, to be compared.
   void compareEquallyLoud(bool on);
   /// Hears how loud the rows that are selected are.
@@ -53,8 +58,8 @@ class Listener : public QObject {
 
  private:
   void play(Frame to, Listening listening);
-  void playRow(Listening::Of of, const std::string& key, bool mayMeasure);
-  double compareDb(const Sheet& sheet, const Row& row, Listening::Of of);
+  void playRow(Listening::Of of, const std::string& key, std::optional<Frame> from, bool mayMeasure);
+  double compareDb(const Levels& levels, Listening::Of of);
   Listening sessionListening() const;
   void followTracks();
   void forgetLostTracks();

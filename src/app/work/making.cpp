@@ -1,9 +1,14 @@
 #include "app/work/making.h"
 
+#include "app/work/settings.h"
 #include "base/decibels.h"
+#include "run/check_sheet.h"
 
 namespace octaphon::app {
 namespace {
+
+constexpr std::size_t kMostReplaced = 128;  // files that are open at once, to be compared
+constexpr std::size_t kMostHeld = 48;       // of them, that stay open to be heard
 
 /// The level that a remark is about, in dBFS.
 double figureOf(const RowOutcome& outcome, RemarkCode code) {
@@ -43,8 +48,15 @@ void Making::start(RunRequest request) {
   clock_.start();
   stageTimer_.start();
   emit started();
-  thread_ = std::thread([this, request = std::move(request)] {
+  const ReadsBack readsBack = settings::readsBack();
+  std::shared_ptr<ReadBehind> behind;
+  if (readsBack != ReadsBack::None) behind = std::make_shared<ReadBehind>(true, kMostHeld);
+  if (readsBack == ReadsBack::All) request.mostReplaced = kMostReplaced;
+  thread_ = std::thread([this, request = std::move(request), behind, readsBack] {
     MadeReport report;
+    report.sheet = request.sheet;
+    report.behind = behind;
+    report.behindDecodes = readsBack == ReadsBack::All;
     const auto note = [&](const RowOutcome& outcome) {
       const Row& row = request.sheet->rows[outcome.row];
       const QString file = QString::fromStdString(row.file);
@@ -52,6 +64,11 @@ void Making::start(RunRequest request) {
         const PlannedBrief& brief = request.sheet->briefOf(row);
         report.made.push_back({file, QString::fromStdString(row.from), brief.base, brief.brief.id,
                                request.sheet->keyOf(row), outcome.deed, row.state == RowState::ToMake});
+        if (behind) {
+          WrittenFile written = writtenFileOf(*request.sheet, outcome);
+          written.asked.decodes = report.behindDecodes;
+          behind->take(std::move(written));
+        }
       } else {
         report.failed.push_back({file, QString::fromStdString(outcome.result.error().describe()),
                                  request.sheet->briefOf(row).brief.name, request.sheet->keyOf(row),

@@ -8,6 +8,7 @@
 #include <set>
 #include <thread>
 
+#include "check/read_behind.h"
 #include "run/runner.h"
 
 namespace octaphon::app {
@@ -53,6 +54,9 @@ struct MadeReport {
   std::vector<MadeSum> sums;
   std::vector<MadeRemark> remarks;
   std::vector<MadeFile> made;
+  std::shared_ptr<const Sheet> sheet = {};      ///< that it was made from
+  std::shared_ptr<ReadBehind> behind = {};      ///< still reads back what was made; null: nothing is read
+  bool behindDecodes = true;
 };
 
 class Making : public QObject {

@@ -65,7 +65,8 @@ void Selected::clear() {
   if (was) emit changed();
 }
 
-void Selected::prune(const Session& session) {
+void Selected::prune(std::shared_ptr<const Session> now, bool areOthers) {
+  const Session& session = *now;
   bool isChanged = false;
   // Mostly all is still there: nothing is gathered anew for that.
   const auto keep = [&](Thing thing, const auto& forEach) {
@@ -84,7 +85,10 @@ void Selected::prune(const Session& session) {
   const auto in = [](const auto& list) {
     return [&list](const auto& visit) { std::for_each(list.begin(), list.end(), visit); };
   };
-  if (const auto places = placesOf(session, clips()); places.size() != clips().size())
+  const std::shared_ptr<const Session> before = std::exchange(pruned_, std::move(now));
+  const bool hasAll = clips().empty() || (before && !areOthers && haveSameClips(*before, session));
+  if (const auto places = hasAll ? std::vector<ClipPlace>() : placesOf(session, clips());
+      !hasAll && places.size() != clips().size())
     keep(Thing::Clip, [&](const auto& visit) {
       for (const ClipPlace place : places) visit(clipAt(session, place));
     });

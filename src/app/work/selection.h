@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <memory>
 #include <optional>
 #include <QObject>
 
@@ -41,8 +42,9 @@ class Selected : public QObject {
   void toggle(Thing thing, const std::string& id);
   void setRange(std::optional<TimeSpan> range);
   void clear();
-  /// Forgets what the session does not have any more.
-  void prune(const Session& session);
+  /// Forgets what the session does not have any more. `areOthers`: what is selected may be of another session
+  /// than that of the last time.
+  void prune(std::shared_ptr<const Session> session, bool areOthers = false);
 
  signals:
   void changed();
@@ -50,6 +52,7 @@ class Selected : public QObject {
  private:
   std::array<Ids, kThings> ids_;
   std::optional<TimeSpan> range_;
+  std::shared_ptr<const Session> pruned_;  // by this one the last time
 };
 
 }  // namespace octaphon::app

@@ -1,5 +1,6 @@
 #include "app/work/settings.h"
 
+#include <algorithm>
 #include <QCryptographicHash>
 #include <QFileInfo>
 #include <QSettings>
@@ -26,6 +27,11 @@ void remember(const QString& session) {
 
 bool night() { return QSettings().value("night", false).toBool(); }
 void setNight(bool on) { QSettings().setValue("night", on); }
+
+ReadsBack readsBack() {
+  return static_cast<ReadsBack>(std::clamp(QSettings().value("reads-back", 0).toInt(), 0, 2));
+}
+void setReadsBack(ReadsBack how) { QSettings().setValue("reads-back", static_cast<int>(how)); }
 
 QByteArray layout(const QString& part) { return QSettings().value("layout/" + part).toByteArray(); }
 void setLayout(const QString& part, const QByteArray& state) {

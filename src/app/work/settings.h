@@ -4,6 +4,17 @@
 #include <QByteArray>
 #include <QStringList>
 
+namespace octaphon::app {
+
+/// How much of what was made is read back.
+enum class ReadsBack {
+  All,    ///< all of it, decoded
+  Bytes,  ///< its bytes are compared with what was written
+  None,
+};
+
+}  // namespace octaphon::app
+
 namespace octaphon::app::settings {
 
 /// Sessions that are still there, the newest first.
@@ -12,6 +23,9 @@ void remember(const QString& session);
 
 bool night();
 void setNight(bool on);
+
+ReadsBack readsBack();
+void setReadsBack(ReadsBack how);
 
 /// A part of the window's looks, by name.
 QByteArray layout(const QString& part);

@@ -20,13 +20,14 @@ Work::Work(MediaCache& cache, OpenOutput open)
       seams_(sheets_, selected_, rows_, cache, pluginPasses_),
       places_(document_, selected_, rows_, inStep_, listener_),
       making_(cache),
+      checking_(document_, sheets_, making_, jobs_, news_),
       maker_(sheets_, making_, pluginPasses_),
       rescue_(document_),
       shownJobs_(jobs_, sheets_, levels_, listener_, transport_) {
   connect(&document_, &Document::opened, this, &Work::sessionOpened);
   connect(&document_, &Document::moved, this, &Work::replan);
   connect(&document_, &Document::changed, this, [this](unsigned parts) {
-    if ((parts & ~static_cast<unsigned>(kBriefs)) != 0) selected_.prune(*document_.session());
+    if ((parts & ~static_cast<unsigned>(kBriefs)) != 0) selected_.prune(document_.session());
     replan();
   });
   connect(&document_, &Document::leftLocked, this, &Work::tellLocked);

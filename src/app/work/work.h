@@ -5,10 +5,12 @@
 #include <QObject>
 
 #include "app/work/brief_choice.h"
+#include "app/work/checking.h"
 #include "app/work/cleaning.h"
 #include "app/work/delivery_acts.h"
 #include "app/work/document.h"
 #include "app/work/drawn.h"
+#include "app/work/file_looker.h"
 #include "app/work/in_step.h"
 #include "app/work/level_finder.h"
 #include "app/work/listener.h"
@@ -58,6 +60,8 @@ class Work : public QObject {
   SeamListener& seams() { return seams_; }
   Places& places() { return places_; }
   Making& making() { return making_; }
+  Checking& checking() { return checking_; }
+  FileLooker& looker() { return looker_; }
   Cleaning& cleaning() { return cleaning_; }
   RowMaker& maker() { return maker_; }
   Drawn& drawn() { return drawn_; }
@@ -107,6 +111,8 @@ class Work : public QObject {
   SeamListener seams_;
   Places places_;
   Making making_;
+  Checking checking_;
+  FileLooker looker_;
   Cleaning cleaning_;
   RowMaker maker_;
   Drawn drawn_;

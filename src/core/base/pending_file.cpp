@@ -77,6 +77,14 @@ Result<> PendingFile::sync() {
   return {};
 }
 
+std::shared_ptr<FileHandle> PendingFile::openReplaced() const {
+  FileHandle handle(
+      ::openat(folder_->get(), name_.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
+  struct stat info;
+  const bool isFile = handle && ::fstat(handle.get(), &info) == 0 && S_ISREG(info.st_mode);
+  return isFile ? std::make_shared<FileHandle>(std::move(handle)) : nullptr;
+}
+
 Result<> PendingFile::publish(bool replace) {
   const FileHandle locked(::dup(handle_.get()));  // until it has its name
   OCTAPHON_TRY(handle_.close(place_));

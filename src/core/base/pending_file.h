@@ -35,6 +35,9 @@ class PendingFile {
   /// From now on it has none, and is gone once it is closed.
   void dropName();
   Result<> sync();  ///< contents to the disk
+  /// The regular file that has its name now, open for reading: it can be read for as long as that stays open,
+  /// though another one takes the name. Null where there is none.
+  std::shared_ptr<FileHandle> openReplaced() const;
   /// Closes and gives the file its name. Without `replace`, a file that is there by now is left alone:
   /// Occupied.
   Result<> publish(bool replace);

@@ -35,7 +35,7 @@ class Check {
 
   CheckReport run() {
     chooseFiles();
-    expectParts(job_, report_.files.size() + facts_.foreign.size());
+    expectParts(job_, report_.files.size());
     inParallel(report_.files.size(), [&](std::size_t i) { read(report_.files[i]); });
     readForeign();
     judgeFiles();
@@ -83,19 +83,23 @@ class Check {
       std::sort(lines.begin(), lines.end(), [&](const Line* a, const Line* b) { return rank(a) > rank(b); });
       const bool isWanted = !isNewest || planned != request_.planned.end() || !mayBeLeftOver(*lines.front());
       if (isNewest) delivered.insert(key);
-      if (isWanted)
-        report_.files.push_back({lines.front()->file,
-                                 lines.front(),
-                                 madeOf(*lines.front()),
-                                 {},
-                                 request_.decodes || lines.front()->content.empty()});
+      if (isWanted) report_.files.push_back(fileOf(*lines.front()));
       for (std::size_t i = isWanted ? 1 : 0; i < lines.size(); ++i)
         if (isThere(lines[i]->file)) leftOver(*lines[i]);
     }
     std::sort(report_.files.begin(), report_.files.end(),
               [](const CheckedFile& a, const CheckedFile& b) { return a.name < b.name; });
     for (const auto& [key, file] : request_.planned)
-      if (!delivered.contains(key)) add(notMade(file, key));
+      if (request_.expectsAll && !delivered.contains(key)) add(notMade(file, key));
+  }
+
+  CheckedFile fileOf(const Line& line) const {
+    CheckedFile file{line.file, &line, madeOf(line)};
+    file.isDecoded = request_.decodes || line.content.empty();  // without a hash only the sound tells
+    const FoundFile* found = facts_.find(line.file);
+    const bool isOurs = found != nullptr && found->verdict == FileVerdict::Ours && !line.content.empty();
+    file.isTrusted = request_.reads && !request_.reads->has(line.file) && isOurs && file.made;
+    return file;
   }
 
   /// Of a brief whose plan is known, and of no other session that delivers into the folder.
@@ -117,17 +121,20 @@ class Check {
 
   ReadBackAsked askedOf(const CheckedFile& file) const {
     ReadBackAsked asked;
-    asked.decodes = file.isDecoded;  // without a hash only the sound tells
-    asked.measures.truePeak = request_.measures || (file.made && file.made->ceilingDb);
-    asked.measures.loudness = request_.measures;
+    asked = readBackAskedOf(file.made ? file.made->ceilingDb : std::nullopt,
+                            file.made ? file.made->lufs : std::nullopt);
+    asked.measures = asked.measures.with({request_.measures, request_.measures});
+    asked.decodes = file.isDecoded;
     return asked;
   }
 
   void read(CheckedFile& file) {
     if (isStopped(job_)) return;
-    if (isThere(file.name)) {
+    if (isThere(file.name) && !file.isTrusted) {
       ReadBackAsked asked = askedOf(file);
-      file.read = readBack(folder_, file.name, asked);
+      if (request_.reads)
+        if (auto kept = request_.reads->of(folder_, file.name, asked)) file.read.emplace(std::move(*kept));
+      if (!file.read) file.read = readBack(folder_, file.name, asked);
       if (file.made && file.made->seam && file.there() != nullptr && !file.isSameBytes() && asked.decodes) {
         asked.seam = true;
         file.read = readBack(folder_, file.name, asked);
@@ -137,9 +144,13 @@ class Check {
     finishPart(job_);
   }
 
-  /// Files that nobody delivered: sounds among them may be one of ours under another name.
+  /// Files that nobody delivered: where some are missing, they may be among them under other names.
   void readForeign() {
     strangers_.resize(facts_.foreign.size());
+    if (std::none_of(report_.files.begin(), report_.files.end(),
+                     [](const CheckedFile& file) { return !file.read && !file.isTrusted; }))
+      return;
+    expectParts(job_, strangers_.size());
     inParallel(strangers_.size(), [&](std::size_t i) {
       if (isStopped(job_)) return;
       if (!facts_.foreign[i].ends_with('/'))
@@ -152,7 +163,8 @@ class Check {
     std::set<std::size_t> known;  // strangers that are ours
     for (const CheckedFile& file : report_.files) {
       if (isStopped(job_) && !file.read) continue;
-      const bool isItself = file.there() != nullptr && (file.isSameBytes() || file.soundsAsMade());
+      const bool isItself =
+          file.isTrusted || (file.there() != nullptr && (file.isSameBytes() || file.soundsAsMade()));
       if (!isItself && (takeRenamed(file, known) || takeSwapped(file))) continue;
       for (FileFinding& finding : findingsOf(file)) add(std::move(finding));
     }
@@ -191,7 +203,7 @@ class Check {
     std::unordered_map<std::string, std::vector<const CheckedFile*>> layers;
     std::vector<const CheckedFile*> mixes;
     for (const CheckedFile& file : report_.files) {
-      if (!file.made || !isWhole(file)) continue;
+      if (!file.made || !(file.isTrusted || isWhole(file))) continue;
       if (!file.made->addsTo.empty()) layers[file.made->addsTo].push_back(&file);
       if (file.made->layers > 0) mixes.push_back(&file);
     }
@@ -200,7 +212,11 @@ class Check {
       const auto parts = layers.find(mixes[i]->line->key);
       const bool isComplete =
           parts != layers.end() && parts->second.size() == static_cast<std::size_t>(mixes[i]->made->layers);
-      if (isComplete && !isStopped(job_)) found[i] = judgedSum(*mixes[i], parts->second);
+      const bool isAnyNew =
+          isComplete &&
+          (!mixes[i]->isTrusted || std::any_of(parts->second.begin(), parts->second.end(),
+                                               [](const CheckedFile* part) { return !part->isTrusted; }));
+      if (isAnyNew && !isStopped(job_)) found[i] = judgedSum(*mixes[i], parts->second);
     });
     for (std::optional<FileFinding>& finding : found)
       if (finding) add(std::move(*finding));
@@ -256,14 +272,7 @@ class Check {
       const auto& known =
           request_.plannedBriefs.contains(brief) ? request_.accepted : facts_.receipt->accepted();
       const auto accepted = known.find(brief);
-      if (finding.row.empty() || accepted == known.end()) continue;
-      const FindingInfo& info = findingInfo(finding.code);
-      const std::string row = finding.row.substr(brief.size() + 1);
-      for (const Accepted& one : accepted->second) {
-        const bool isIt = one.code == info.name || (!info.remark.empty() && one.code == info.remark);
-        if (isIt && std::find(one.rows.begin(), one.rows.end(), row) != one.rows.end())
-          finding.accepted = one.reason;
-      }
+      if (accepted != known.end()) finding.accepted = reasonFor(finding, accepted->second);
     }
   }
 
@@ -289,6 +298,7 @@ std::size_t CheckReport::accepted() const {
 static CheckReport nothingThere(const CheckRequest& request) {
   CheckReport report;
   report.receipt = std::make_shared<const Receipt>();
+  if (!request.expectsAll) return report;
   for (const auto& [key, file] : request.planned) report.findings.push_back(notMade(file, key));
   return report;
 }

@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <map>
+#include <memory>
 #include <set>
 #include <string>
 #include <vector>
@@ -11,6 +12,7 @@
 #include "base/safe_folder.h"
 #include "check/file_findings.h"
 #include "check/finding.h"
+#include "check/read_backs.h"
 
 namespace octaphon {
 
@@ -21,9 +23,13 @@ struct CheckRequest {
   /// Ids of its briefs whose plan is known; of the others what the receipt says is right.
   std::set<std::string> plannedBriefs = {};
   std::map<std::string, std::string> planned = {};  ///< of those, by key: names that files should have
+  bool expectsAll = true;                           ///< what is planned and was never made is missing
   /// Of those, by id: what is accepted. Of the others it stands in the receipt.
   std::map<std::string, std::vector<Accepted>> accepted = {};
-  bool decodes = true;    ///< else only bytes are compared: quick, and less sure
+  bool decodes = true;  ///< else only bytes are compared: quick, and less sure
+  /// Files that were read a moment ago are not read again. With it, files that have the size and the time
+  /// that they were made with are taken as they were made: only what was written since is looked at.
+  std::shared_ptr<const ReadBacks> reads = {};
   bool measures = false;  ///< loudness and true peak of all files, asked for or not
 };
 

@@ -5,26 +5,12 @@
 
 #include "base/decibels.h"
 #include "base/unicode.h"
+#include "check/as_made.h"
 
 namespace octaphon {
 namespace {
 
-constexpr double kLossyToleranceDb = 3;  // in energy; what a lossy format leaves out
-constexpr Frame kMp3Padding = 4608;      // frames that decoders of MP3 may give more or fewer
-constexpr double kWorseSeam = 20;        // of 100
-constexpr double kSameFormDb = 0.1;      // what other widths of whole numbers change at most
-
-bool isLossy(const MadeFile& made) {
-  const EncodingInfo* info = encodingNamed(made.encoding);
-  return info != nullptr && info->isLossy();
-}
-double toleranceOf(const MadeFile& made) { return isLossy(made) ? kLossyToleranceDb : 0; }
-
-std::string formatText(const std::string& encoding) {
-  const EncodingInfo* info = encodingNamed(encoding);
-  return info != nullptr ? std::string(info->text) : encoding.empty() ? "unknown" : printable(encoding, 40);
-}
-std::string framesText(Frame frames) { return counted(static_cast<std::size_t>(frames), "frame"); }
+constexpr double kSameFormDb = 0.1;  // what other widths of whole numbers change at most
 
 /// Findings about one file.
 class Judge {
@@ -32,7 +18,9 @@ class Judge {
   explicit Judge(const CheckedFile& file) : file_(file) {}
 
   std::vector<FileFinding> all() {
-    if (!file_.read) {
+    if (file_.isTrusted) {
+      asItWasMade();
+    } else if (!file_.read) {
       add(FindingCode::Missing, "is not there");
     } else if (!*file_.read) {
       unreadable(file_.read->error());
@@ -93,8 +81,8 @@ class Judge {
                 counted(static_cast<std::size_t>(facts.channels), "channel"),
                 counted(static_cast<std::size_t>(made.channels), "channel"));
     if (facts.encoding != made.encoding) {
-      add(FindingCode::WrongFormat, "has another format than it was made with", formatText(facts.encoding),
-          formatText(made.encoding));
+      add(FindingCode::WrongFormat, "has another format than it was made with", encodingText(facts.encoding),
+          encodingText(made.encoding));
       isOtherWidth_ = true;
     }
   }
@@ -103,24 +91,22 @@ class Judge {
     isOtherForm_ = true;
   }
 
-  Frame lengthTolerance(const MadeFile& made) const {
-    const bool isPadded = made.encoding == "mp3" || there().facts.encoding == "mp3";
-    return isPadded ? kMp3Padding : 0;
-  }
-
   void sound(const MadeFile& made) {
     const SoundFigures& now = there().figures;
     const Frame longer = now.frames - made.figures.frames;
-    if (std::abs(longer) > lengthTolerance(made)) return length(made, longer);
+    if (std::abs(longer) > lengthTolerance(made, there())) return length(made, longer);
     if (now.isSilent() && !made.figures.isSilent())
       return add(FindingCode::Silent, "is silent, and was not when it was made", "−∞ dBFS",
                  decibelText(decibelsOf(made.figures.peak())) + " dBFS");
     if (isLossy(made) && file_.isSameBytes()) return;
     const FiguresChange change =
-        changeFrom(made.figures, now, isOtherWidth_ ? kSameFormDb : toleranceOf(made));
+        changeFrom(made.figures, now, isOtherWidth_ ? kSameFormDb : energyTolerance(made));
     if (change.isSame) return;
     if (change.isReordered) return add(FindingCode::ChannelsSwapped, "has its channels in another order");
     if (explains(made, now)) return;
+    if (now.hasEqualChannels() && !made.figures.hasEqualChannels())
+      return add(FindingCode::EqualChannels, "has the same in all channels, and had not when it was made",
+                 "all equal", counted(static_cast<std::size_t>(made.channels), "channel") + " of their own");
     altered(made, change);
   }
 
@@ -164,10 +150,7 @@ class Judge {
   }
 
   void tags(const MadeFile& made) {
-    const auto now = there().facts.tags();
-    std::vector<std::string> lost;
-    for (const auto& tag : made.tags)
-      if (std::find(now.begin(), now.end(), tag) == now.end()) lost.push_back(tag.first);
+    const std::vector<std::string> lost = lostTexts(made, there().facts);
     if (!lost.empty() && !isOtherWidth_)
       add(FindingCode::TagsLost, "has lost texts, or has others: " + printable(listed(lost), 400),
           std::to_string(made.tags.size() - lost.size()), std::to_string(made.tags.size()));
@@ -176,27 +159,13 @@ class Judge {
   void marks(const MadeFile& made) {
     if (isOtherForm_ || isOtherWidth_ || has(FindingCode::CutShort)) return;
     const FileFacts& facts = there().facts;
-    const auto same = [](const FileMark& a, const FileMark& b) {
-      return a.at == b.at && a.length == b.length && a.label == b.label;
-    };
-    const auto isThere = [&](const FileMark& mark) {
-      return std::any_of(facts.marks.begin(), facts.marks.end(),
-                         [&](const FileMark& other) { return same(mark, other); });
-    };
-    const auto kept = static_cast<std::size_t>(std::count_if(made.marks.begin(), made.marks.end(), isThere));
-    const bool areLoopsKept = std::all_of(made.loops.begin(), made.loops.end(), [&](const FileLoop& loop) {
-      return std::find(facts.loops.begin(), facts.loops.end(), loop) != facts.loops.end();
-    });
-    if (!areLoopsKept)
+    const std::size_t kept = keptMarks(made, facts);
+    if (!hasItsLoops(made, facts))
       add(FindingCode::MarksLost, "has other loop points than it was made with", loopsText(facts.loops),
           loopsText(made.loops));
     else if (kept < made.marks.size())
       add(FindingCode::MarksLost, "has lost marks, or has them elsewhere", counted(kept, "mark"),
           counted(made.marks.size(), "mark"));
-  }
-  static std::string loopsText(const std::vector<FileLoop>& loops) {
-    if (loops.empty()) return "none";
-    return "frames " + std::to_string(loops.front().start) + " to " + std::to_string(loops.front().end - 1);
   }
 
   void seam(const MadeFile& made) {
@@ -206,15 +175,28 @@ class Judge {
         figureText(*made.seam, 2, "of 100"));
   }
 
-  /// Whatever it was made as.
-  void alone() {
-    const SoundFigures& now = there().figures;
+  /// What was known already when it was made.
+  void asItWasMade() {
+    if (!file_.made) return;
+    silence(file_.made->figures);
+    overFullScale();
+  }
+  void silence(const SoundFigures& now) {
     if (now.isSilent() && now.frames > 0 && !has(FindingCode::Silent)) add(FindingCode::Silent, "is silent");
+  }
+  void overFullScale() {
     if (file_.made && file_.made->clipped > 0 && !has(FindingCode::Clipped))
       add(FindingCode::Clipped,
           "has " + counted(static_cast<std::size_t>(file_.made->clipped), "sample") +
               " that were over full scale when it was made",
           counted(static_cast<std::size_t>(file_.made->clipped), "sample"), "none");
+  }
+
+  /// Whatever it was made as.
+  void alone() {
+    const SoundFigures& now = there().figures;
+    silence(now);
+    overFullScale();
     if (now.steadyOffset >= kOffset && !has(FindingCode::Dc) && !has(FindingCode::Clipped)) offset(now);
     const auto& peak = there().levels.truePeakDb;
     if (file_.made && file_.made->ceilingDb && peak && *peak > *file_.made->ceilingDb + kOverCeilingDb &&
@@ -232,11 +214,12 @@ class Judge {
 }  // namespace
 
 bool CheckedFile::soundsAsMade() const {
+  if (isTrusted) return true;
   if (there() == nullptr || !made) return isSameBytes();
   if (isSameBytes() && !isDecoded) return true;
   return there()->facts.rate == made->rate && there()->figures.frames == made->figures.frames &&
          there()->figures.channels.size() == made->figures.channels.size() &&
-         changeFrom(made->figures, there()->figures, toleranceOf(*made)).isSame;
+         changeFrom(made->figures, there()->figures, energyTolerance(*made)).isSame;
 }
 
 std::vector<FileFinding> findingsOf(const CheckedFile& file) { return Judge(file).all(); }

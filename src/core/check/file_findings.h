@@ -19,6 +19,7 @@ struct CheckedFile {
   std::optional<MadeFile> made;               ///< nothing where the receipt does not say
   std::optional<Result<ReadBack>> read = {};  ///< nothing: there is no such file
   bool isDecoded = true;                      ///< else only its bytes were looked at
+  bool isTrusted = false;  ///< not read: it has the size and the time that it had when it was made
 
   const ReadBack* there() const { return read && *read ? &**read : nullptr; }
   bool isSameBytes() const {
@@ -30,12 +31,6 @@ struct CheckedFile {
 
 /// Samples in a row at full scale that are taken for clipping (common practice, no source).
 inline constexpr Frame kClippedRun = 3;
-/// A mean of the samples of a channel, full scale 1: −40 dBFS. Ours, no source.
-inline constexpr double kOffset = 0.01;
-/// What true peaks may be over a ceiling in dB, for meters differ (ITU-R BS.1770-5, annex 2: 0.5 dB at four
-/// times the rate).
-inline constexpr double kOverCeilingDb = 0.5;
-
 /// In the order of the codes; empty: it is as it was made.
 std::vector<FileFinding> findingsOf(const CheckedFile& file);
 

@@ -23,6 +23,7 @@ constexpr std::array<FindingInfo, kFindingCodes> kFindings{{
     {FindingCode::WrongChannels, "wrong-channels", kFault, "More or fewer channels", "Make it again."},
     {FindingCode::ChannelsSwapped, "channels-swapped", kFault, "Channels in another order", "Make it again."},
     {FindingCode::WrongFormat, "wrong-format", kFault, "Another format", "Make it again."},
+    {FindingCode::EqualChannels, "equal-channels", kFault, "All channels are the same", "Make it again."},
     {FindingCode::Altered, "altered", kFault, "The sound was altered",
      "Make it again, or deliver what was done to it from the session."},
     {FindingCode::BytesChanged, "bytes-changed", kWarning, "Written by another program",
@@ -56,6 +57,18 @@ constexpr std::array<FindingInfo, kFindingCodes> kFindings{{
 }  // namespace
 
 const FindingInfo& findingInfo(FindingCode code) { return kFindings[static_cast<std::size_t>(code)]; }
+
+std::optional<std::string> reasonFor(const FileFinding& finding, const std::vector<Accepted>& accepted) {
+  const std::size_t brief = finding.row.find('/');
+  if (brief == std::string::npos) return std::nullopt;
+  const FindingInfo& info = findingInfo(finding.code);
+  const std::string row = finding.row.substr(brief + 1);
+  for (const Accepted& one : accepted) {
+    const bool isIt = one.code == info.name || (!info.remark.empty() && one.code == info.remark);
+    if (isIt && std::find(one.rows.begin(), one.rows.end(), row) != one.rows.end()) return one.reason;
+  }
+  return std::nullopt;
+}
 
 std::string figureText(double value, int decimals, std::string_view unit) {
   char text[64];

@@ -4,8 +4,10 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "base/remark.h"
+#include "ledger/accepted.h"
 
 namespace octaphon {
 
@@ -18,6 +20,7 @@ enum class FindingCode {
   WrongChannels,    ///< it has more or fewer channels
   ChannelsSwapped,  ///< it has the same channels in another order
   WrongFormat,      ///< its container or encoding is another one
+  EqualChannels,    ///< all its channels are the same, and were not
   Altered,          ///< its sound is another one
   BytesChanged,     ///< its bytes are others, though nothing that was looked at is
   Swapped,          ///< it holds what another file should hold
@@ -63,6 +66,9 @@ struct FileFinding {
 
 /// `−1.25 dB`, with a real minus sign.
 std::string figureText(double value, int decimals, std::string_view unit);
+
+/// Why a finding is accepted by what is accepted of its brief; nothing where it is not.
+std::optional<std::string> reasonFor(const FileFinding& finding, const std::vector<Accepted>& accepted);
 
 /// `what` goes on where the file's name ends: `is silent`. The cure is added.
 FileFinding findingAbout(const std::string& file, const std::string& row, FindingCode code,

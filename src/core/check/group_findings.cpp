@@ -136,7 +136,7 @@ std::string soundOf(const CheckedFile& file) {
   if (file.made->figures.isSilent()) return {};
   const std::string form = "/" + std::to_string(file.made->rate) + "/" + std::to_string(file.made->channels);
   if (!file.line->samples.empty()) return "s" + file.line->samples.hex() + form;
-  return "d" + file.there()->samples.hex() + form;
+  return file.there() == nullptr ? std::string() : "d" + file.there()->samples.hex() + form;
 }
 
 }  // namespace

@@ -25,6 +25,29 @@ SoundFigures inOurOrder(SoundFigures figures, const EncodingInfo* encoding) {
   return ours;
 }
 
+/// The largest sample of the last frames, whatever turns they come in.
+class EndMeter {
+ public:
+  EndMeter(int channels, Frame frames) : channels_(channels), most_(std::max<Frame>(1, frames)) {}
+
+  void take(const float* const* channels, Frame frames) {
+    const Frame kept = std::min(frames, most_);
+    for (Frame i = frames - kept; i < frames; ++i) {
+      float peak = 0;
+      for (int c = 0; c < channels_; ++c) peak = std::max(peak, std::fabs(channels[c][i]));
+      peaks_.push_back(peak);
+    }
+    if (const auto over = static_cast<Frame>(peaks_.size()) - most_; over > 0)
+      peaks_.erase(peaks_.begin(), peaks_.begin() + over);
+  }
+  float peak() const { return peaks_.empty() ? 0 : *std::max_element(peaks_.begin(), peaks_.end()); }
+
+ private:
+  int channels_;
+  Frame most_;
+  std::vector<float> peaks_;  // of the last frames
+};
+
 Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, ReadBack& read) {
   const EncodingInfo* encoding = encodingNamed(read.facts.encoding);
   OCTAPHON_ASSIGN(SoundFile sound, SoundFile::open(pathOf(fd)));
@@ -33,10 +56,12 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Re
   PlanarFile turns(sound);
   FiguresMeter figures(channels, encoding != nullptr && encoding->isInteger ? encoding->bits : 0, true);
   LevelMeter levels(channels, sound.info().rate, asked.measures);
+  EndMeter end(channels, static_cast<Frame>(kEndSeconds * sound.info().rate));
   Hasher samples;
   const bool isMetered = asked.measures.truePeak || asked.measures.loudness;
   while (const Frame frames = turns.read()) {
     figures.take(turns.channels(), frames);
+    end.take(turns.channels(), frames);
     if (isMetered) levels.take(turns.channels(), frames);
     for (int c = 0; c < channels; ++c)
       samples.bytes(turns.channels()[c], static_cast<std::size_t>(frames) * sizeof(float));
@@ -44,6 +69,7 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Re
   levels.end();
   read.figures = inOurOrder(figures.figures(), encoding);
   read.samples = samples.digest();
+  read.endPeak = end.peak();
   if (isMetered) read.levels = levels.levels();
   for (const ChannelFigures& channel : read.figures.channels)  // the largest of NaN and others is another
     if (!std::isfinite(channel.energy)) return fail(ErrorCode::NotFinite, place);
@@ -60,12 +86,19 @@ const EncodingInfo* encodingNamed(std::string_view name) {
   return found == kEncodings.end() ? nullptr : &*found;
 }
 
+ReadBackAsked readBackAskedOf(std::optional<double> ceilingDb, std::optional<double> lufs) {
+  ReadBackAsked asked;
+  asked.measures = {ceilingDb.has_value(), lufs.has_value()};
+  return asked;
+}
+
 Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked) {
   OCTAPHON_ASSIGN(const FileHandle handle, folder.openFile(file));
   const auto before = identityOf(handle.get());
   if (!before) return fail(ErrorCode::NotReadable, file);
   ReadBack read;
   read.bytes = before->size;
+  read.identity = *before;
   OCTAPHON_ASSIGN(read.facts, readFileFacts(bytesOfFile(handle.get(), before->size), file));
   OCTAPHON_ASSIGN(read.content, digestOf(handle.get(), file, std::min(read.facts.soundAt, before->size)));
   if (asked.decodes) OCTAPHON_TRY(decode(handle.get(), file, asked, read));

@@ -22,15 +22,23 @@ struct ReadBackAsked {
   bool seam = false;          ///< of its first loop, else of the whole
 };
 
+/// How loud a file is just before it ends.
+inline constexpr double kEndSeconds = 0.01;
+
 struct ReadBack {
   std::uint64_t bytes = 0;
-  Digest content;  ///< as digestOf(fd, place, facts.soundAt) gives it
+  FileIdentity identity;  ///< when it was read
+  Digest content;         ///< as digestOf(fd, place, facts.soundAt) gives it
   FileFacts facts;
   SoundFigures figures;  ///< channels in our order
   Digest samples;        ///< of what was decoded, in the file's rate and width
   Levels levels;
   std::optional<double> seam;  ///< 0 … 100
+  double endPeak = 0;          ///< of the last kEndSeconds, full scale 1
 };
+
+/// What is measured of a file that is to keep under a ceiling, or to have a loudness.
+ReadBackAsked readBackAskedOf(std::optional<double> ceilingDb, std::optional<double> lufs);
 
 /// NotFound; or why it cannot be read. Cancelled where the file changed meanwhile: it is another one by now.
 Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked);

@@ -1,6 +1,7 @@
 #include "edit/clips.h"
 
 #include <algorithm>
+#include <span>
 #include <utility>
 
 #include "base/decibels.h"
@@ -11,19 +12,27 @@
 namespace octaphon {
 namespace {
 
+/// Places on one track.
+using OnTrack = std::span<const ClipPlace>;
+
+std::vector<OnTrack> byTrack(const std::vector<ClipPlace>& places) {
+  std::vector<OnTrack> tracks;
+  for (std::size_t first = 0, end; first < places.size(); first = end) {
+    for (end = first + 1; end < places.size() && places[end].track == places[first].track;) ++end;
+    tracks.emplace_back(&places[first], end - first);
+  }
+  return tracks;
+}
+
 /// Calls change(clip) for each that is not locked; those of several tracks at once.
 template <class Change>
-EditCount forEachFree(Session& session, const std::vector<ClipPlace>& places, const Change& change) {
-  std::vector<std::size_t> firstOf;  // of each track
-  for (std::size_t i = 0; i < places.size(); ++i)
-    if (i == 0 || places[i].track != places[i - 1].track) firstOf.push_back(i);
-  firstOf.push_back(places.size());
-  std::vector<EditCount> counts(firstOf.size() - 1);
-  inParallel(counts.size(), [&](std::size_t t) {
-    Track& track = session.tracks[places[firstOf[t]].track];
-    for (std::size_t i = firstOf[t]; i < firstOf[t + 1]; ++i) {
-      const bool isFree = !track.lock && !std::as_const(track.clips)[places[i].clip].lock;
-      if (isFree) change(track.clips[places[i].clip]);
+EditCount forEachFree(Session& session, const std::vector<OnTrack>& tracks, const Change& change) {
+  std::vector<EditCount> counts(tracks.size());
+  inParallel(tracks.size(), [&](std::size_t t) {
+    Track& track = session.tracks[tracks[t].front().track];
+    for (const ClipPlace place : tracks[t]) {
+      const bool isFree = !isLocked(session, place);
+      if (isFree) change(track.clips[place.clip]);
       ++(isFree ? counts[t].changed : counts[t].locked);
     }
   });
@@ -33,7 +42,7 @@ EditCount forEachFree(Session& session, const std::vector<ClipPlace>& places, co
 }
 template <class Change>
 EditCount forEachFree(Session& session, const ClipIds& ids, const Change& change) {
-  return forEachFree(session, placesOf(session, ids), change);
+  return forEachFree(session, byTrack(placesOf(session, ids)), change);
 }
 
 void fitFades(Clip& clip) {
@@ -57,15 +66,17 @@ void sortByStart(Track& track) {
   std::stable_sort(clips.begin(), clips.end(), isBefore);
 }
 
-Frame allowedMove(const Session& session, const std::vector<ClipPlace>& places, Frame by) {
-  Frame least = kMaxFrame;
-  Frame latest = 0;
-  for (const ClipPlace place : places) {
-    if (isLocked(session, place)) continue;
-    least = std::min(least, clipAt(session, place).start);
-    latest = std::max(latest, clipAt(session, place).end());
-  }
-  return std::clamp(by, -least, kMaxFrame - latest);
+Frame allowedMove(const Session& session, const std::vector<OnTrack>& tracks, Frame by) {
+  std::vector<Frame> least(tracks.size(), kMaxFrame), latest(tracks.size(), 0);
+  inParallel(tracks.size(), [&](std::size_t t) {
+    for (const ClipPlace place : tracks[t]) {
+      if (isLocked(session, place)) continue;
+      least[t] = std::min(least[t], clipAt(session, place).start);
+      latest[t] = std::max(latest[t], clipAt(session, place).end());
+    }
+  });
+  for (std::size_t t = 0; t < tracks.size(); ++t) by = std::clamp(by, -least[t], kMaxFrame - latest[t]);
+  return by;
 }
 
 int allowedTrackMove(const std::vector<std::size_t>& order, const std::vector<std::size_t>& rank,
@@ -93,11 +104,11 @@ void joinSets(Session& session, const std::unordered_map<std::string, std::strin
 
 EditCount moveClips(Session& session, const ClipIds& ids, Frame by, int tracksDown) {
   const std::vector<ClipPlace> places = placesOf(session, ids);
-  const Frame step = allowedMove(session, places, by);
+  const std::vector<OnTrack> tracks = byTrack(places);
+  const Frame step = allowedMove(session, tracks, by);
   if (tracksDown == 0) {
-    const EditCount count = forEachFree(session, places, [&](Clip& clip) { clip.start += step; });
-    for (std::size_t i = 0; i < places.size(); ++i)
-      if (i == 0 || places[i].track != places[i - 1].track) sortByStart(session.tracks[places[i].track]);
+    const EditCount count = forEachFree(session, tracks, [&](Clip& clip) { clip.start += step; });
+    inParallel(tracks.size(), [&](std::size_t t) { sortByStart(session.tracks[tracks[t].front().track]); });
     return count;
   }
   const std::vector<std::size_t> order = clipTracks(session);

@@ -2,15 +2,15 @@
 #pragma once
 
 #include <string>
-#include <unordered_set>
 #include <vector>
 
+#include "base/id_set.h"
 #include "edit/selected_clips.h"
 #include "session/session.h"
 
 namespace octaphon {
 
-using Ids = std::unordered_set<std::string>;
+using Ids = IdSet;
 
 Region* findRegion(Session& session, const std::string& id);
 

@@ -24,6 +24,18 @@ bool isLocked(const Session& session, ClipPlace place) {
   return session.tracks[place.track].lock || clipAt(session, place).lock;
 }
 
+bool haveSameClips(const Session& a, const Session& b) {
+  if (a.tracks.size() != b.tracks.size()) return false;
+  std::vector<char> areSame(a.tracks.size());
+  inParallel(areSame.size(), [&](std::size_t t) {
+    const SharedList<Clip>&one = a.tracks[t].clips, &other = b.tracks[t].clips;
+    areSame[t] =
+        one.isSharedWith(other) || std::equal(one.begin(), one.end(), other.begin(), other.end(),
+                                              [](const Clip& x, const Clip& y) { return x.id == y.id; });
+  });
+  return std::find(areSame.begin(), areSame.end(), 0) == areSame.end();
+}
+
 ClipIds withLinked(const Session& session, const ClipIds& ids) {
   ClipIds all = ids;
   std::map<int, std::vector<std::size_t>> links;

@@ -2,14 +2,14 @@
 #pragma once
 
 #include <string>
-#include <unordered_set>
 #include <vector>
 
+#include "base/id_set.h"
 #include "session/session.h"
 
 namespace octaphon {
 
-using ClipIds = std::unordered_set<std::string>;
+using ClipIds = IdSet;
 
 /// What an edit did. Locked things are passed over and counted.
 struct EditCount {
@@ -29,6 +29,9 @@ inline const Clip& clipAt(const Session& session, ClipPlace place) {
   return session.tracks[place.track].clips[place.clip];
 }
 bool isLocked(const Session& session, ClipPlace place);
+/// Whether both have the same clips, by their ids and in the same order; lists that they share are not looked
+/// at.
+bool haveSameClips(const Session& a, const Session& b);
 
 /// The clips and those that go together with them: on tracks of the same link, a clip that overlaps a chosen
 /// one by more than half of the shorter of the two.

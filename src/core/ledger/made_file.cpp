@@ -130,6 +130,7 @@ Json asJson(const MadeFile& made) {
   if (!made.addsTo.empty()) json["adds_to"] = made.addsTo;
   if (made.layers > 0) json["layers"] = made.layers;
   if (made.ceilingDb) json["ceiling_db"] = *made.ceilingDb;
+  if (made.lufs) json["lufs"] = *made.lufs;
   Json texts = Json::object();
   for (const auto& [name, value] : made.tags) texts[name] = value;
   if (!texts.empty()) json["texts"] = std::move(texts);
@@ -157,6 +158,7 @@ std::optional<MadeFile> madeFileFrom(const Json& json) {
   made.addsTo = values.text("adds_to");
   made.layers = static_cast<int>(std::clamp<Frame>(values.frames("layers"), 0, kMostLayers));
   made.ceilingDb = values.number("ceiling_db");
+  made.lufs = values.number("lufs");
   made.tags = tagsFrom(json);
   made.marks = marksFrom(values.list("marks", kNumbersOfAMark));
   made.loops = loopsFrom(values.list("loops", kNumbersOfALoop));

@@ -89,9 +89,8 @@ void ProgrammeLoudness::endStep() {
   std::fill(sums_.begin(), sums_.end(), 0.0);
 }
 
-std::vector<double> ProgrammeLoudness::meansOver(std::size_t steps) const {
+std::vector<double> ProgrammeLoudness::meansOver(std::size_t steps, double least) const {
   std::vector<double> means;
-  const double least = powerOf(kQuietest);
   for (std::size_t i = 0; i + steps <= steps_.size(); ++i) {
     const auto from = steps_.begin() + static_cast<std::ptrdiff_t>(i);
     const double mean =
@@ -102,14 +101,20 @@ std::vector<double> ProgrammeLoudness::meansOver(std::size_t steps) const {
 }
 
 std::optional<double> ProgrammeLoudness::integrated() const {
-  std::vector<double> blocks = meansOver(kBlockSteps);
+  std::vector<double> blocks = meansOver(kBlockSteps, powerOf(kQuietest));
   gate(blocks, 10);
   if (blocks.empty()) return std::nullopt;
   return lufsOf(meanOf(blocks));
 }
 
+std::vector<double> ProgrammeLoudness::momentary() const {
+  std::vector<double> all;
+  for (const double mean : meansOver(kBlockSteps, -1)) all.push_back(lufsOf(mean));
+  return all;
+}
+
 std::optional<double> ProgrammeLoudness::range() const {
-  std::vector<double> stretches = meansOver(kRangeSteps);
+  std::vector<double> stretches = meansOver(kRangeSteps, powerOf(kQuietest));
   gate(stretches, 20);
   if (stretches.empty()) return std::nullopt;
   std::sort(stretches.begin(), stretches.end());

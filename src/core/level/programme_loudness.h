@@ -25,6 +25,9 @@ class ProgrammeLoudness {
   /// In LUFS, of the blocks of 400 ms that pass both gates, −70 LUFS and 10 LU under their mean; nothing
   /// where none does: it is too short or too quiet to be judged.
   std::optional<double> integrated() const;
+  /// In LUFS, of each stretch of 400 ms, which begin every 100 ms, without a gate (momentary loudness: EBU
+  /// Tech 3341); −∞ of silence.
+  std::vector<double> momentary() const;
   /// In LU, from the quietest tenth to the loudest twentieth of the stretches of 3 s that are over −70 LUFS
   /// and over 20 LU under their mean; nothing where there is none.
   std::optional<double> range() const;
@@ -32,8 +35,8 @@ class ProgrammeLoudness {
  private:
   void takeStep(const float* const* channels, Frame frames);
   void endStep();
-  /// Mean squares over so many steps, from each step on, over −70 LUFS.
-  std::vector<double> meansOver(std::size_t steps) const;
+  /// Mean squares over so many steps, from each step on, of those over `least`.
+  std::vector<double> meansOver(std::size_t steps, double least) const;
 
   int channels_, rate_;
   std::vector<KWeighting> pairs_;

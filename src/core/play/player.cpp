@@ -82,6 +82,13 @@ Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of) {
   return listening;
 }
 
+Listening listeningTo(const Sheet& sheet, const Row& row, std::shared_ptr<const FileHandle> before) {
+  Listening listening = listeningTo(sheet, row, Listening::Of::File);
+  listening.file = "/proc/self/fd/" + std::to_string(before->get());
+  listening.held = std::move(before);
+  return listening;
+}
+
 Player::Player(std::shared_ptr<const Session> session, std::shared_ptr<const MediaFacts> facts,
                MediaCache& cache, std::shared_ptr<const PluginCatalogue> plugins, PluginPasses* passes)
     : session_(std::move(session)),

@@ -47,10 +47,13 @@ struct Listening {
   FinishPlan finish;            ///< its ends and its level, at the session's rate
   double compareDb = 0;         ///< that it is heard louder, to be compared with others
   std::filesystem::path file;   ///< on disk
+  std::shared_ptr<const FileHandle> held = {};  ///< of the file, where no name leads to it any more
 };
 
 /// A row of a sheet, the file it became, or what differs between them.
 Listening listeningTo(const Sheet& sheet, const Row& row, Listening::Of of);
+/// A file that the row was before.
+Listening listeningTo(const Sheet& sheet, const Row& row, std::shared_ptr<const FileHandle> before);
 
 /// Plays the mix, everything heard, from a position to the session's end. All functions from one thread but
 /// read(), which the sound device's thread calls.

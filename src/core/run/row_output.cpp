@@ -171,7 +171,11 @@ std::string RowOutput::madeText(const Fingerprint& fingerprint) const {
   made.family = baseName(made.span);
   made.addsTo = sum_.addsTo;
   made.layers = sum_.layers;
-  made.ceilingDb = sheet_.gainSetOf(sheet_.soundOf(row())).asked.ceilingDb;
+  const GainSet& set = sheet_.gainSetOf(sheet_.soundOf(row()));
+  made.ceilingDb = set.asked.ceilingDb;
+  const bool isItsOwn = row().isLead && row().part == 0;  // other forms may be louder or softer
+  if (set.asked.level.kind == LevelKind::Loudness && set.asked.level.per == LevelPer::File && isItsOwn)
+    made.lufs = set.asked.target();
   made.tags = says.tags();
   made.marks = says.marks;
   made.loops = says.loops;

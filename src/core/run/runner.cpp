@@ -6,6 +6,7 @@
 #include <tbb/task_arena.h>
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <map>
 #include <optional>
@@ -94,7 +95,9 @@ class Run {
     prepareMedia(passes);
     {
       Publisher publisher(request_.sync, budget_.waiting,
-                          [&](std::size_t row, const Result<>& outcome) { reportRow(row, outcome); });
+                          [&](std::size_t row, const Result<>& outcome, const auto& replaced) {
+                            reportRow(row, outcome, false, held(replaced));
+                          });
       auto groups = groupsOf(passes, context_.finder);
       countCosts(groups);
       control_.begin(RunStage::Sound);
@@ -189,7 +192,15 @@ class Run {
 
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
-  void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false) {
+  /// Counted as long as it is open; none where there are enough.
+  std::shared_ptr<FileHandle> held(const std::shared_ptr<FileHandle>& replaced) const {
+    if (!replaced || *held_ >= request_.mostReplaced) return {};
+    ++*held_;
+    return {replaced.get(), [replaced, count = held_](FileHandle*) { --*count; }};
+  }
+
+  void reportRow(std::size_t row, const Result<>& outcome, bool concernsFolder = false,
+                 std::shared_ptr<FileHandle> replaced = {}) {
     const std::scoped_lock lock(mutex_);
     ++control_.filesDone;
     control_.stages.set(row, outcome ? RowStage::Done : RowStage::Failed);
@@ -199,6 +210,7 @@ class Run {
     report.row = row;
     report.result = outcome;
     report.concernsFolder = concernsFolder;
+    report.replaced = std::move(replaced);
     if (outcome) summary_.soundSeconds += static_cast<double>(report.extent.frames()) / sheet_.rows[row].rate;
     report_(report);
   }
@@ -430,6 +442,7 @@ class Run {
         const ReceiptLine& line = row.file->line;
         batch.measured.push_back({line.key, trimDigest(line.fingerprint), 0, false, 0, row.facts.kept});
       }
+      row.file->holdsReplaced = request_.mostReplaced > 0;
       batch.files.push_back(std::move(*row.file));
     }
     for (auto& [receipt, batch] : byReceipt)
@@ -497,6 +510,8 @@ class Run {
   std::map<std::uint32_t, double> gains_;              // by set, that were found in this run
   std::set<Span> stays_;                               // some of their files do
   std::set<Span> grown_;                               // of those, that ring longer now
+  std::shared_ptr<std::atomic<std::size_t>> held_ =
+      std::make_shared<std::atomic<std::size_t>>(0);  // files that were replaced, and are still open
   RunSummary summary_;
 };
 

@@ -35,6 +35,9 @@ struct RunRequest {
   std::size_t spoolBytes = std::size_t{512} << 20;  ///< memory for sound that waits for its level
   LevelsAsked measures = {};  ///< of each sound that is rendered, besides what levels take
   bool sync = true;           ///< what is reported is on the disk
+  /// So many files that were replaced are given to the report, as long as they are open; of others it hears
+  /// nothing.
+  std::size_t mostReplaced = 0;
 };
 
 enum class Deed {
@@ -53,12 +56,13 @@ struct RowOutcome {
   Extent extent = {};           ///< of the file
   Frame start = 0;              ///< its first frame, in frames of the session
   SoundFacts facts = {};        ///< how its sound ended
-  std::vector<ClipStep> steps = {};         ///< of clips that are heard in it
-  std::optional<Seam> seam = {};            ///< of a loop
-  double gainDb = 0;                        ///< that its level has
-  Levels levels = {};                       ///< of the file, as far as they are known
-  std::optional<FoundGain> foundGain = {};  ///< of its set, where that was found in this run
-  RungOut rungOut = {};                     ///< of a tail that rings out; not known where it does not
+  std::vector<ClipStep> steps = {};           ///< of clips that are heard in it
+  std::optional<Seam> seam = {};              ///< of a loop
+  double gainDb = 0;                          ///< that its level has
+  Levels levels = {};                         ///< of the file, as far as they are known
+  std::optional<FoundGain> foundGain = {};    ///< of its set, where that was found in this run
+  RungOut rungOut = {};                       ///< of a tail that rings out; not known where it does not
+  std::shared_ptr<FileHandle> replaced = {};  ///< the file that had its name, open; null: none
 };
 
 /// What was found while the row was made, with its cure: sound over full scale, cut off at a limit or by an

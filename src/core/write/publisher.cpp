@@ -52,7 +52,7 @@ void Publisher::publishBatch(Batch& batch) {
   for (FinishedFile& file : batch.files) {
     const Result<> synced = sync_ ? file.file.sync() : Result<>{};
     if (!synced) {
-      report_(file.row, synced);
+      report_(file.row, synced, {});
       continue;
     }
     lines.push_back(file.line);
@@ -61,16 +61,17 @@ void Publisher::publishBatch(Batch& batch) {
   const Result<> noted = batch.journal->append(lines, sync_, batch.measured);
   std::map<int, std::vector<FinishedFile*>> byFolder;
   for (FinishedFile* file : good) {
+    if (file->holdsReplaced && noted) file->replaced = file->file.openReplaced();
     const Result<> named = noted ? file->file.publish(file->replace) : noted;
     if (named)
       byFolder[file->file.folder()->get()].push_back(file);
     else
-      report_(file->row, named);
+      report_(file->row, named, {});
   }
   // A name counts when its folder is on the disk.
   for (const auto& [folder, files] : byFolder) {
     const Result<> kept = sync_ ? syncFolder(folder, files.front()->file.place()) : Result<>{};
-    for (const FinishedFile* file : files) report_(file->row, kept);
+    for (const FinishedFile* file : files) report_(file->row, kept, file->replaced);
   }
 }
 

@@ -20,13 +20,17 @@ struct FinishedFile {
   std::size_t row = 0;  ///< for the report
   PendingFile file;
   ReceiptLine line;
-  bool replace = false;  ///< whether a file that has the name may be replaced
+  bool replace = false;                       ///< whether a file that has the name may be replaced
+  bool holdsReplaced = false;                 ///< the report is given the file that had its name
+  std::shared_ptr<FileHandle> replaced = {};  ///< null: none, or it is not wanted
 };
 
 class Publisher {
  public:
-  /// Called from the publisher's thread for every file.
-  using Report = std::function<void(std::size_t row, const Result<>& outcome)>;
+  /// Called from the publisher's thread for every file. `replaced`: the file that had its name, still open,
+  /// where that is wanted; else null.
+  using Report = std::function<void(std::size_t row, const Result<>& outcome,
+                                    const std::shared_ptr<FileHandle>& replaced)>;
 
   /// With `sync`, what has a name is on the disk. Without, a power cut can lose files that were reported.
   /// `mostWaiting` files wait with open handles at most.
