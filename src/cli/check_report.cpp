@@ -1,5 +1,6 @@
 #include "check_report.h"
 
+#include <algorithm>
 #include <cstdio>
 #include <map>
 
@@ -52,14 +53,21 @@ Json asJson(const CheckedFile& file, const FolderPath& base) {
           {"figures", std::move(figures)}};
 }
 
+/// With spaces behind it, up to so many letters.
+std::string padded(const std::string& text, std::size_t width) {
+  const auto letters = static_cast<std::size_t>(std::count_if(
+      text.begin(), text.end(), [](char byte) { return (static_cast<unsigned char>(byte) & 0xC0) != 0x80; }));
+  return text + std::string(letters < width ? width - letters : 0, ' ');
+}
+
 void printText(const CheckedFile& file) {
   std::printf("%s\n", printable(file.name, 400).c_str());
   for (const FileFigure& figure : figuresOf(file)) {
     std::string asked = figure.asked.empty() ? "" : "asked: " + figure.asked;
     if (!figure.tolerance.empty()) asked += ", within " + figure.tolerance;
-    const char* verdict = !figure.isRight ? "" : *figure.isRight ? "right" : "OFF";
-    std::printf("  %-24s %-28s %-5s %s\n", figure.title.c_str(), figure.value.c_str(), verdict,
-                asked.c_str());
+    const char* verdict = !figure.isRight ? "     " : *figure.isRight ? "right" : "OFF  ";
+    std::printf("  %s %s %s %s\n", padded(figure.title, 24).c_str(), padded(figure.value, 28).c_str(),
+                verdict, asked.c_str());
   }
 }
 

@@ -7,6 +7,7 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include "app/look/icons.h"
 #include "app/look/theme.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
@@ -19,21 +20,26 @@ constexpr double kBefore = 0.5;  // seconds that are heard before a spot that wa
 
 enum Column { Name, Value, Asked, Columns };
 
+/// Names of files have no spaces: they may break where their words do.
+QString breakable(const QString& name) {
+  QString words = name.toHtmlEscaped();
+  for (const QChar mark : {QChar('_'), QChar('-'), QChar('/'), QChar('.')})
+    words.replace(mark, mark + QString(QChar(0x200B)));
+  return words;
+}
+
 }  // namespace
 
 ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
     : QWidget(parent),
       work_(work),
-      title_(new ElidedLabel(this)),
       words_(new QLabel(this)),
       pages_(new QButtonGroup(this)),
       stack_(new QStackedWidget(this)),
       picture_(new FileView(this)),
       figures_(new QTreeWidget(this)) {
-  title_->setFont(Theme::strong());
   words_->setWordWrap(true);
-  words_->setTextFormat(Qt::PlainText);
-  words_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  words_->setTextFormat(Qt::RichText);
   figures_->setAccessibleName(tr("Figures of the file"));
   figures_->setColumnCount(Columns);
   figures_->setHeaderLabels({tr("Figure"), tr("Is"), tr("Was to be")});
@@ -45,8 +51,8 @@ ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(4);
-  layout->addLayout(makeHead());
   layout->addWidget(words_);
+  layout->addLayout(makePages());
   layout->addWidget(stack_, 1);
   layout->addLayout(makeHearing(commands));
   connect(&work_.looker(), &FileLooker::changed, this, &ProofFile::showPicture);
@@ -57,10 +63,9 @@ ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
   show(nullptr);
 }
 
-QLayout* ProofFile::makeHead() {
-  auto* head = new QHBoxLayout;
-  head->setSpacing(2);
-  head->addWidget(title_, 1);
+QLayout* ProofFile::makePages() {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(2);
   const auto add = [&](Page page, const QString& words, const QString& tip) {
     auto* button = new QToolButton(this);
     button->setText(words);
@@ -68,13 +73,21 @@ QLayout* ProofFile::makeHead() {
     button->setAccessibleDescription(tip);
     button->setCheckable(true);
     pages_->addButton(button, static_cast<int>(page));
-    head->addWidget(button);
+    row->addWidget(button);
     connect(button, &QToolButton::clicked, this, [this, page] { setPage(page); });
   };
   add(Page::Wave, tr("Wave"), tr("Its wave, and over it how loud it is as it goes on"));
   add(Page::Frequencies, tr("Frequencies"), tr("What sounds in it when, low frequencies below"));
   add(Page::Figures, tr("Figures"), tr("What was measured, and what it was to be"));
-  return head;
+  row->addStretch(1);
+  folder_ = new QToolButton(this);
+  folder_->setIcon(icon("folder"));
+  folder_->setToolTip(tr("Open the folder that the file lies in"));
+  folder_->setAccessibleName(folder_->toolTip());
+  connect(folder_, &QToolButton::clicked, this, &ProofFile::openFolder);
+  connect(&Theme::instance(), &Theme::changed, folder_, [this] { folder_->setIcon(icon("folder")); });
+  row->addWidget(folder_);
+  return row;
 }
 
 QToolButton* ProofFile::addHearing(QLayout* row, const QString& words, const QString& tip,
@@ -84,7 +97,7 @@ QToolButton* ProofFile::addHearing(QLayout* row, const QString& words, const QSt
   button->setToolTip(tip);
   button->setAccessibleDescription(tip);
   button->setObjectName("framed");
-  connect(button, &QToolButton::clicked, this, hear);
+  if (hear) connect(button, &QToolButton::clicked, this, hear);
   row->addWidget(button);
   return button;
 }
@@ -100,15 +113,15 @@ QLayout* ProofFile::makeHearing(Commands& commands) {
                            [this] { hear(Listening::Of::Difference); });
   before_ = addHearing(row, tr("Before"), tr("Hear the file that this one replaced, from the spot on"),
                        [this] { hearBefore(); });
-  auto* equally = new QToolButton(this);
-  equally->setDefaultAction(commands.action("row.equally-loud"));
-  equally->setText("=");
+  QAction* const action = commands.action("row.equally-loud");
+  QToolButton* equally =
+      addHearing(row, "=", tr("Hear all of them as loud as the first one that is heard from now on"), {});
   equally->setAccessibleName(tr("Equally loud"));
-  equally->setToolTip(tr("Hear all of them as loud as the first one that is heard from now on"));
-  row->addWidget(equally);
+  equally->setCheckable(true);
+  equally->setChecked(action->isChecked());
+  connect(equally, &QToolButton::clicked, action, &QAction::trigger);
+  connect(action, &QAction::toggled, equally, &QToolButton::setChecked);
   row->addStretch(1);
-  folder_ =
-      addHearing(row, tr("Folder"), tr("Open the folder that the file lies in"), [this] { openFolder(); });
   return row;
 }
 
@@ -131,8 +144,8 @@ void ProofFile::show(const ProofLine* line) {
   const bool isSame = line != nullptr && line_ && line->base == line_->base && line->name == line_->name;
   line_ = line != nullptr ? std::optional(*line) : std::nullopt;
   const bool isFile = line_ && !line_->name.empty();
-  title_->setWords(!line_ ? QString() : line_->file);
-  words_->setText(!line_ ? tr("Choose a line to see and hear its file.") : line_->found);
+  words_->setText(!line_ ? tr("Choose a line to see and hear its file.")
+                         : QString("<b>%1</b> %2").arg(breakable(line_->file), line_->found.toHtmlEscaped()));
   for (QAbstractButton* button : pages_->buttons()) button->setVisible(isFile);
   for (QWidget* widget :
        {static_cast<QWidget*>(stack_), static_cast<QWidget*>(file_), static_cast<QWidget*>(session_),

@@ -12,7 +12,6 @@
 #include "app/commands/commands.h"
 #include "app/delivery/file_view.h"
 #include "app/delivery/proof_lines.h"
-#include "app/look/elided_label.h"
 #include "app/work/work.h"
 
 namespace octaphon::app {
@@ -31,7 +30,7 @@ class ProofFile : public QWidget {
 
  private:
   enum class Page { Wave, Frequencies, Figures };
-  QLayout* makeHead();
+  QLayout* makePages();
   QLayout* makeHearing(Commands& commands);
   QToolButton* addHearing(QLayout* row, const QString& words, const QString& tip,
                           const std::function<void()>& hear);
@@ -52,7 +51,6 @@ class ProofFile : public QWidget {
   std::optional<ProofLine> line_;
   Page page_ = Page::Wave;
   bool isSpotPlaced_ = true;  // by what was found, or by hand
-  ElidedLabel* title_;
   QLabel* words_;
   QButtonGroup* pages_;
   QStackedWidget* stack_;

@@ -34,8 +34,14 @@ void addFailures(const RunProof& run, std::vector<ProofGroup>& groups) {
   groups.push_back(std::move(group));
 }
 
+/// Findings begin with the file's name, which stands beside them.
+QString withoutName(const FileFinding& finding) {
+  const QString words = text(printable(finding.text, 2000)), name = shown(finding.file) + " ";
+  return words.startsWith(name) ? words.mid(name.size()) : words;
+}
+
 ProofLine lineOf(const FileFinding& finding, const FolderPath& base) {
-  ProofLine line{shown(finding.file), text(printable(finding.text, 2000)), base, finding.file, finding.row};
+  ProofLine line{shown(finding.file), withoutName(finding), base, finding.file, finding.row};
   line.finding = finding;
   if (finding.accepted)
     line.found = finding.accepted->empty() ? tr("Accepted. %1").arg(line.found)
@@ -189,7 +195,7 @@ QString proofText(const RunProof& run, const Checking& checking) {
     if (checking.accepted() > 0) words += tr(", %1 accepted").arg(checking.accepted());
     parts << words;
   }
-  if (const QString sums = sumsText(run.sums()); !sums.isEmpty()) parts << sums;
+  if (const QString sums = sumsText(run.sums()); !sums.isEmpty() && checking.open() == 0) parts << sums;
   if (checking.notCompared() > 0)
     parts << tr("%1 replaced too fast to be compared").arg(text(counted(checking.notCompared(), "file")));
   if (parts.isEmpty())

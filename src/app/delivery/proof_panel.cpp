@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <QHeaderView>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <set>
 
@@ -26,6 +27,18 @@ Role inkOf(Severity severity) {
   return Role::Ink;
 }
 
+/// Names of one brief differ at their ends.
+class NameDelegate : public QStyledItemDelegate {
+ public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+
+ protected:
+  void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override {
+    QStyledItemDelegate::initStyleOption(option, index);
+    option->textElideMode = Qt::ElideMiddle;
+  }
+};
+
 /// What tells a line again after a reload.
 QString keyOf(const QString& group, const ProofLine& line) {
   return group + "\n" + line.file + "\n" + line.found;
@@ -41,6 +54,7 @@ ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidge
   connect(table_, &QTreeWidget::itemActivated, this, goTo);
   connect(table_, &QTreeWidget::itemClicked, this, goTo);
   connect(table_, &QTreeWidget::itemSelectionChanged, this, &ProofPanel::showLine);
+  connect(table_, &QTreeWidget::currentItemChanged, this, &ProofPanel::showLine);  // told after the other
   const auto turn = [this](const QTreeWidgetItem* item) {
     const QString title = groups_[item->data(File, kGroupRole).toUInt()].title;
     if (!turned_.remove(title)) turned_.insert(title);
@@ -66,11 +80,13 @@ void ProofPanel::layOut(Commands& commands) {
   table_->setHeaderLabels({tr("Where"), tr("Found")});
   table_->setHeaderHidden(true);
   table_->setUniformRowHeights(true);
+  table_->setIndentation(14);
+  table_->setItemDelegateForColumn(File, new NameDelegate(table_));
   table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   table_->header()->setStretchLastSection(false);
   table_->header()->setSectionResizeMode(Found, QHeaderView::Stretch);
   again_ = buttonFor(commands.action("make.failed"), "quiet", this);
-  check_ = buttonFor(commands.action("delivery.check"), "quiet", this);
+  check_ = buttonFor(commands.action("delivery.check"), "quiet", this, [] { return tr("Check again"); });
   file_ = new ProofFile(work_, commands, this);
   auto* side = new QVBoxLayout;
   side->setSpacing(4);
@@ -108,7 +124,7 @@ QLayout* ProofPanel::makeAccepting() {
 
 void ProofPanel::resizeEvent(QResizeEvent*) {
   file_->setFixedWidth(std::clamp(width() * 45 / 100, 280, 460));
-  table_->setColumnWidth(File, (width() - file_->width()) * 45 / 100);
+  table_->setColumnWidth(File, (width() - file_->width()) * 48 / 100);
 }
 
 void ProofPanel::showEvent(QShowEvent* event) {

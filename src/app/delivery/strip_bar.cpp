@@ -161,6 +161,7 @@ void StripBar::connectWork() {
   connect(&work_.news(), &News::said, this, &StripBar::say);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
   connect(&making_, &Making::finished, this, &StripBar::tellRun);
+  connect(&Theme::instance(), &Theme::changed, this, &StripBar::showSheet);  // news have a colour
   connect(&work_.rows(), &RowChoice::changed, this, [this] {
     showParts();
     fitLater();

@@ -134,10 +134,11 @@ class Check {
       ReadBackAsked asked = askedOf(file);
       if (request_.reads)
         if (auto kept = request_.reads->of(folder_, file.name, asked)) file.read.emplace(std::move(*kept));
-      if (!file.read) file.read = readBack(folder_, file.name, asked);
-      if (file.made && file.made->seam && file.there() != nullptr && !file.isSameBytes() && asked.decodes) {
+      if (!file.read) file.read = readBack(folder_, file.name, asked, {job_});
+      const bool isSeamAsked = request_.measures || !file.isSameBytes();
+      if (file.made && file.made->seam && file.there() != nullptr && isSeamAsked && asked.decodes) {
         asked.seam = true;
-        file.read = readBack(folder_, file.name, asked);
+        file.read = readBack(folder_, file.name, asked, {job_});
       }
       if (!*file.read && file.read->error().code == ErrorCode::NotFound) file.read.reset();
     }
@@ -154,7 +155,7 @@ class Check {
     inParallel(strangers_.size(), [&](std::size_t i) {
       if (isStopped(job_)) return;
       if (!facts_.foreign[i].ends_with('/'))
-        if (auto read = readBack(folder_, facts_.foreign[i], {})) strangers_[i] = std::move(*read);
+        if (auto read = readBack(folder_, facts_.foreign[i], {}, {job_})) strangers_[i] = std::move(*read);
       finishPart(job_);
     });
   }

@@ -48,7 +48,14 @@ class EndMeter {
   std::vector<float> peaks_;  // of the last frames
 };
 
-Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, ReadBack& read) {
+using Jobs = std::initializer_list<const JobControl*>;
+
+bool isAnyStopped(const Jobs& jobs) {
+  return std::any_of(jobs.begin(), jobs.end(), [](const JobControl* job) { return isStopped(job); });
+}
+
+Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, const Jobs& jobs,
+                ReadBack& read) {
   const EncodingInfo* encoding = encodingNamed(read.facts.encoding);
   OCTAPHON_ASSIGN(SoundFile sound, SoundFile::open(pathOf(fd)));
   const DenormalGuard guard;
@@ -60,6 +67,7 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Re
   Hasher samples;
   const bool isMetered = asked.measures.truePeak || asked.measures.loudness;
   while (const Frame frames = turns.read()) {
+    if (isAnyStopped(jobs)) return fail(ErrorCode::Cancelled, place);
     figures.take(turns.channels(), frames);
     end.take(turns.channels(), frames);
     if (isMetered) levels.take(turns.channels(), frames);
@@ -92,7 +100,8 @@ ReadBackAsked readBackAskedOf(std::optional<double> ceilingDb, std::optional<dou
   return asked;
 }
 
-Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked) {
+Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked,
+                          Jobs jobs) {
   OCTAPHON_ASSIGN(const FileHandle handle, folder.openFile(file));
   const auto before = identityOf(handle.get());
   if (!before) return fail(ErrorCode::NotReadable, file);
@@ -101,7 +110,7 @@ Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, con
   read.identity = *before;
   OCTAPHON_ASSIGN(read.facts, readFileFacts(bytesOfFile(handle.get(), before->size), file));
   OCTAPHON_ASSIGN(read.content, digestOf(handle.get(), file, std::min(read.facts.soundAt, before->size)));
-  if (asked.decodes) OCTAPHON_TRY(decode(handle.get(), file, asked, read));
+  if (asked.decodes) OCTAPHON_TRY(decode(handle.get(), file, asked, jobs, read));
   if (asked.seam)
     if (const auto seam = seamOf(pathOf(handle.get()), std::nullopt, 0)) read.seam = seam->seam.score;
   const auto after = identityOf(handle.get());

@@ -1,10 +1,13 @@
 // A file as it lies on the disk: all of it read, and decoded.
 #pragma once
 
+#include <initializer_list>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "base/hash.h"
+#include "base/job_control.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
 #include "formats/file_facts.h"
@@ -40,7 +43,9 @@ struct ReadBack {
 /// What is measured of a file that is to keep under a ceiling, or to have a loudness.
 ReadBackAsked readBackAskedOf(std::optional<double> ceilingDb, std::optional<double> lufs);
 
-/// NotFound; or why it cannot be read. Cancelled where the file changed meanwhile: it is another one by now.
-Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked);
+/// NotFound; or why it cannot be read. Occupied where the file changed meanwhile: it is another one by now.
+/// Cancelled where any of the jobs, which may be null, is stopped.
+Result<ReadBack> readBack(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked,
+                          std::initializer_list<const JobControl*> jobs = {});
 
 }  // namespace octaphon

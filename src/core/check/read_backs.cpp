@@ -2,10 +2,11 @@
 
 namespace octaphon {
 
-void ReadBacks::read(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked) {
+void ReadBacks::read(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked,
+                     std::initializer_list<const JobControl*> jobs) {
   asked_.insert(file);
   kept_.erase(file);
-  if (auto read = readBack(folder, file, asked)) kept_.emplace(file, Kept{asked, std::move(*read)});
+  if (auto read = readBack(folder, file, asked, jobs)) kept_.emplace(file, Kept{asked, std::move(*read)});
 }
 
 std::optional<ReadBack> ReadBacks::of(const SafeFolder& folder, const std::string& file,

@@ -14,7 +14,8 @@ class ReadBacks {
  public:
   /// Reads a file of the folder, which is the same in all calls, in place of what was kept of it. Of what
   /// cannot be read nothing is kept.
-  void read(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked);
+  void read(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked,
+            std::initializer_list<const JobControl*> jobs = {});
   /// Nothing where it was not read, is another file by now, or more is asked.
   std::optional<ReadBack> of(const SafeFolder& folder, const std::string& file,
                              const ReadBackAsked& asked) const;

@@ -81,7 +81,7 @@ void ReadBehind::read(WrittenFile& file) {
   if (!reads_ || folder == nullptr) return;
   std::shared_ptr<ReadBacks>& kept = kept_[file.base];
   if (!kept) kept = std::make_shared<ReadBacks>();
-  kept->read(*folder, file.file, file.asked);
+  kept->read(*folder, file.file, file.asked, {&job_, waiter_});
 }
 
 void ReadBehind::hold(FileChange& change, const std::shared_ptr<FileHandle>& replaced) {
