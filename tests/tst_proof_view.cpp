@@ -140,6 +140,39 @@ class ProofViewTest : public QObject {
     o.work.transport().stop();
   }
 
+  // Asked for, the edition that is there is held against the one before; that can be heard too.
+  void againstTheEditionBefore() {
+    Opened o;
+    o.open();
+    o.editBrief(0, [](Brief& brief) { brief.names.format = "v{edition.version}/" + brief.names.format; });
+    o.settle();
+    const std::vector<std::string> rows{o.rowKey(0), o.rowKey(1), o.rowKey(2)};
+    const auto make = [&] {
+      o.work.maker().makeRows(rows, false);
+      o.work.maker().goOn();
+      o.waitForRun();
+    };
+    make();
+    o.work.document().edit("Softer", [](Session& session) {
+      for (Track& track : session.tracks)
+        if (track.id == "gear") track.gainDb -= 6;
+    });
+    o.work.briefs().choose(o.now()->briefs[0].id);
+    o.run("brief.edition");
+    o.settle();
+    make();
+    o.run("delivery.check");
+    o.settle();
+    const auto lines = proofLines(o, "Otherwise than last time");
+    QVERIFY(!lines.isEmpty());
+    QVERIFY2(lines[0]->text(0).startsWith("v2/") && lines[0]->text(1).startsWith("was v1/"),
+             qPrintable(lines[0]->text(1)));
+    o.view<ProofPanel>().table().setCurrentItem(lines[0]);
+    QVERIFY(test::press(o.view<ProofPanel>(), "Before"));
+    QTRY_VERIFY(o.work.transport().isPlaying());
+    o.work.transport().stop();
+  }
+
   // The spot by keys and mouse; frequencies and figures where they are asked for; nobody is left with a
   // picture of another file.
   void lookingAtAFile() {

@@ -87,10 +87,11 @@ int main(int count, char** arguments) {
   try {
     return cli::run(count, arguments);
   } catch (const std::bad_alloc&) {
-    cli::printError({ErrorCode::Unsupported,
-                     {},
-                     "there is not enough memory",
-                     "Nothing was left half done; close other programs, or choose fewer briefs with --brief"});
+    cli::printError(
+        {ErrorCode::Unsupported,
+         {},
+         "there is not enough memory",
+         "Nothing was left half done; close other programs, or choose fewer briefs with --brief"});
     return cli::kFailed;
   } catch (const std::exception& problem) {  // nothing should come here; if it does, it is told
     cli::printError({ErrorCode::Unsupported,

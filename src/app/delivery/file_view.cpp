@@ -23,10 +23,17 @@ QColor between(const QColor& low, const QColor& high, double part) {
   return {mix(low.red(), high.red()), mix(low.green(), high.green()), mix(low.blue(), high.blue())};
 }
 
+QString loudestText(const FilePicture& picture) {
+  if (picture.momentary.empty()) return QObject::tr("too short for loudness");
+  const double loudest = *std::max_element(picture.momentary.begin(), picture.momentary.end());
+  return std::isfinite(loudest) ? QObject::tr("at most %1 LUFS").arg(text(decibelText(loudest)))
+                                : QObject::tr("silent");
+}
+
 }  // namespace
 
 FileView::FileView(QWidget* parent) : QWidget(parent) {
-  setMinimumHeight(60);
+  setMinimumHeight(42);
   setFocusPolicy(Qt::StrongFocus);
   setAccessibleName(tr("Wave and loudness of the file"));
   connect(&Theme::instance(), &Theme::changed, this, [this] {
@@ -51,11 +58,9 @@ void FileView::show(std::shared_ptr<const FilePicture> picture,
 void FileView::describe() {
   setAccessibleName(showsFrequencies_ ? tr("Frequencies of the file") : tr("Wave and loudness of the file"));
   if (!picture_) return setAccessibleDescription(words_);
-  double loudest = kLowestLufs;
-  for (const double lufs : picture_->momentary) loudest = std::max(loudest, lufs);
-  setAccessibleDescription(tr("%1 long, at most %2 LUFS over 400 ms; heard from %3")
-                               .arg(text(timeText(picture_->frames, picture_->rate)),
-                                    text(decibelText(loudest)), text(timeText(spot_, picture_->rate))));
+  setAccessibleDescription(tr("%1 long, %2 over 400 ms; heard from %3")
+                               .arg(text(timeText(picture_->frames, picture_->rate)), loudestText(*picture_),
+                                    text(timeText(spot_, picture_->rate))));
 }
 
 Frame FileView::loudestFrame() const {
@@ -128,11 +133,9 @@ void FileView::paintWave(QPainter& painter) const {
 
 void FileView::paintLoudness(QPainter& painter) const {
   QPolygonF line;
-  double loudest = kLowestLufs;
   const double step = picture_->rate / 10.0;
   for (std::size_t i = 0; i < picture_->momentary.size(); ++i) {
     const double lufs = std::max(kLowestLufs, picture_->momentary[i]);
-    loudest = std::max(loudest, lufs);
     // In the middle of its stretch.
     line << QPointF(xOf(static_cast<Frame>((static_cast<double>(i) + 2) * step)),
                     area().top() + 2 + (area().height() - 4) * lufs / kLowestLufs);
@@ -142,9 +145,7 @@ void FileView::paintLoudness(QPainter& painter) const {
   if (line.size() > 1) painter.drawPolyline(line);
   painter.setRenderHint(QPainter::Antialiasing, false);
   painter.setFont(Theme::caption());
-  const QString words =
-      line.isEmpty() ? tr("too short for loudness") : tr("at most %1 LUFS").arg(text(decibelText(loudest)));
-  painter.drawText(area().adjusted(4, 2, -4, -2), Qt::AlignRight | Qt::AlignTop, words);
+  painter.drawText(area().adjusted(4, 2, -4, -2), Qt::AlignRight | Qt::AlignTop, loudestText(*picture_));
 }
 
 void FileView::paintFrequencies(QPainter& painter) {

@@ -149,7 +149,7 @@ void ProofFile::show(const ProofLine* line) {
   for (QAbstractButton* button : pages_->buttons()) button->setVisible(isFile);
   for (QWidget* widget :
        {static_cast<QWidget*>(stack_), static_cast<QWidget*>(file_), static_cast<QWidget*>(session_),
-        static_cast<QWidget*>(difference_), static_cast<QWidget*>(before_), static_cast<QWidget*>(folder_)})
+        static_cast<QWidget*>(difference_), static_cast<QWidget*>(folder_)})
     widget->setVisible(isFile);
   work_.looker().lookAt(isFile ? line_->base : FolderPath{}, isFile ? line_->name : std::string());
   wantPicture();
@@ -215,6 +215,8 @@ void ProofFile::showFigures() {
     if (figure.isRight && *figure.isRight && figure.asked == figure.value) asked = tr("the same");
     if (figure.isRight && !*figure.isRight) asked = tr("OFF: %1").arg(asked);
     auto* item = new QTreeWidgetItem(figures_, {text(figure.title), text(figure.value), asked});
+    item->setToolTip(Name, text(figure.title));
+    item->setToolTip(Value, text(figure.value));
     if (!figure.tolerance.empty())
       item->setToolTip(Asked, tr("%1, within %2").arg(text(figure.asked), text(figure.tolerance)));
     if (figure.isRight && !*figure.isRight) {
@@ -222,13 +224,16 @@ void ProofFile::showFigures() {
       item->setFont(Asked, Theme::strong());
     }
   }
-  for (const int column : {Name, Value}) figures_->resizeColumnToContents(column);
+  const int room = width() - 24;
+  figures_->setColumnWidth(Name, room * 32 / 100);
+  figures_->setColumnWidth(Value, room * 34 / 100);
 }
 
 void ProofFile::enableHearing() {
   const bool isRow = line_ && work_.sheets().sheet()->find(line_->row).has_value();
   for (QToolButton* button : {file_, session_, difference_}) button->setEnabled(isRow);
-  before_->setEnabled(isRow && line_->change && line_->change->replaced);
+  before_->setVisible(line_ && line_->change && line_->change->replaced);
+  before_->setEnabled(isRow);
 }
 
 std::optional<Frame> ProofFile::spotInSession() const {

@@ -34,18 +34,22 @@ void addFailures(const RunProof& run, std::vector<ProofGroup>& groups) {
   groups.push_back(std::move(group));
 }
 
-/// Findings begin with the file's name, which stands beside them.
-QString withoutName(const FileFinding& finding) {
-  const QString words = text(printable(finding.text, 2000)), name = shown(finding.file) + " ";
-  return words.startsWith(name) ? words.mid(name.size()) : words;
+/// Findings begin with the file's name, which stands beside them, and end with the cure; what is accepted
+/// needs none.
+QString wordsOf(const FileFinding& finding) {
+  QString words = text(printable(finding.text, 2000));
+  const QString name = shown(finding.file) + " ", cure = " " + text(findingInfo(finding.code).cure);
+  if (words.startsWith(name)) words.remove(0, name.size());
+  if (finding.accepted && words.endsWith(cure)) words.chop(cure.size());
+  return words;
 }
 
 ProofLine lineOf(const FileFinding& finding, const FolderPath& base) {
-  ProofLine line{shown(finding.file), withoutName(finding), base, finding.file, finding.row};
+  ProofLine line{shown(finding.file), wordsOf(finding), base, finding.file, finding.row};
   line.finding = finding;
   if (finding.accepted)
-    line.found = finding.accepted->empty() ? tr("Accepted. %1").arg(line.found)
-                                           : tr("Accepted: %1. %2").arg(shown(*finding.accepted), line.found);
+    line.found += " " + (finding.accepted->empty() ? tr("Accepted.")
+                                                   : tr("Accepted: %1").arg(shown(*finding.accepted)));
   return line;
 }
 

@@ -122,9 +122,15 @@ QLayout* ProofPanel::makeAccepting() {
   return row;
 }
 
+/// Where there is no room for both, names stand alone: what was found is said beside them.
 void ProofPanel::resizeEvent(QResizeEvent*) {
+  constexpr int kLeast = 300;
   file_->setFixedWidth(std::clamp(width() * 45 / 100, 280, 460));
-  table_->setColumnWidth(File, (width() - file_->width()) * 48 / 100);
+  const int rest = width() - file_->width() - 40;
+  table_->setColumnHidden(Found, rest < kLeast);
+  table_->header()->setSectionResizeMode(File,
+                                         rest < kLeast ? QHeaderView::Stretch : QHeaderView::Interactive);
+  table_->setColumnWidth(File, rest * 52 / 100);
 }
 
 void ProofPanel::showEvent(QShowEvent* event) {

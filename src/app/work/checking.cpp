@@ -1,12 +1,21 @@
 #include "app/work/checking.h"
 
+#include <algorithm>
+#include <iterator>
+
 #include "app/work/settings.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
 #include "brief/row_marks.h"
+#include "check/changes.h"
 #include "run/check_sheet.h"
 
 namespace octaphon::app {
+namespace {
+
+constexpr std::size_t kMostHeld = 48;  // earlier files that stay open, to be heard
+
+}  // namespace
 
 Checking::Checking(Document& document, SheetKeeper& sheets, Making& making, LongJobs& jobs, News& news,
                    QObject* parent)
@@ -54,6 +63,12 @@ void Checking::start(const QString& words, Requests requests, std::shared_ptr<Re
       });
 }
 
+/// Since the edition before, where there is one.
+static void addChanges(std::vector<FileChange>& all, const CheckRequest& request, JobControl& job) {
+  auto changes = changesSince({request.base, request.briefs, {}, kMostHeld}, &job);
+  if (changes) std::move(changes->changes.begin(), changes->changes.end(), std::back_inserter(all));
+}
+
 Checking::Outcome Checking::checkAll(Requests requests, ReadBehind* behind, JobControl& job) {
   Outcome outcome;
   if (behind != nullptr) outcome.behind = behind->finish(&job);
@@ -69,6 +84,7 @@ Checking::Outcome Checking::checkAll(Requests requests, ReadBehind* behind, JobC
       outcome.reports[base] = std::make_shared<const CheckReport>(std::move(*report));
     else if (!report)
       outcome.problems << QString::fromStdString(report.error().describe());
+    if (behind == nullptr && request.decodes) addChanges(outcome.sinceEdition, request, job);
   }
   outcome.isStopped = job.isStopped;
   return outcome;
@@ -79,6 +95,7 @@ void Checking::take(Outcome outcome) {
     changes_ = std::move(outcome.behind->changes);
     notCompared_ = outcome.behind->notCompared;
   }
+  if (!outcome.sinceEdition.empty()) changes_ = std::move(outcome.sinceEdition);
   std::size_t files = 0, findings = 0;
   for (auto& [base, report] : outcome.reports) {
     files += report->files.size();

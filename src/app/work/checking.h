@@ -51,6 +51,7 @@ class Checking : public QObject {
   struct Outcome {
     Reports reports;
     std::optional<ReadBehind::Outcome> behind;
+    std::vector<FileChange> sinceEdition;  // where there is one before
     QStringList problems;
     bool isStopped = false;
   };

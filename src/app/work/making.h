@@ -54,8 +54,8 @@ struct MadeReport {
   std::vector<MadeSum> sums;
   std::vector<MadeRemark> remarks;
   std::vector<MadeFile> made;
-  std::shared_ptr<const Sheet> sheet = {};      ///< that it was made from
-  std::shared_ptr<ReadBehind> behind = {};      ///< still reads back what was made; null: nothing is read
+  std::shared_ptr<const Sheet> sheet = {};  ///< that it was made from
+  std::shared_ptr<ReadBehind> behind = {};  ///< still reads back what was made; null: nothing is read
   bool behindDecodes = true;
 };
 

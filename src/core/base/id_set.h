@@ -1,11 +1,11 @@
 // Ids to be looked up among, in lists of many thousands: flat, as a node for each would be slow to reach.
 #pragma once
 
+#include <tsl/robin_set.h>
 #include <functional>
 #include <iterator>
 #include <memory>
 #include <string>
-#include <tsl/robin_set.h>
 
 #include "base/hash.h"
 

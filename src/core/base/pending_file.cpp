@@ -78,8 +78,7 @@ Result<> PendingFile::sync() {
 }
 
 std::shared_ptr<FileHandle> PendingFile::openReplaced() const {
-  FileHandle handle(
-      ::openat(folder_->get(), name_.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
+  FileHandle handle(::openat(folder_->get(), name_.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
   struct stat info;
   const bool isFile = handle && ::fstat(handle.get(), &info) == 0 && S_ISREG(info.st_mode);
   return isFile ? std::make_shared<FileHandle>(std::move(handle)) : nullptr;

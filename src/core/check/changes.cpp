@@ -1,6 +1,7 @@
 #include "check/changes.h"
 
 #include <algorithm>
+#include <atomic>
 #include <map>
 
 #include "base/in_parallel.h"
@@ -61,20 +62,35 @@ struct Pair {
   const ReceiptLine *now, *before;
 };
 
-/// Nothing where they are the same under the name that was to be expected.
-Result<std::optional<FileChange>> changeOf(const Pair& pair, const FolderPath& base, const SafeFolder& folder,
-                                           const SafeFolder& folderBefore, bool isExpectedName,
-                                           JobControl* job) {
-  const bool isSameName = pair.now->file == pair.before->file;
-  FileChange change{base, pair.now->file, pair.now->key, isSameName ? std::string() : pair.before->file};
-  OCTAPHON_ASSIGN(const FileHandle now, folder.openFile(pair.now->file));
-  OCTAPHON_ASSIGN(const FileHandle before, folderBefore.openFile(pair.before->file));
-  OCTAPHON_ASSIGN(change.isSameBytes, haveSameBytes(now.get(), before.get(), pair.now->file));
-  if (change.isSameBytes) return isExpectedName ? std::nullopt : std::optional(change);
-  OCTAPHON_ASSIGN(change.difference,
-                  differenceOf(now.get(), pair.now->file, before.get(), pair.before->file, job));
-  return std::optional(change);
-}
+/// Holds the files of two deliveries against each other.
+class Comparison {
+ public:
+  Comparison(const ChangesRequest& request, const SafeFolder& now, const SafeFolder& before, JobControl* job)
+      : request_(request), now_(now), before_(before), job_(job) {}
+
+  /// Nothing where they are the same under the name that was to be expected: an edition has names of its own.
+  Result<std::optional<FileChange>> changeOf(const Pair& pair) {
+    const bool isSameName = pair.now->file == pair.before->file;
+    FileChange change{request_.base, pair.now->file, pair.now->key,
+                      isSameName ? std::string() : pair.before->file};
+    OCTAPHON_ASSIGN(const FileHandle now, now_.openFile(pair.now->file));
+    OCTAPHON_ASSIGN(FileHandle before, before_.openFile(pair.before->file));
+    OCTAPHON_ASSIGN(change.isSameBytes, haveSameBytes(now.get(), before.get(), pair.now->file));
+    if (change.isSameBytes)
+      return isSameName || !request_.before ? std::nullopt : std::optional(std::move(change));
+    OCTAPHON_ASSIGN(change.difference,
+                    differenceOf(now.get(), pair.now->file, before.get(), pair.before->file, job_));
+    if (!change.difference->isNone() && held_++ < request_.mostHeld)
+      hold(change, std::make_shared<FileHandle>(std::move(before)));
+    return std::optional(std::move(change));
+  }
+
+ private:
+  const ChangesRequest& request_;
+  const SafeFolder &now_, &before_;
+  JobControl* job_;
+  std::atomic<std::size_t> held_{0};
+};
 
 }  // namespace
 
@@ -101,11 +117,9 @@ Result<Changes> changesSince(const ChangesRequest& request, JobControl* job) {
     if (!files.contains(key)) changes.gone.push_back(line->file);
   expectParts(job, pairs.size());
   std::vector<Result<std::optional<FileChange>>> found(pairs.size(), std::optional<FileChange>());
+  Comparison comparison(request, now.folder, before.folder, job);
   inParallel(pairs.size(), [&](std::size_t i) {
-    // An edition has names of its own.
-    const bool isExpectedName = !other || pairs[i].now->file == pairs[i].before->file;
-    if (!isStopped(job))
-      found[i] = changeOf(pairs[i], request.base, now.folder, before.folder, isExpectedName, job);
+    if (!isStopped(job)) found[i] = comparison.changeOf(pairs[i]);
     finishPart(job);
   });
   for (auto& one : found) {

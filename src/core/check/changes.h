@@ -15,6 +15,7 @@ struct ChangesRequest {
   std::set<std::string> briefs = {};  ///< ids; empty: all that the receipt knows
   /// The folder of the earlier delivery, with its receipt; nothing: the edition before, in the same folder.
   std::optional<FolderPath> before = {};
+  std::size_t mostHeld = 0;  ///< so many of the earlier files stay open, to be heard
 };
 
 struct Changes {

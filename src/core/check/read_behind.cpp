@@ -6,6 +6,12 @@
 #include "check/file_levels.h"
 
 namespace octaphon {
+void hold(FileChange& change, std::shared_ptr<FileHandle> before) {
+  if (const auto levels = levelsOf("/proc/self/fd/" + std::to_string(before->get()), {false, true}))
+    change.levelsBefore = *levels;
+  change.replaced = std::move(before);
+}
+
 std::string changeText(const FileChange& change) {
   std::string text = change.before.empty() ? std::string() : "was " + printable(change.before, 400) + "; ";
   if (change.isSameBytes || !change.difference) return text + "is the same";
@@ -84,13 +90,6 @@ void ReadBehind::read(WrittenFile& file) {
   kept->read(*folder, file.file, file.asked, {&job_, waiter_});
 }
 
-void ReadBehind::hold(FileChange& change, const std::shared_ptr<FileHandle>& replaced) {
-  change.replaced = replaced;
-  if (const auto levels = levelsOf("/proc/self/fd/" + std::to_string(replaced->get()), {false, true}))
-    change.levelsBefore = *levels;
-  ++held_;
-}
-
 void ReadBehind::compare(WrittenFile& file) {
   if (file.hasReplaced && !file.replaced) ++notCompared_;
   if (!file.replaced && (file.before.empty() || file.hasReplaced)) return;
@@ -104,7 +103,10 @@ void ReadBehind::compare(WrittenFile& file) {
       auto difference = differenceOf(now->get(), file.file, file.replaced->get(), file.file, &job_);
       if (!difference) return;  // what was replaced could not be read
       change.difference = *difference;
-      if (!difference->isNone() && held_ < mostHeld_) hold(change, file.replaced);
+      if (!difference->isNone() && held_ < mostHeld_) {
+        hold(change, file.replaced);
+        ++held_;
+      }
     }
   }
   changes_.push_back(std::move(change));

@@ -40,6 +40,9 @@ struct FileChange {
   Levels levelsBefore = {};                   ///< of what is held
 };
 
+/// Keeps what it was open, with its levels.
+void hold(FileChange& change, std::shared_ptr<FileHandle> before);
+
 /// In words: `was a.wav; differs by −31.4 dBFS at most, at 0:02.481`.
 std::string changeText(const FileChange& change);
 
@@ -68,7 +71,6 @@ class ReadBehind {
   void work();
   void read(WrittenFile& file);
   void compare(WrittenFile& file);
-  void hold(FileChange& change, const std::shared_ptr<FileHandle>& replaced);
   bool isToStop() const { return isStopped(&job_) || isStopped(waiter_); }
   const SafeFolder* folderOf(const FolderPath& base);
 

@@ -25,8 +25,8 @@ struct MadeFile {
   std::string family = {};     ///< name of its span without its number, as its variations have it
   std::string addsTo = {};     ///< key of the row whose file it is a layer of, and adds up to with the others
   int layers = 0;              ///< files that add up to it
-  std::optional<double> ceilingDb = {};                        ///< dBTP, where the brief asks for one
-  std::optional<double> lufs = {};  ///< programme loudness that this very file was to have
+  std::optional<double> ceilingDb = {};  ///< dBTP, where the brief asks for one
+  std::optional<double> lufs = {};       ///< programme loudness that this very file was to have
   std::vector<std::pair<std::string, std::string>> tags = {};  ///< as FileFacts::tags() gives them
   std::vector<FileMark> marks = {};                            ///< without notes
   std::vector<FileLoop> loops = {};

@@ -39,14 +39,14 @@ struct Listening {
   bool isRow = false;
   PlannedSpan span;
   Counting counting;
-  Brief brief;                  ///< of a row: how far it is heard
-  PlannedSource source;         ///< of a row; else the mix
-  Frame start = 0, frames = 0;  ///< of the row's file, in frames of the session
-  int channels = 2;             ///< of the row's file
-  SpanLoopPlan loop;            ///< of a row
-  FinishPlan finish;            ///< its ends and its level, at the session's rate
-  double compareDb = 0;         ///< that it is heard louder, to be compared with others
-  std::filesystem::path file;   ///< on disk
+  Brief brief;                                  ///< of a row: how far it is heard
+  PlannedSource source;                         ///< of a row; else the mix
+  Frame start = 0, frames = 0;                  ///< of the row's file, in frames of the session
+  int channels = 2;                             ///< of the row's file
+  SpanLoopPlan loop;                            ///< of a row
+  FinishPlan finish;                            ///< its ends and its level, at the session's rate
+  double compareDb = 0;                         ///< that it is heard louder, to be compared with others
+  std::filesystem::path file;                   ///< on disk
   std::shared_ptr<const FileHandle> held = {};  ///< of the file, where no name leads to it any more
 };
 
