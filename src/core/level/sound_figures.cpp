@@ -26,11 +26,20 @@ bool isSame(const ChannelFigures& a, const ChannelFigures& b, Frame frames, doub
          isNear(a.moment, b.moment, most * static_cast<double>(std::max<Frame>(1, frames)));
 }
 
+/// Of 6 and 8 channels, in the order of mixing_law.h, that of low frequencies: encoders keep of it what is
+/// under some 120 Hz.
+bool isLowFrequencies(std::size_t channels, std::size_t channel) {
+  return (channels == 6 || channels == 8) && channel == 3;
+}
+
 bool areSame(const std::vector<ChannelFigures>& a, const std::vector<ChannelFigures>& b, Frame frames,
              double toleranceDb) {
-  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [&](const auto& one, const auto& other) {
-    return isSame(one, other, frames, toleranceDb);
-  });
+  if (a.size() != b.size()) return false;
+  for (std::size_t c = 0; c < a.size(); ++c) {
+    const bool isLeftOut = toleranceDb > 0 && isLowFrequencies(a.size(), c);
+    if (!isLeftOut && !isSame(a[c], b[c], frames, toleranceDb)) return false;
+  }
+  return true;
 }
 
 /// Whether each of one list is one of the other.
