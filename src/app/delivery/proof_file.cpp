@@ -40,6 +40,7 @@ ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
       figures_(new QTreeWidget(this)) {
   words_->setWordWrap(true);
   words_->setTextFormat(Qt::RichText);
+  words_->setAlignment(Qt::AlignTop);
   figures_->setAccessibleName(tr("Figures of the file"));
   figures_->setColumnCount(Columns);
   figures_->setHeaderLabels({tr("Figure"), tr("Is"), tr("Was to be")});
@@ -146,6 +147,7 @@ void ProofFile::show(const ProofLine* line) {
   const bool isFile = line_ && !line_->name.empty();
   words_->setText(!line_ ? tr("Choose a line to see and hear its file.")
                          : QString("<b>%1</b> %2").arg(breakable(line_->file), line_->found.toHtmlEscaped()));
+  words_->setToolTip(line_ ? line_->found : QString());
   for (QAbstractButton* button : pages_->buttons()) button->setVisible(isFile);
   for (QWidget* widget :
        {static_cast<QWidget*>(stack_), static_cast<QWidget*>(file_), static_cast<QWidget*>(session_),

@@ -161,6 +161,7 @@ void StripBar::connectWork() {
   connect(&work_.news(), &News::said, this, &StripBar::say);
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &StripBar::showSheet);
   connect(&making_, &Making::finished, this, &StripBar::tellRun);
+  connect(&work_.checking(), &Checking::changed, this, &StripBar::tellFindings);
   connect(&Theme::instance(), &Theme::changed, this, &StripBar::showSheet);  // news have a colour
   connect(&work_.rows(), &RowChoice::changed, this, [this] {
     showParts();
@@ -227,12 +228,21 @@ void StripBar::tellRun(const MadeReport& report) {
       if (sum.outcome.verdict == SumVerdict::Differs)
         lines << text(sum.briefName + ", " + sum.span.name + ": " + sum.outcome.text);
   say(words, !lines.isEmpty());
+  ran_ = words;
   if (lines.size() > kMostTold)
     lines = lines.mid(0, kMostTold) << tr("and %1 more").arg(lines.size() - kMostTold);
   if (!lines.isEmpty()) work_.news().tell(lines.join('\n'));
 }
 
+/// What was found of what a run made, behind its news.
+void StripBar::tellFindings() {
+  const std::size_t found = work_.checking().open();
+  if (ran_.isEmpty() || found == 0 || work_.checking().isChecking()) return;
+  say(ran_ + "; " + tr("%1 in Proof").arg(text(counted(found, "finding"))), true);
+}
+
 void StripBar::say(const QString& words, bool isProblem) {
+  ran_.clear();
   news_ =
       words.isEmpty() ? QString()
       : isProblem

@@ -33,6 +33,7 @@ class StripBar : public QWidget {
   /// A line of news before the figures, until the next edit, run or message.
   void say(const QString& words, bool isProblem);
   void tellRun(const MadeReport& report);
+  void tellFindings();
   void makeLook();
   void showLook();
   void showParts();
@@ -56,6 +57,7 @@ class StripBar : public QWidget {
   QPointer<QWidget> before_;  // that had the keyboard before the last look
   QTimer timer_;
   QString news_;
+  QString ran_;  // news of the last run, as long as they are the news
 };
 
 }  // namespace octaphon::app

@@ -105,9 +105,10 @@ void Checking::take(Outcome outcome) {
   at_ = QDateTime::currentDateTime();
   if (!outcome.problems.isEmpty()) news_.tell(outcome.problems.join('\n'));
   if (outcome.isStopped) return news_.say(tr("Checking was stopped: what was not read is not judged"));
+  if (outcome.behind) return;  // told with the run
   if (findings > 0)
     news_.warn(tr("%1 in what was delivered: Proof shows them").arg(text(counted(findings, "finding"))));
-  else if (outcome.problems.isEmpty() && !outcome.behind)
+  else if (outcome.problems.isEmpty())
     news_.say(tr("%1 checked: nothing found").arg(text(counted(files, "file"))));
 }
 
