@@ -348,6 +348,10 @@ class Builder {
     game.ends.limitSeconds = 6;
     game.ends.fadeOutMs = 5;
     game.delivery.folder = "Deliveries/Game";
+    game.handOver.title = "Winches and crane";
+    game.handOver.client = "the exhibit";
+    game.handOver.notes = "Layers of one sound begin together and are equally long.";
+    game.handOver.notePage = game.handOver.notePdf = game.handOver.checksums = game.handOver.manifest = true;
     Brief& single = brief("single", "Single sounds");
     single.where.regions = {false, regionsUnder({"Bell", "Gull", "Ambience"})};
     single.names.format = "{region}";
@@ -389,7 +393,9 @@ class Builder {
     loops.names.format = "{region}";
     loops.names.letterCase = LetterCase::Snake;
     loops.delivery.folder = "Deliveries/Loops";
-    addHandOverBrief(loops);
+    Brief forReceivers = loops;
+    loops.handOver.manifest = true;
+    addHandOverBrief(std::move(forReceivers));
   }
 
   /// The same for three receivers, from one pass: to edit, for the game, to listen to. Not ticked.

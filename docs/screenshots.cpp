@@ -21,7 +21,7 @@
 #include "app/signal/signal_panel.h"
 #include "app/window/main_window.h"
 #include "brief/row_marks.h"
-#include "edit/regions.h"
+#include "receiver/receiver_window.h"
 #include "session/session_file.h"
 
 namespace octaphon::app {
@@ -50,7 +50,6 @@ class Photographer {
     work.places().go(Thing::Region, work.session()->regions[2].id);
     take(window, "main");
     takePhrase(window, PhraseKind::Template, "phrase-template");
-    takeRules(window);
     takeData(window);
     takeLevels(window);
     takeEnds(window);
@@ -60,6 +59,7 @@ class Photographer {
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     takeWorking(window);
+    takeHandedOver(window);
   }
 
  private:
@@ -108,19 +108,6 @@ class Photographer {
   }
 
   /// Regions by rules instead of by hand.
-  void takeRules(MainWindow& window) {
-    work_->document().editBriefs({work_->session()->briefs[0].id}, "Choose regions", [](Brief& brief) {
-      brief.where.regions.picks = {{false, PickBy::Under, "Winch"},
-                                   {false, PickBy::Named, "Lift*"},
-                                   {true, PickBy::Tag, "draft"},
-                                   {false, PickBy::Id, "r10"}};
-    });
-    settle(window);
-    takePhrase(window, PhraseKind::Regions, "phrase-regions");
-    work_->document().undoStack().undo();
-    settle(window);
-  }
-
   /// What files say of themselves.
   void takeData(MainWindow& window) {
     const auto sheet = work_->sheets().sheet();
@@ -203,15 +190,6 @@ class Photographer {
     view<NamesPanel>().setRequest(request);
     QTest::qWait(300);
     take(window, "names");
-    work_->document().edit("Leave things undone", [](Session& session) {
-      session.tracks[1].clips.clear();
-      addRegions(session, {{{48000 * 100, 48000 * 3}, "Region 1", 0, {}},
-                           {{48000 * 400, 48000}, "Gull/Call 01", 0, {}}});
-    });
-    window.panels().show("check");
-    QTest::qWait(400);
-    take(window, "check");
-    work_->document().undoStack().undo();
     window.panels().show("sheet");
     work_->document().undoStack().setClean();
   }
@@ -322,12 +300,8 @@ class Photographer {
     work_->document().undoStack().setClean();
   }
 
-  /// Rows under headings, what was noticed, rows of their own, briefs as a table, the last look.
+  /// What was noticed, and the last look.
   void takeDeciding(MainWindow& window) {
-    auto* groups = view<SheetView>().findChild<QComboBox*>();
-    groups->setCurrentIndex(static_cast<int>(GroupBy::State));
-    take(window, "sheet-groups");
-    groups->setCurrentIndex(0);
     const std::string brief = work_->session()->briefs[0].id;
     work_->document().edit("Decide", [&](Session& session) {
       Brief& game = session.briefs[0];
@@ -344,17 +318,28 @@ class Photographer {
     settle(window);
     window.panels().show("remarks");
     take(window, "remarks");
-    work_->rows().show(brief + "/region:r01/mix/wav/all");
-    window.panels().show("row");
-    view<SentenceView>().openEditor(PhraseKind::Rows);
-    QTest::qWait(300);
-    take(window, "row");
-    view<SentenceView>().closeEditor();
     window.panels().show("sheet");
     work_->maker().makeDue();
     wait([&] { return work_->maker().look() != nullptr; });
     take(window, "last-look");
     work_->maker().leave();
+  }
+
+  /// The receiver on what was delivered, and a session of it.
+  void takeHandedOver(MainWindow& window) {
+    const FolderPath base = work_->sheets().sheet()->briefs[0].base;
+    wait([&] { return work_->jobs().jobs().empty(); });
+    if (auto sounds = receiver::readManifest(base.full() / "manifest.json")) {
+      receiver::ReceiverWindow receiver(std::move(*sounds), base.full());
+      receiver.show();
+      for (const Qt::Key key : {Qt::Key_A, Qt::Key_C}) QTest::keyClick(&receiver, key, Qt::NoModifier, 500);
+      take(receiver, "try");
+    }
+    work_->handingOver().collect(base, demo_ + "/Results.octaphon");
+    wait([&] { return work_->session()->file.filename() == "Results.octaphon"; });
+    settle(window);
+    view<TimelineView>().showSpan(0, 48000 * 33);
+    take(window, "results");
   }
 
   template <class View>

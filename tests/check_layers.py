@@ -57,5 +57,9 @@ for name, uses in rooms.items():
         if name == "look" and parts[0] == "app" and parts[1] != "look":
             wrong.append(f"app/look/{file}: {path}")
 
+for file, path, _ in includes("", "receiver"):
+    if path.split("/")[0] in set(core) | {"app", "cli"}:
+        wrong.append(f"receiver/{file}: includes {path}, but a receiver knows a manifest and files alone")
+
 print("\n".join(wrong) or f"{len(core)} folders and {len(rooms)} rooms, all in one direction")
 sys.exit(1 if wrong else 0)

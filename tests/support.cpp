@@ -7,6 +7,7 @@
 
 #include <sndfile.h>
 
+#include "handover/list_files.h"
 #include "session/session_file.h"
 
 namespace octaphon::test {
@@ -174,12 +175,19 @@ std::vector<QJsonObject> renderOf(const QString& session, const QStringList& mor
   return events;
 }
 
+static bool isBesideTheFiles(const QString& name) {
+  if (name.endsWith("octaphon-receipt.jsonl")) return true;
+  return std::any_of(kListInfos.begin(), kListInfos.end(), [&](const ListInfo& info) {
+    return name == QLatin1String(info.file.data(), static_cast<qsizetype>(info.file.size()));
+  });
+}
+
 QStringList filesBelow(const QString& folder) {
   QStringList files;
   QDirIterator all(folder, QDir::Files | QDir::Hidden | QDir::System, QDirIterator::Subdirectories);
   while (all.hasNext()) {
     const QString file = all.next();
-    if (!file.endsWith("octaphon-receipt.jsonl")) files << QDir(folder).relativeFilePath(file);
+    if (!isBesideTheFiles(QFileInfo(file).fileName())) files << QDir(folder).relativeFilePath(file);
   }
   files.sort();
   return files;

@@ -68,7 +68,8 @@ QJsonObject planOf(const QString& session, const QStringList& more = {});
 /// One object a line.
 std::vector<QJsonObject> renderOf(const QString& session, const QStringList& more = {}, int expectedExit = 0);
 
-/// All files below a folder but receipts, by path relative to it, sorted.
+/// All files below a folder but receipts, and the notes and lists beside them, by path relative to it,
+/// sorted.
 QStringList filesBelow(const QString& folder);
 QByteArray bytesOf(const QString& file);
 /// Bytes by file of a folder, but for receipts.

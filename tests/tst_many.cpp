@@ -299,6 +299,9 @@ class ManyTest : public QObject {
     fits("render", {"render", session, "--progress"});
     fits("status", {"status", session, "--json"});
     fits("check", {"check", session, "--json"});
+    fits("check", {"check", session, "--figures", "--before", yard.dir.filePath("out"), "--json"});
+    fits("render", {"render", session, "--all", "--check"});
+    fits("locate", {"locate", yard.dir.filePath("media/a.wav"), "--json"});
     fits("check", {"check", yard.dir.filePath("media"), "--json"}, true);
     fits("clean", {"clean", session, "--dry-run", "--json"});
     fits("clean", {"clean", session, "--delete", "--json"});

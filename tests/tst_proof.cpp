@@ -277,7 +277,7 @@ class ProofTest : public QObject {
     QVERIFY(QFile::remove(dir.filePath("a.wav")));
     sound("a.wav", 2);
     const auto replaced = std::make_shared<FileHandle>(::dup(held->get()));
-    ReadBehind behind(true, 1);
+    ReadBehind behind(1);
     behind.take({base, "a.wav", "k/1", {}, {}, true, replaced});
     behind.take({base, "a.wav", "k/1", {}, {}, true, replaced});  // once more, and no more are held
     behind.take({base, "a.wav", "k/1", {}, {}, true, nullptr});
@@ -289,10 +289,14 @@ class ProofTest : public QObject {
     QCOMPARE(outcome.changes.size(), std::size_t{2});
     QVERIFY(outcome.changes[0].difference->peak > 0.1);
     QVERIFY(outcome.changes[0].replaced && !outcome.changes[1].replaced);
-    ReadBehind stopped(true);
+    ReadBehind stopped;
     stopped.job().isStopped = true;
     stopped.take({base, "a.wav", "k/1", {}, {}, false, nullptr});
-    QVERIFY(stopped.finish().reads.empty());
+    QVERIFY(stopped.finish().changes.empty());
+    // A folder that has gone was to be read all the same: whoever checks it says so.
+    ReadBehind lost;
+    lost.take({{dir.filePath("gone").toStdString()}, "a.wav", "k/1", {}, {}, false, nullptr});
+    QVERIFY(lost.finish().reads.begin()->second->has("a.wav"));
   }
 
   // What was read a moment ago counts only as long as the file stays as it was.

@@ -206,6 +206,40 @@ class ProofViewTest : public QObject {
     QVERIFY(o.work.looker().picture() == nullptr);
   }
 
+  // A file that is another one by now is drawn anew; what nobody delivered is found; what is chosen stays so
+  // when a list comes while one types.
+  void whatComesMeanwhile() {
+    Made o;
+    const auto lines = proofLines(o, "Nothing found");
+    const auto row = o.names.indexOf(lines[0]->text(0));
+    o.choose(lines[0]);
+    FileView& view = o.view<FileView>();
+    QTRY_VERIFY(view.accessibleDescription().contains("LUFS"));
+    o.silence(row);
+    o.silence((row + 1) % 3);
+    QFile foreign(o.dir.filePath("Deliveries/Game/notes.txt"));
+    QVERIFY(foreign.open(QIODevice::WriteOnly));
+    o.check();
+    QCOMPARE(proofLines(o, "A file that nobody delivered").size(), 1);
+    auto silent = proofLines(o, "Silence");
+    QCOMPARE(silent.size(), 2);
+    for (QTreeWidgetItem* line : silent)
+      if (line->text(0) == o.names[row]) o.choose(line);
+    QTRY_VERIFY(view.accessibleDescription().contains("silent"));
+    o.table().clearSelection();
+    for (QTreeWidgetItem* line : silent) line->setSelected(true);
+    auto* reason = test::fieldNamed<QLineEdit>(o.view<ProofPanel>(), "Reason for accepting");
+    QVERIFY(reason != nullptr);
+    reason->setFocus();
+    QTest::keyClicks(reason, "a pa");
+    o.check();
+    QTest::keyClicks(reason, "use");
+    key(reason, Qt::Key_Return);
+    o.settle();
+    QCOMPARE(proofLines(o, "Accepted: Silence").size(), 2);
+    QVERIFY(proofLines(o, "Silence").isEmpty());
+  }
+
   // A finding outlives its row, and its brief; it leads nowhere then, and nothing is accepted of it.
   void whatItIsAboutMayGo() {
     Made o;

@@ -13,9 +13,11 @@
 #include "cache.h"
 #include "check.h"
 #include "clean.h"
+#include "collect.h"
 #include "common.h"
 #include "info.h"
 #include "inspect.h"
+#include "locate.h"
 #include "measure.h"
 #include "media.h"
 #include "names.h"
@@ -23,6 +25,7 @@
 #include "plan.h"
 #include "regions.h"
 #include "render.h"
+#include "report.h"
 #include "seam.h"
 #include "status.h"
 #include "vocabulary.h"
@@ -72,8 +75,8 @@ int run(int count, char** arguments) {
   app.footer(kExitText);
   int exit = kWell;
   for (const auto add :
-       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus, addCheck, addMeasure,
-        addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
+       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus, addCheck, addReport,
+        addCollect, addLocate, addMeasure, addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
     add(app, exit);
   for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
   return withOutputChecked(parse(app, count, arguments, exit));

@@ -1,8 +1,5 @@
 #include "new.h"
 
-#include <sys/stat.h>
-
-#include <cerrno>
 #include <cstdio>
 #include <filesystem>
 #include <optional>
@@ -13,6 +10,7 @@
 #include "choice.h"
 #include "common.h"
 #include "exchange/bring_in.h"
+#include "new_file.h"
 #include "session/session_file.h"
 
 namespace octaphon::cli {
@@ -37,18 +35,8 @@ void printOffer(const char* option, const std::vector<GroupGuess>& guesses) {
               names.c_str(), guesses.size() > 8 ? " …" : "");
 }
 
-/// Why no session can be made there; nothing where one can.
-std::optional<Error> whyNot(const std::filesystem::path& file) {
-  struct stat info;
-  if (::lstat(file.c_str(), &info) == 0)
-    return Error{ErrorCode::Occupied, file.string(), "there is a file of this name already",
-                 "Choose another name"};
-  if (errno == ENOENT) return std::nullopt;
-  return systemError(errno, file.string(), ErrorCode::NotWritable);
-}
-
 int run(const Options& options) {
-  if (const auto problem = whyNot(options.session)) {
+  if (const auto problem = whyNoNewFile(options.session)) {
     printError(*problem);
     return kWrongUsage;
   }

@@ -5,6 +5,7 @@
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
+#include "plan/row_loop.h"
 #include "plan/sentence.h"
 #include "reporter.h"
 #include "run/live_sheet.h"
@@ -139,24 +140,13 @@ std::optional<Planned> planAsAsked(const BriefOptions& options, MediaCache& cach
 }
 
 Json loopJson(const Sheet& sheet, const Row& row, const Extent& extent, bool isKnown) {
-  const SpanEnds& ends = sheet.endsOf(row);
-  const PlannedSpan& span = sheet.spanOf(row);
-  if (!ends.loop.isThere()) return nullptr;
-  Json json{{"way", nameOf(ends.loop.asked.way)},
-            {"start", extent.leadIn},
-            {"length", extent.body},
-            {"beats", nullptr},
-            {"laps", span.loop.laps}};
-  if (!isKnown) {
-    json["length"] = nullptr;
-    return json;
-  }
-  const Frame planned = atRate(span.length, sheet.rate, row.rate);
-  if (ends.loop.beats && planned > 0)  // a join that was moved has other beats
-    json["beats"] =
-        *ends.loop.beats *
-        (extent.body == planned ? 1.0 : static_cast<double>(extent.body) / static_cast<double>(planned));
-  return json;
+  const std::optional<RowLoop> loop = loopOf(sheet, row, extent);
+  if (!loop) return nullptr;
+  return {{"way", nameOf(loop->way)},
+          {"start", loop->start},
+          {"length", isKnown ? Json(loop->length) : Json(nullptr)},
+          {"beats", isKnown ? orNull(loop->beats) : Json(nullptr)},
+          {"laps", loop->laps}};
 }
 
 void addBriefOptions(CLI::App& command, BriefOptions& options) {

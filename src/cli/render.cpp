@@ -11,6 +11,7 @@
 
 #include "base/unicode.h"
 #include "check_report.h"
+#include "handover/asked_lists.h"
 #include "plan.h"
 #include "progress_line.h"
 #include "reporter.h"
@@ -256,6 +257,33 @@ bool tellChecks(const RunRequest& job, ReadBehind& behind, bool json) {
   return isAllChecked && findings == 0;
 }
 
+/// Notes and lists that briefs ask for. False where one could not be written.
+bool handOverLists(const Sheet& sheet, bool sync, const Options& options) {
+  bool isWell = true;
+  for (const auto& [base, kinds] : askedLists(sheet)) {
+    const auto done = handOver(base, kinds, sync);
+    if (!done) {
+      const bool isNothingThere = done.error().code == ErrorCode::NotFound;  // all rows failed: that was told
+      if (!isNothingThere) printError(done.error(), options.brief.json);
+      isWell = isWell && isNothingThere;
+      continue;
+    }
+    for (const Error& error : done->refused) printError(error, options.brief.json);
+    isWell = isWell && done->refused.empty();
+    if (!options.brief.json) continue;
+    const auto print = [&](const std::vector<std::string>& files, const char* result) {
+      for (const std::string& file : files)
+        printJson({{"event", "list"},
+                   {"folder", base.full().lexically_normal().string()},
+                   {"file", file},
+                   {"result", result}});
+    };
+    print(done->written, "written");
+    print(done->unchanged, "unchanged");
+  }
+  return isWell;
+}
+
 /// What became of the folders; of a share, what was there before.
 void reportFolders(const Opened& opened, PlanRequest request, const RunRequest& job,
                    const Reporter& reporter) {
@@ -283,14 +311,18 @@ int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
   Reporter reporter(*opened.session, *sheet, options.brief.json);
   const std::size_t refused = refuse(opened, isAsked, job, options, reporter);
   std::optional<ReadBehind> behind;
-  if (options.checks) behind.emplace(true);
+  if (options.checks) behind.emplace();
   RunSummary summary = runJob(job, cache, options, reporter, behind ? &*behind : nullptr);
   summary.failed += refused;
   const bool isFound = behind && !summary.cancelled && !tellChecks(job, *behind, options.brief.json);
   for (const Remark& remark : summary.remarks) reporter.remark(remark);
+  if (summary.written + summary.renamed + summary.rewritten > 0)
+    noteDeliveries(*sheet, options.brief.session);
+  const bool isHandedOver =
+      summary.cancelled || !job.share.isAll() || handOverLists(*sheet, job.sync, options);
   reportFolders(opened, request, job, reporter);
   reporter.done(summary, before, kept);
-  return summary.failed > 0 || summary.cancelled || isFound ? kFailed : kWell;
+  return summary.failed > 0 || summary.cancelled || isFound || !isHandedOver ? kFailed : kWell;
 }
 
 /// The request as the receipts let it be just now; nothing where it is told that it cannot be.
@@ -330,10 +362,11 @@ int joinOnly(const Opened& opened, const PlanRequest& request, const Options& op
   if (const auto joined = joinShares(*sheet); !joined)
     return fails(joined.error(), kFailed, options.brief.json);
   Reporter reporter(*opened.session, *sheet, options.brief.json);
+  const bool isHandedOver = handOverLists(*sheet, !options.noSync, options);
   reporter.report(*sheet);
   const SheetCounts counts = countRows(*sheet);
   reporter.done({}, counts, counts.stale);
-  return kWell;
+  return isHandedOver ? kWell : kFailed;
 }
 
 /// What files say of themselves goes into receipts that do not know them. False where it is told why not.

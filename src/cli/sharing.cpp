@@ -61,7 +61,9 @@ Result<> settle(const Opened& opened, const std::shared_ptr<Sheet>& sheet, const
   }
   std::vector<std::size_t> due = rowsWith(*sheet, [&](const Row& row) { return isMakeable(*sheet, row); });
   Result<> outcome;
-  Targets(*sheet, share).open(due, [&](std::size_t, const Error& error) { outcome = tl::unexpected(error); });
+  Targets(*opened.session, *sheet, share).open(due, [&](std::size_t, const Error& error) {
+    outcome = tl::unexpected(error);
+  });
   return outcome;
 }
 

@@ -1,28 +1,103 @@
 #include "app/commands/delivery_commands.h"
 
+#include <QClipboard>
+#include <QDBusConnection>
+#include <QDBusMessage>
+#include <QDBusPendingCallWatcher>
 #include <QDesktopServices>
 #include <QDir>
+#include <QGuiApplication>
+#include <QMimeData>
 #include <QUrl>
 
 #include "app/work/settings.h"
 #include "app/work/text.h"
 #include "base/unicode.h"
+#include "brief/phrase.h"
 
 namespace octaphon::app {
 namespace {
 
 QString tr(const char* words) { return QObject::tr(words); }
 
+void openInDesktop(const FolderPath& base) {
+  QDesktopServices::openUrl(QUrl::fromLocalFile(text(base.full().string())));
+}
+
+/// With the files selected in it, where a file manager takes that (freedesktop.org, file manager interface).
 void openFolder(Work& work) {
-  for (const PlannedBrief& brief : work.sheets().sheet()->briefs) {
-    if (brief.brief.id != work.briefs().currentId()) continue;
-    const QString folder = text(brief.base.full().string());
-    if (!QDir(folder).exists())
-      return work.news().say(tr("The folder is not there yet: make the files first"));
-    QDesktopServices::openUrl(QUrl::fromLocalFile(folder));
-    return;
+  const auto base = folderOfBrief(work);
+  if (!base) return;
+  QStringList files;
+  for (const QString& file : work.rows().filesThere()) files << QUrl::fromLocalFile(file).toString();
+  if (files.isEmpty()) return openInDesktop(*base);
+  QDBusMessage call =
+      QDBusMessage::createMethodCall("org.freedesktop.FileManager1", "/org/freedesktop/FileManager1",
+                                     "org.freedesktop.FileManager1", "ShowItems");
+  call << files << QString();
+  auto* answer = new QDBusPendingCallWatcher(QDBusConnection::sessionBus().asyncCall(call), &work);
+  QObject::connect(answer, &QDBusPendingCallWatcher::finished, &work, [answer, base] {
+    if (answer->isError()) openInDesktop(*base);  // there is none, or it does not know how
+    answer->deleteLater();
+  });
+}
+
+void copyFiles(Work& work) {
+  QList<QUrl> files;
+  for (const QString& file : work.rows().filesThere()) files << QUrl::fromLocalFile(file);
+  if (files.isEmpty()) return work.news().say(tr("None of these files is there: make them first"));
+  auto* data = new QMimeData;
+  data->setUrls(files);
+  QGuiApplication::clipboard()->setMimeData(data);
+  work.news().say(tr("%1 copied").arg(text(counted(static_cast<std::size_t>(files.size()), "file"))));
+}
+
+/// Of the rows that are selected, those in the folder of the current one; else all of the brief's folder.
+void placeBack(Work& work) {
+  if (const auto row = work.rows().currentRow()) {
+    const auto sheet = work.sheets().sheet();
+    return work.handingOver().placeBack(sheet->briefOf(sheet->rows[*row]).base, work.rows().keys());
   }
-  work.news().say(tr("The brief is not ticked: tick it to see its files"));
+  if (const auto base = folderOfBrief(work)) work.handingOver().placeBack(*base, {});
+}
+
+void report(Work& work) {
+  if (work.handingOver().report()) return;
+  work.news().say(tr("No ticked brief asks for notes or lists: choose them in its sentence"));
+  work.askForPhrase(static_cast<int>(PhraseKind::HandOver));
+}
+
+void addHandingOver(Commands& commands, Work& work) {
+  commands.add(std::vector<Command>{
+      {.id = "delivery.report",
+       .words = tr("&Write notes and lists"),
+       .keys = {Qt::CTRL | Qt::ALT | Qt::Key_8},
+       .needs = needs::session,
+       .run = [&work] { report(work); },
+       .tip =
+           tr("Delivery note, lists, checksums, manifest: what ticked briefs ask for, beside their files")},
+      {.id = "delivery.try",
+       .words = tr("Tr&y it as the receiver has it"),
+       .keys = {Qt::CTRL | Qt::ALT | Qt::Key_9},
+       .needs = needs::brief,
+       .run =
+           [&work] {
+             if (const auto base = folderOfBrief(work)) work.handingOver().tryOut(*base);
+           },
+       .tip = tr("Plays the delivered files by their manifest alone: variations, loops, several at once")},
+      {.id = "delivery.place-back",
+       .words = tr("P&lace the results back"),
+       .keys = {},
+       .needs = needs::brief,
+       .run = [&work] { placeBack(work); },
+       .tip = tr("The files of the selected rows, or all of the brief's folder, onto new tracks beside their "
+                 "originals, which are muted")},
+      {.id = "row.copy-files",
+       .words = tr("Copy the &files"),
+       .keys = {},
+       .needs = needs::row,
+       .run = [&work] { copyFiles(work); },
+       .tip = tr("To be pasted into a folder, or another program")}});
 }
 
 /// What the next run of the brief that is looked at begins with, or does not.
@@ -111,9 +186,22 @@ void addReading(Commands& commands) {
 
 }  // namespace
 
+std::optional<FolderPath> folderOfBrief(Work& work) {
+  const auto sheet = work.sheets().sheet();
+  for (const PlannedBrief& brief : sheet->briefs) {
+    if (brief.brief.id != work.briefs().currentId()) continue;
+    if (QDir(text(brief.base.full().string())).exists()) return brief.base;
+    work.news().say(tr("The folder is not there yet: make the files first"));
+    return std::nullopt;
+  }
+  work.news().say(tr("The brief is not ticked: tick it to see its files"));
+  return std::nullopt;
+}
+
 void addDeliveryCommands(Commands& commands, Work& work) {
   addMaking(commands, work);
   addReading(commands);
+  addHandingOver(commands, work);
   const auto counts = [&work] { return work.sheets().counts(); };
   for (const Act& act : kActs) commands.add(commandOf(act, work));
   commands.add(std::vector<Command>{

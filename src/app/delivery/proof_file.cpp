@@ -57,6 +57,9 @@ ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
   layout->addWidget(stack_, 1);
   layout->addLayout(makeHearing(commands));
   connect(&work_.looker(), &FileLooker::changed, this, &ProofFile::showPicture);
+  connect(&work_.checking(), &Checking::changed, this, [this] {
+    if (!work_.checking().isChecking()) work_.looker().lookAgain();  // it may be another file by now
+  });
   connect(&work_.sheets(), &SheetKeeper::sheetChanged, this, &ProofFile::enableHearing);
   connect(picture_, &FileView::spotChanged, this, [this] { isSpotPlaced_ = true; });
   connect(&Theme::instance(), &Theme::changed, this, &ProofFile::showFigures);

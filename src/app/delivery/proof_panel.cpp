@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <QHeaderView>
 #include <QStyledItemDelegate>
+#include <QTreeWidgetItemIterator>
 #include <QVBoxLayout>
 #include <set>
 
@@ -38,11 +39,6 @@ class NameDelegate : public QStyledItemDelegate {
     option->textElideMode = Qt::ElideMiddle;
   }
 };
-
-/// What tells a line again after a reload.
-QString keyOf(const QString& group, const ProofLine& line) {
-  return group + "\n" + line.file + "\n" + line.found;
-}
 
 }  // namespace
 
@@ -178,12 +174,18 @@ QTreeWidgetItem* ProofPanel::itemOf(const ProofGroup& group, std::size_t index) 
   return top;
 }
 
+QString ProofPanel::keyOf(const QTreeWidgetItem* item) const {
+  const QString title = groups_[item->data(File, kGroupRole).toUInt()].title;
+  const ProofLine* line = lineOf(item);
+  return line == nullptr ? title : QStringList{title, line->file, line->found}.join('\n');
+}
+
+/// What was chosen stays so, as far as it is there: someone may be typing why it may stay.
 void ProofPanel::reload() {
   isStale_ = false;
-  const QTreeWidgetItem* current = table_->currentItem();
-  const ProofLine* before = current != nullptr ? lineOf(current) : nullptr;
-  const QString wanted =
-      before != nullptr ? keyOf(groups_[current->data(File, kGroupRole).toUInt()].title, *before) : QString();
+  QSet<QString> chosen;
+  for (const QTreeWidgetItem* item : table_->selectedItems()) chosen << keyOf(item);
+  const QString current = table_->currentItem() == nullptr ? QString() : keyOf(table_->currentItem());
   groups_ = proofGroups(run_, work_.checking());
   again_->setVisible(!work_.maker().failed().empty());
   {
@@ -196,10 +198,11 @@ void ProofPanel::reload() {
       const ProofGroup& group = groups_[static_cast<std::size_t>(i)];
       table_->setFirstColumnSpanned(i, {}, true);
       items[i]->setExpanded(group.isOpen != turned_.contains(group.title));
-      for (int k = 0; k < items[i]->childCount() && !wanted.isEmpty(); ++k)
-        if (const ProofLine* line = lineOf(items[i]->child(k));
-            line != nullptr && keyOf(group.title, *line) == wanted)
-          table_->setCurrentItem(items[i]->child(k));
+    }
+    for (QTreeWidgetItemIterator item(table_); *item != nullptr; ++item) {
+      const QString key = keyOf(*item);
+      if (key == current) table_->setCurrentItem(*item, 0, QItemSelectionModel::NoUpdate);
+      if (chosen.contains(key)) (*item)->setSelected(true);
     }
   }
   table_->setVisible(!groups_.empty());

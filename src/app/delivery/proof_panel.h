@@ -35,6 +35,8 @@ class ProofPanel : public QWidget {
   void reload();
   QTreeWidgetItem* itemOf(const ProofGroup& group, std::size_t index) const;
   const ProofLine* lineOf(const QTreeWidgetItem* item) const;
+  /// What tells an item again after a reload.
+  QString keyOf(const QTreeWidgetItem* item) const;
   void showLine();
   void go(const QTreeWidgetItem* item);
   /// Of the lines that are chosen; of all of a cause where that is.

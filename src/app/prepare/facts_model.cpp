@@ -5,9 +5,9 @@
 #include "app/look/theme.h"
 #include "app/work/selection.h"
 #include "app/work/text.h"
+#include "base/text_table.h"
 #include "base/unicode.h"
 #include "edit/facts.h"
-#include "exchange/text_table.h"
 #include "session/vocabulary.h"
 
 namespace octaphon::app {

@@ -17,9 +17,9 @@
 #include "app/work/file_writing.h"
 #include "app/work/text.h"
 #include "base/files.h"
+#include "base/text_table.h"
 #include "base/unicode.h"
 #include "exchange/region_table.h"
-#include "exchange/text_table.h"
 #include "exchange/vocabulary_table.h"
 
 namespace octaphon::app {

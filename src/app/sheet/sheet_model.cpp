@@ -147,8 +147,8 @@ int SheetModel::columnCount(const QModelIndex& parent) const { return parent.isV
 /// Names are typed in place.
 Qt::ItemFlags SheetModel::flags(const QModelIndex& index) const {
   const Qt::ItemFlags usual = QAbstractTableModel::flags(index);
-  const bool isName = index.isValid() && index.column() == File && groupAt(index.row()) == nullptr;
-  return isName ? usual | Qt::ItemIsEditable : usual;
+  if (!index.isValid() || groupAt(index.row()) != nullptr) return usual;
+  return usual | Qt::ItemIsDragEnabled | (index.column() == File ? Qt::ItemIsEditable : Qt::NoItemFlags);
 }
 
 bool SheetModel::setData(const QModelIndex& index, const QVariant& value, int role) {

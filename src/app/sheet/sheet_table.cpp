@@ -80,6 +80,7 @@ SheetTable::SheetTable(SheetModel& model, QWidget* parent) : QTableView(parent),
   setHorizontalHeader(new SheetHeader(this));
   setModel(&model);
   setSelectionBehavior(QAbstractItemView::SelectRows);
+  setDragEnabled(true);
   setShowGrid(false);
   setWordWrap(false);
   setTabKeyNavigation(false);

@@ -17,6 +17,7 @@ class SheetTable : public QTableView {
 
  signals:
   void menuWanted(const QPoint& at);  ///< on the screen
+  void dragWanted();                  ///< of the files of the rows that are selected
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -24,6 +25,7 @@ class SheetTable : public QTableView {
   void contextMenuEvent(QContextMenuEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void startDrag(Qt::DropActions) override { emit dragWanted(); }
 
  private:
   void paintHeading(QPainter& painter, int line) const;

@@ -3,12 +3,15 @@
 #include <algorithm>
 #include <QApplication>
 #include <QClipboard>
+#include <QDrag>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QMenu>
+#include <QMimeData>
 #include <QScrollBar>
+#include <QUrl>
 #include <QVBoxLayout>
 #include <set>
 #include <unordered_set>
@@ -165,6 +168,7 @@ void SheetView::connectTable() {
     work_.places().goToRow(sheet.keyOf(sheet.rows[model_->sheetRow(index.row())]));
   });
   connect(table_, &SheetTable::menuWanted, this, &SheetView::showMenu);
+  connect(table_, &SheetTable::dragWanted, this, &SheetView::dragFiles);
   connect(model_, &SheetModel::aboutToArrange, this, [this] { isLoading_ = true; });
   connect(model_, &SheetModel::arranged, this, &SheetView::keepSelection);
   connect(model_, &SheetModel::nameTyped, this, &SheetView::takeName);
@@ -483,12 +487,24 @@ bool SheetView::eventFilter(QObject* watched, QEvent* event) {
 void SheetView::focusFilter() { filter_->setFocus(Qt::ShortcutFocusReason); }
 
 /// Commands go by the keys of what is selected: the menu may stay open while another sheet comes.
+/// To a file manager, or another program: those that are there.
+void SheetView::dragFiles() {
+  QList<QUrl> files;
+  for (const QString& file : work_.rows().filesThere()) files << QUrl::fromLocalFile(file);
+  if (files.isEmpty()) return work_.news().say(tr("None of these files is there: make them first"));
+  auto* mime = new QMimeData;
+  mime->setUrls(files);
+  auto* drag = new QDrag(this);
+  drag->setMimeData(mime);
+  drag->exec(Qt::CopyAction);
+}
+
 void SheetView::showMenu(const QPoint& at) {
   if (work_.rows().isEmpty()) return;
   QMenu menu(this);
   commands_.fill(menu, {"row.make", "row.make-over", "row.hold", "row.as-brief", "", "row.hear",
                         "row.hear-file", "row.hear-difference", "row.equally-loud", "row.measure", "",
-                        "row.go", "row.copy-names", "sheet.copy", "sheet.export"});
+                        "row.go", "row.copy-names", "row.copy-files", "sheet.copy", "sheet.export"});
   menu.exec(at);
 }
 

@@ -48,6 +48,7 @@ class SheetView : public QWidget {
   void followUser();
   void takeName(std::size_t row, const QString& name);
   void showMenu(const QPoint& at);
+  void dragFiles();
   void showColumns(const QPoint& at);
   void openColumns();
   void keepColumns();

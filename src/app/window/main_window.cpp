@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include <QCloseEvent>
+#include <QFileInfo>
 #include <QMimeData>
 #include <QScreen>
 #include <QUrl>
@@ -17,6 +18,7 @@
 #include "app/sheet/sheet_view.h"
 #include "app/timeline/timeline_commands.h"
 #include "app/window/brief_flow.h"
+#include "app/window/hand_over_commands.h"
 #include "app/window/job_lines.h"
 #include "app/window/key_rules.h"
 #include "app/window/menus.h"
@@ -46,6 +48,7 @@ MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   addBringInCommands(commands_, *bringIn_);
   sessions_ = new SessionFlow(work_, *bringIn_, *offers_, this);
   addSessionCommands(commands_, *sessions_, *bringIn_);
+  addHandOverCommands(commands_, work_, *sessions_, this);
   briefFiles_ = new BriefFlow(work_, *offers_, this);
   addBriefFileCommands(commands_, *briefFiles_);
   timeline_ = new TimelineView(work_, commands_, this);
@@ -226,6 +229,10 @@ void MainWindow::dropEvent(QDropEvent* event) {
   const auto isBrief = [](const QString& file) { return file.endsWith(".octaphon-brief"); };
   if (files.size() == 1 && isBrief(files.front()) && work_.document().isOpen())
     return briefFiles_->offer(files.front());
+  // A file that was delivered leads to its row; others are brought in.
+  const auto isSession = [](const QString& file) { return file.endsWith(".octaphon"); };
+  if (files.size() == 1 && !isSession(files.front()) && QFileInfo(files.front()).isFile())
+    return work_.handingOver().locate(files.front(), [this, files] { sessions_->drop(files); });
   sessions_->drop(files);
 }
 

@@ -17,6 +17,46 @@ QMenu* recentMenu(const std::function<void(const QString&)>& open, QWidget* pare
   return menu;
 }
 
+QStringList briefCommands() {
+  return {"brief.print-this",
+          "brief.new",
+          "brief.duplicate",
+          "brief.up",
+          "brief.down",
+          "brief.delete",
+          "brief.save-file",
+          "brief.take-file",
+          "",
+          "make.due",
+          "make.all",
+          "make.failed",
+          "row.make",
+          "row.make-over",
+          "row.hold",
+          "row.as-brief",
+          "",
+          "row.go",
+          "row.copy-names",
+          "row.copy-files",
+          "sheet.copy",
+          "sheet.export",
+          "",
+          "brief.edition",
+          "brief.number-again",
+          "",
+          "delivery.check",
+          "delivery.reads-back",
+          "delivery.only-bytes",
+          "",
+          "delivery.report",
+          "delivery.try",
+          "delivery.collect",
+          "delivery.place-back",
+          "delivery.find",
+          "folder.clean",
+          "brief.folder"};
+}
+
 }  // namespace
 
 void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panels,
@@ -49,36 +89,7 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "snap.things", "snap.beats", "snap.pictures", "snap.zero", "", "view.follow", "view.timecode",
        "view.only-sounding", "", "view.search", "view.filter", "sheet.columns", "view.night"});
   add(tr("&Panels"), panels);
-  add(tr("&Brief"), {"brief.print-this",
-                     "brief.new",
-                     "brief.duplicate",
-                     "brief.up",
-                     "brief.down",
-                     "brief.delete",
-                     "brief.save-file",
-                     "brief.take-file",
-                     "",
-                     "make.due",
-                     "make.all",
-                     "make.failed",
-                     "row.make",
-                     "row.make-over",
-                     "row.hold",
-                     "row.as-brief",
-                     "",
-                     "row.go",
-                     "row.copy-names",
-                     "sheet.copy",
-                     "sheet.export",
-                     "",
-                     "brief.edition",
-                     "brief.number-again",
-                     "",
-                     "delivery.check",
-                     "delivery.reads-back",
-                     "delivery.only-bytes",
-                     "folder.clean",
-                     "brief.folder"});
+  add(tr("&Brief"), briefCommands());
   add(tr("&Help"), {"program.shortcuts"});
 }
 

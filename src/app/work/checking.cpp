@@ -28,8 +28,9 @@ Checking::Checking(Document& document, SheetKeeper& sheets, Making& making, Long
 }
 
 void Checking::check() {
+  if (isChecking()) return news_.say(tr("Files are being checked already"));
   sheets_.whenPlanned([this] {
-    Requests requests = checksOf(*sheets_.sheet(), true);
+    Requests requests = checksOf(*sheets_.sheet(), false);
     for (auto& [base, request] : requests) request.decodes = settings::readsBack() != ReadsBack::Bytes;
     start(tr("Checking what was delivered"), std::move(requests), {});
   });

@@ -21,7 +21,7 @@ class Checking : public QObject {
   Checking(Document& document, SheetKeeper& sheets, Making& making, LongJobs& jobs, News& news,
            QObject* parent = nullptr);
 
-  /// Everything that the ticked briefs delivered; what is asked for and is not there is missing.
+  /// Everything in the folders of the ticked briefs; what they ask for and is not there is missing.
   void check();
   bool isChecking() const { return running_ > 0; }
 

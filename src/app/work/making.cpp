@@ -50,7 +50,7 @@ void Making::start(RunRequest request) {
   emit started();
   const ReadsBack readsBack = settings::readsBack();
   std::shared_ptr<ReadBehind> behind;
-  if (readsBack != ReadsBack::None) behind = std::make_shared<ReadBehind>(true, kMostHeld);
+  if (readsBack != ReadsBack::None) behind = std::make_shared<ReadBehind>(kMostHeld);
   if (readsBack == ReadsBack::All) request.mostReplaced = kMostReplaced;
   thread_ = std::thread([this, request = std::move(request), behind, readsBack] {
     MadeReport report;

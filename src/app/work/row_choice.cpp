@@ -1,5 +1,7 @@
 #include "app/work/row_choice.h"
 
+#include <QFileInfo>
+
 namespace octaphon::app {
 
 void RowChoice::choose(std::shared_ptr<const Sheet> sheet, std::vector<std::size_t> rows) {
@@ -20,6 +22,19 @@ QStringList RowChoice::fileNames() const {
   QStringList names;
   for (const std::size_t row : rows_) names << QString::fromStdString(sheet_->rows[row].file);
   return names;
+}
+
+QStringList RowChoice::filesThere() const {
+  QStringList files;
+  const std::shared_ptr<const Sheet> newest = sheets_.sheet();
+  for (const std::string& key : keys()) {
+    const auto row = newest->find(key);
+    if (!row || newest->rows[*row].file.empty()) continue;
+    const std::filesystem::path base = newest->briefOf(newest->rows[*row]).base.full();
+    const QFileInfo file(QString::fromStdString((base / newest->rows[*row].file).string()));
+    if (file.isFile()) files << file.absoluteFilePath();
+  }
+  return files;
 }
 
 const std::vector<std::size_t>& RowChoice::rows() const {

@@ -25,6 +25,8 @@ class RowChoice : public QObject {
   std::size_t count() const { return rows_.size(); }
   std::vector<std::string> keys() const;
   QStringList fileNames() const;
+  /// Paths of those whose files are there; of the newest sheet.
+  QStringList filesThere() const;
   /// Key of the current row; empty where there is none.
   const std::string& current() const { return current_; }
   /// Where the rows are in the newest sheet, if that is the one they were chosen in.

@@ -62,6 +62,7 @@ void Selected::clear() {
   const bool was = !isEmpty();
   ids_ = {};
   range_.reset();
+  pruned_.reset();
   if (was) emit changed();
 }
 

@@ -21,6 +21,7 @@ Work::Work(MediaCache& cache, OpenOutput open)
       places_(document_, selected_, rows_, inStep_, listener_),
       making_(cache),
       checking_(document_, sheets_, making_, jobs_, news_),
+      handingOver_(document_, sheets_, rows_, making_, jobs_, news_),
       maker_(sheets_, making_, pluginPasses_),
       rescue_(document_),
       shownJobs_(jobs_, sheets_, levels_, listener_, transport_) {

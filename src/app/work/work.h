@@ -11,6 +11,7 @@
 #include "app/work/document.h"
 #include "app/work/drawn.h"
 #include "app/work/file_looker.h"
+#include "app/work/handing_over.h"
 #include "app/work/in_step.h"
 #include "app/work/level_finder.h"
 #include "app/work/listener.h"
@@ -62,6 +63,7 @@ class Work : public QObject {
   Making& making() { return making_; }
   Checking& checking() { return checking_; }
   FileLooker& looker() { return looker_; }
+  HandingOver& handingOver() { return handingOver_; }
   Cleaning& cleaning() { return cleaning_; }
   RowMaker& maker() { return maker_; }
   Drawn& drawn() { return drawn_; }
@@ -113,6 +115,7 @@ class Work : public QObject {
   Making making_;
   Checking checking_;
   FileLooker looker_;
+  HandingOver handingOver_;
   Cleaning cleaning_;
   RowMaker maker_;
   Drawn drawn_;

@@ -59,6 +59,12 @@ std::optional<FileIdentity> identityOf(const std::filesystem::path& path) {
   return ::stat(path.c_str(), &info) == 0 ? std::optional(asIdentity(info)) : std::nullopt;
 }
 
+std::filesystem::path absoluteOf(const std::filesystem::path& path) {
+  std::error_code error;
+  const std::filesystem::path absolute = std::filesystem::absolute(path, error);
+  return (error ? path : absolute).lexically_normal();
+}
+
 Result<FileHandle> openRegular(const std::filesystem::path& path) {
   FileHandle handle(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY));
   if (!handle) return tl::unexpected(systemError(errno, path.string(), ErrorCode::NotReadable));

@@ -53,6 +53,9 @@ std::optional<FileIdentity> identityOf(int fd);
 /// Through links; nothing where there is no file.
 std::optional<FileIdentity> identityOf(const std::filesystem::path& path);
 
+/// From the root on, without `.` and `..`; as it is where the system does not say where we are.
+std::filesystem::path absoluteOf(const std::filesystem::path& path);
+
 /// Opens for reading; only a regular file is opened, and a pipe never blocks.
 Result<FileHandle> openRegular(const std::filesystem::path& path);
 

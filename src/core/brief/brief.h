@@ -9,6 +9,7 @@
 #include "base/choices.h"
 #include "base/time_span.h"
 #include "brief/ends.h"
+#include "brief/hand_over.h"
 #include "brief/inside_data.h"
 #include "brief/level.h"
 #include "brief/loop.h"
@@ -149,6 +150,7 @@ struct Brief {
   InsideData data;
   Names names;
   Delivery delivery;
+  HandOver handOver;
   std::vector<std::string> heldBack;  ///< keys of rows that were taken out by hand, without the brief's id
   std::vector<RowException> rowExceptions;
   std::vector<AcceptedRemark> accepted;

@@ -244,4 +244,23 @@ inline std::string existing(const Brief& brief) {
   return std::string(choiceOf(brief.delivery.existing).words);
 }
 
+/// `as 'Harbour sounds' for the museum, with a note, lists and checksums`
+inline std::string handOver(const Brief& brief) {
+  const HandOver& asked = brief.handOver;
+  std::vector<std::string> with;
+  if (asked.notePage || asked.notePdf) with.emplace_back("a note");
+  if (asked.listJson || asked.listCsv)
+    with.emplace_back(asked.listJson && asked.listCsv ? "lists" : "a list");
+  if (asked.checksums) with.emplace_back("checksums");
+  if (asked.manifest) with.emplace_back("a manifest");
+  if (asked.cueList) with.emplace_back("a cue list");
+  if (asked.markerTable || asked.markerMidi) with.emplace_back("markers");
+  std::string text = asked.title.empty() ? "" : "as '" + asked.title + "'";
+  if (!asked.client.empty()) text += (text.empty() ? "to " : " to ") + asked.client;
+  if (!asked.credit.empty()) text += (text.empty() ? "credit to " : ", credit to ") + asked.credit;
+  if (!asked.notes.empty()) with.emplace_back("words of its own");
+  if (with.empty()) return text.empty() ? "as files alone" : text;
+  return text + (text.empty() ? "with " : ", with ") + listed(with);
+}
+
 }  // namespace octaphon::clauses

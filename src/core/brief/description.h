@@ -3,6 +3,7 @@
 #pragma once
 
 #include "brief/clauses.h"
+#include "brief/hand_over_fields.h"
 #include "brief/level_fields.h"
 #include "brief/loop_fields.h"
 #include "brief/phrase.h"
@@ -566,7 +567,7 @@ constexpr auto describe(const Brief*) {
       "brief", std::tuple_cat(
                    fields::whatWhereHeard(), fields::filesNamesDelivery(), fields::moreSpansSourcesReach(),
                    fields::signal(), fields::loop(), fields::tails(), fields::leadInAndEdges(),
-                   fields::lengthsAndRate(), fields::level(), fields::data(),
+                   fields::lengthsAndRate(), fields::level(), fields::data(), fields::handOver(),
                    std::tuple(field<&Brief::heldBack>("held_back", TextListKind{},
                                                       "keys of rows taken out by hand, without the "
                                                       "brief's id"),
@@ -580,10 +581,10 @@ constexpr auto describe(const Brief*) {
                                                   "whether its files are asked for where no brief is named"),
                               field<&Brief::notes>("notes", TextKind{}))));
 }
-static_assert(isDescribedWhole<Brief>(9) && isDescribedWhole<Brief, Levelling>(0) &&
+static_assert(isDescribedWhole<Brief>(10) && isDescribedWhole<Brief, Levelling>(0) &&
               isDescribedWhole<Brief, Brief::What>(0) && isDescribedWhole<Brief, Brief::Where>(0) &&
               isDescribedWhole<Brief, Brief::Heard>(0) && isDescribedWhole<Brief, Ends>(0) &&
               isDescribedWhole<Brief, Brief::Files>(0) && isDescribedWhole<Brief, Brief::Names>(0) &&
-              isDescribedWhole<Brief, Brief::Delivery>(0));
+              isDescribedWhole<Brief, Brief::Delivery>(0) && isDescribedWhole<Brief, HandOver>(0));
 
 }  // namespace octaphon

@@ -33,6 +33,7 @@ enum class PhraseKind {
   Case,
   Folder,
   Existing,
+  HandOver,
   Rows
 };
 
@@ -47,7 +48,7 @@ struct PhraseInfo {
   std::string_view note = {};  ///< below it; may be empty
 };
 /// In the order of PhraseKind; the first is Plain's, without words.
-inline constexpr std::array<PhraseInfo, 23> kPhrases{
+inline constexpr std::array<PhraseInfo, 24> kPhrases{
     {{PhraseKind::Plain, "", ""},
      {PhraseKind::Sources, "sources", "Which sources",
       "A ticked group is one file of its sum; tick its tracks for a file of each."},
@@ -89,6 +90,10 @@ inline constexpr std::array<PhraseInfo, 23> kPhrases{
      {PhraseKind::Case, "letters", "Letters of the whole name"},
      {PhraseKind::Folder, "folder", "Into which folder", "Below the session's folder."},
      {PhraseKind::Existing, "files there", "Files that are there"},
+     {PhraseKind::HandOver, "hand-over", "What is handed over with the files",
+      "Written into the folder whenever files were made; Report makes them at any time. Title, client, "
+      "credit "
+      "and notes stand in the note."},
      {PhraseKind::Rows, "single rows", "Rows with something of their own",
       "Names are typed on the sheet; channels, format, ends and loop are set in the Row panel."}}};
 constexpr const PhraseInfo& phraseInfo(PhraseKind kind) { return kPhrases[static_cast<std::size_t>(kind)]; }

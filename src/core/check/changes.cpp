@@ -79,9 +79,9 @@ class Comparison {
     if (change.isSameBytes)
       return isSameName || !request_.before ? std::nullopt : std::optional(std::move(change));
     OCTAPHON_ASSIGN(change.difference,
-                    differenceOf(now.get(), pair.now->file, before.get(), pair.before->file, job_));
+                    differenceOf(now.get(), pair.now->file, before.get(), pair.before->file, {job_}));
     if (!change.difference->isNone() && held_++ < request_.mostHeld)
-      hold(change, std::make_shared<FileHandle>(std::move(before)));
+      holdOpen(change, std::make_shared<FileHandle>(std::move(before)));
     return std::optional(std::move(change));
   }
 

@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <unordered_map>
 
-#include <nlohmann/json.hpp>
-
 #include "base/in_parallel.h"
 #include "base/unicode.h"
 #include "check/file_sum.h"
@@ -15,11 +13,6 @@ namespace octaphon {
 namespace {
 
 using Line = ReceiptLine;
-
-std::optional<MadeFile> madeOf(const Line& line) {
-  return line.made.empty() ? std::nullopt
-                           : madeFileFrom(nlohmann::ordered_json::parse(line.made, nullptr, false));
-}
 
 FileFinding notMade(const std::string& file, const std::string& key) {
   return findingAbout(file, key, FindingCode::Missing, "was not made yet");
@@ -94,7 +87,7 @@ class Check {
   }
 
   CheckedFile fileOf(const Line& line) const {
-    CheckedFile file{line.file, &line, madeOf(line)};
+    CheckedFile file{line.file, &line, madeFileIn(line.made)};
     file.isDecoded = request_.decodes || line.content.empty();  // without a hash only the sound tells
     const FoundFile* found = facts_.find(line.file);
     const bool isOurs = found != nullptr && found->verdict == FileVerdict::Ours && !line.content.empty();
@@ -120,9 +113,8 @@ class Check {
   }
 
   ReadBackAsked askedOf(const CheckedFile& file) const {
-    ReadBackAsked asked;
-    asked = readBackAskedOf(file.made ? file.made->ceilingDb : std::nullopt,
-                            file.made ? file.made->lufs : std::nullopt);
+    ReadBackAsked asked = readBackAskedOf(file.made ? file.made->ceilingDb : std::nullopt,
+                                          file.made ? file.made->lufs : std::nullopt);
     asked.measures = asked.measures.with({request_.measures, request_.measures});
     asked.decodes = file.isDecoded;
     return asked;

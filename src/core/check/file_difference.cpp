@@ -8,6 +8,7 @@
 #include "base/decibels.h"
 #include "base/denormals.h"
 #include "base/unicode.h"
+#include "check/opened_sound.h"
 #include "media/planar_file.h"
 
 namespace octaphon {
@@ -20,28 +21,22 @@ Frame framesLeft(PlanarFile& file) {
   return all;
 }
 
-Result<SoundFile> opened(int fd, const std::string& place) {
-  auto file = SoundFile::open("/proc/self/fd/" + std::to_string(fd));
-  if (!file) file.error().place = place;
-  return file;
-}
-
 }  // namespace
 
 Result<FileDifference> differenceOf(int fd, const std::string& place, int fdBefore,
-                                    const std::string& placeBefore, JobControl* job) {
-  OCTAPHON_ASSIGN(SoundFile now, opened(fd, place));
-  OCTAPHON_ASSIGN(SoundFile before, opened(fdBefore, placeBefore));
+                                    const std::string& placeBefore,
+                                    std::initializer_list<const JobControl*> jobs) {
+  OCTAPHON_ASSIGN(SoundFile now, openSound(fd, place));
+  OCTAPHON_ASSIGN(SoundFile before, openSound(fdBefore, placeBefore));
   FileDifference difference;
   difference.rate = now.info().rate;
   difference.isOtherForm =
       now.info().rate != before.info().rate || now.info().channels != before.info().channels;
   const DenormalGuard guard;
   PlanarFile one(now), other(before);
-  double energy = 0;
-  Frame frames = 0, otherFrames = 0, shared = 0;
+  Frame frames = 0, otherFrames = 0;
   do {
-    if (isStopped(job)) return fail(ErrorCode::Cancelled, place);
+    if (isAnyStopped(jobs)) return fail(ErrorCode::Cancelled, place);
     frames = one.read();
     otherFrames = other.read();
     const Frame both = std::min(frames, otherFrames);
@@ -49,21 +44,17 @@ Result<FileDifference> differenceOf(int fd, const std::string& place, int fdBefo
       for (int c = 0; c < now.info().channels; ++c)
         for (Frame i = 0; i < both; ++i) {
           const double apart = double{one.channels()[c][i]} - double{other.channels()[c][i]};
-          energy += apart * apart;
           if (!(std::fabs(apart) <= difference.peak)) {
             difference.peak = std::isfinite(apart) ? std::fabs(apart) : HUGE_VAL;
             difference.at = difference.frames + i;
           }
         }
-      shared += both;
     }
     difference.frames += frames;
     difference.framesBefore += otherFrames;
   } while (frames > 0 && otherFrames > 0);
   difference.frames += framesLeft(one);
   difference.framesBefore += framesLeft(other);
-  const auto samples = static_cast<double>(shared) * now.info().channels;
-  difference.rms = samples > 0 ? std::sqrt(energy / samples) : 0;
   return difference;
 }
 

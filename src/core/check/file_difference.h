@@ -1,7 +1,8 @@
 // What differs between the sounds of two files.
 #pragma once
 
-#include <optional>
+#include <initializer_list>
+#include <string>
 
 #include "base/frames.h"
 #include "base/job_control.h"
@@ -15,7 +16,6 @@ struct FileDifference {
   bool isOtherForm = false;  ///< rate or channels are others: samples cannot be held against each other
   double peak = 0;           ///< largest difference of two samples, full scale 1, of the frames both have
   Frame at = -1;             ///< where that is; −1: there is none
-  double rms = 0;            ///< of all differences
 
   /// Whether every sample of either is one of the other.
   bool isNone() const { return !isOtherForm && frames == framesBefore && peak == 0; }
@@ -23,9 +23,11 @@ struct FileDifference {
 };
 
 /// Of files that are open, from their beginnings on, whatever their names are by now; `place` and
-/// `placeBefore` for messages. MediumUnreadable; Cancelled where the job is stopped.
+/// `placeBefore` for messages. MediumUnreadable; Cancelled where any of the jobs,
+/// which may be null, is stopped.
 Result<FileDifference> differenceOf(int fd, const std::string& place, int fdBefore,
-                                    const std::string& placeBefore, JobControl* job = nullptr);
+                                    const std::string& placeBefore,
+                                    std::initializer_list<const JobControl*> jobs = {});
 
 /// Whether two open files have the same bytes.
 Result<bool> haveSameBytes(int fd, int fdBefore, const std::string& place);

@@ -6,20 +6,16 @@
 #include <cmath>
 #include <memory>
 #include <numbers>
+#include <optional>
 #include <string>
 
 #include "base/denormals.h"
+#include "check/opened_sound.h"
 #include "level/programme_loudness.h"
 #include "media/planar_file.h"
 
 namespace octaphon {
 namespace {
-
-Result<SoundFile> opened(int fd, const std::string& place) {
-  auto file = SoundFile::open("/proc/self/fd/" + std::to_string(fd));
-  if (!file) file.error().place = place;
-  return file;
-}
 
 /// Frames of a header that only estimates them may be more or fewer than come.
 std::size_t columnOf(Frame frame, Frame frames, std::size_t columns) {
@@ -76,15 +72,17 @@ double Spectrogram::levelDb(std::size_t column, std::size_t band) const {
   return kLowestDb * (1 - levels[column * kBands + band] / 255.0);
 }
 
-Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
-  OCTAPHON_ASSIGN(SoundFile sound, opened(fd, place));
+/// `loudness` may be null.
+static Result<FilePicture> paintedOf(int fd, const std::string& place, const std::atomic<bool>& cancel,
+                                     std::optional<ProgrammeLoudness>* loudness) {
+  OCTAPHON_ASSIGN(SoundFile sound, openSound(fd, place));
   const DenormalGuard guard;
   const int channels = sound.info().channels;
   FilePicture picture;
   picture.rate = sound.info().rate;
   const Frame expected = std::max<Frame>(1, sound.info().frames);
   picture.columns.resize(std::min(FilePicture::kColumns, static_cast<std::size_t>(expected)));
-  ProgrammeLoudness loudness(channels, picture.rate);
+  if (loudness != nullptr) loudness->emplace(channels, picture.rate);
   PlanarFile turns(sound);
   while (const Frame frames = turns.read()) {
     if (cancel) return fail(ErrorCode::Cancelled, place);
@@ -96,15 +94,25 @@ Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomi
         column.high = std::max(column.high, turns.channels()[c][i]);
       }
     }
-    loudness.take(turns.channels(), frames);
+    if (loudness != nullptr) (*loudness)->take(turns.channels(), frames);
     picture.frames += frames;
   }
-  picture.momentary = loudness.momentary();
   return picture;
 }
 
+Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
+  std::optional<ProgrammeLoudness> loudness;
+  OCTAPHON_ASSIGN(FilePicture picture, paintedOf(fd, place, cancel, &loudness));
+  picture.momentary = loudness->momentary();
+  return picture;
+}
+
+Result<FilePicture> waveOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
+  return paintedOf(fd, place, cancel, nullptr);
+}
+
 Result<Spectrogram> spectrogramOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
-  OCTAPHON_ASSIGN(SoundFile sound, opened(fd, place));
+  OCTAPHON_ASSIGN(SoundFile sound, openSound(fd, place));
   const DenormalGuard guard;
   constexpr std::size_t kSize = 2048;
   constexpr Frame kMostWindows = 12;  // of a column: of long files not every frame is looked at

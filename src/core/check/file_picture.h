@@ -42,6 +42,8 @@ struct Spectrogram {
 
 /// Of an open file, whatever its name is by now. MediumUnreadable; Cancelled.
 Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel);
+/// The same without its loudness, in half the time.
+Result<FilePicture> waveOf(int fd, const std::string& place, const std::atomic<bool>& cancel);
 /// All channels together; of each column several windows of Hann, of 2 048 frames at rates up to 50 kHz: what
 /// is loudest in them.
 Result<Spectrogram> spectrogramOf(int fd, const std::string& place, const std::atomic<bool>& cancel);

@@ -5,14 +5,12 @@
 
 #include "base/denormals.h"
 #include "check/file_seam.h"
+#include "check/opened_sound.h"
 #include "level/level_meter.h"
 #include "media/planar_file.h"
 
 namespace octaphon {
 namespace {
-
-/// An open file by a path, whatever its name leads to by now.
-std::string pathOf(int fd) { return "/proc/self/fd/" + std::to_string(fd); }
 
 /// From the order of the file into ours.
 SoundFigures inOurOrder(SoundFigures figures, const EncodingInfo* encoding) {
@@ -48,16 +46,9 @@ class EndMeter {
   std::vector<float> peaks_;  // of the last frames
 };
 
-using Jobs = std::initializer_list<const JobControl*>;
-
-bool isAnyStopped(const Jobs& jobs) {
-  return std::any_of(jobs.begin(), jobs.end(), [](const JobControl* job) { return isStopped(job); });
-}
-
-Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, const Jobs& jobs,
-                ReadBack& read) {
+Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Jobs jobs, ReadBack& read) {
   const EncodingInfo* encoding = encodingNamed(read.facts.encoding);
-  OCTAPHON_ASSIGN(SoundFile sound, SoundFile::open(pathOf(fd)));
+  OCTAPHON_ASSIGN(SoundFile sound, openSound(fd, place));
   const DenormalGuard guard;
   const int channels = sound.info().channels;
   PlanarFile turns(sound);

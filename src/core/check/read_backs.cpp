@@ -4,7 +4,7 @@ namespace octaphon {
 
 void ReadBacks::read(const SafeFolder& folder, const std::string& file, const ReadBackAsked& asked,
                      std::initializer_list<const JobControl*> jobs) {
-  asked_.insert(file);
+  expect(file);
   kept_.erase(file);
   if (auto read = readBack(folder, file, asked, jobs)) kept_.emplace(file, Kept{asked, std::move(*read)});
 }

@@ -19,6 +19,8 @@ class ReadBacks {
   /// Nothing where it was not read, is another file by now, or more is asked.
   std::optional<ReadBack> of(const SafeFolder& folder, const std::string& file,
                              const ReadBackAsked& asked) const;
+  /// It is to be read, whatever comes of that.
+  void expect(const std::string& file) { asked_.insert(file); }
   /// Whether it was to be read.
   bool has(const std::string& file) const { return asked_.contains(file); }
   std::size_t size() const { return asked_.size(); }

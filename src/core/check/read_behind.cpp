@@ -4,11 +4,12 @@
 
 #include "base/unicode.h"
 #include "check/file_levels.h"
+#include "check/opened_sound.h"
 
 namespace octaphon {
-void hold(FileChange& change, std::shared_ptr<FileHandle> before) {
-  if (const auto levels = levelsOf("/proc/self/fd/" + std::to_string(before->get()), {false, true}))
-    change.levelsBefore = *levels;
+
+void holdOpen(FileChange& change, std::shared_ptr<FileHandle> before) {
+  if (const auto levels = levelsOf(pathOf(before->get()), {false, true})) change.levelsBefore = *levels;
   change.replaced = std::move(before);
 }
 
@@ -19,8 +20,7 @@ std::string changeText(const FileChange& change) {
   return text + differenceText(*change.difference);
 }
 
-ReadBehind::ReadBehind(bool reads, std::size_t mostHeld)
-    : reads_(reads), mostHeld_(mostHeld), thread_([this] { work(); }) {}
+ReadBehind::ReadBehind(std::size_t mostHeld) : mostHeld_(mostHeld), thread_([this] { work(); }) {}
 
 ReadBehind::~ReadBehind() {
   job_.isStopped = true;
@@ -83,11 +83,11 @@ const SafeFolder* ReadBehind::folderOf(const FolderPath& base) {
 }
 
 void ReadBehind::read(WrittenFile& file) {
-  const SafeFolder* folder = folderOf(file.base);
-  if (!reads_ || folder == nullptr) return;
   std::shared_ptr<ReadBacks>& kept = kept_[file.base];
   if (!kept) kept = std::make_shared<ReadBacks>();
-  kept->read(*folder, file.file, file.asked, {&job_, waiter_});
+  kept->expect(file.file);
+  if (const SafeFolder* folder = folderOf(file.base))
+    kept->read(*folder, file.file, file.asked, {&job_, waiter_});
 }
 
 void ReadBehind::compare(WrittenFile& file) {
@@ -100,11 +100,12 @@ void ReadBehind::compare(WrittenFile& file) {
     if (!now) return;
     change.isSameBytes = haveSameBytes(now->get(), file.replaced->get(), file.file).value_or(false);
     if (!change.isSameBytes) {
-      auto difference = differenceOf(now->get(), file.file, file.replaced->get(), file.file, &job_);
+      auto difference =
+          differenceOf(now->get(), file.file, file.replaced->get(), file.file, {&job_, waiter_});
       if (!difference) return;  // what was replaced could not be read
       change.difference = *difference;
       if (!difference->isNone() && held_ < mostHeld_) {
-        hold(change, file.replaced);
+        holdOpen(change, file.replaced);
         ++held_;
       }
     }

@@ -18,7 +18,7 @@
 
 namespace octaphon {
 
-/// A file that has its name.
+/// A file that has got its name.
 struct WrittenFile {
   FolderPath base;
   std::string file;  ///< relative to it
@@ -41,15 +41,15 @@ struct FileChange {
 };
 
 /// Keeps what it was open, with its levels.
-void hold(FileChange& change, std::shared_ptr<FileHandle> before);
+void holdOpen(FileChange& change, std::shared_ptr<FileHandle> before);
 
 /// In words: `was a.wav; differs by −31.4 dBFS at most, at 0:02.481`.
 std::string changeText(const FileChange& change);
 
 class ReadBehind {
  public:
-  /// `reads`: else only what was replaced is looked at. So many files that were replaced stay open.
-  explicit ReadBehind(bool reads, std::size_t mostHeld = 0);
+  /// So many files that were replaced stay open, to be heard.
+  explicit ReadBehind(std::size_t mostHeld = 0);
   ~ReadBehind();  ///< stops
 
   /// From any thread; waits for nothing.
@@ -74,7 +74,6 @@ class ReadBehind {
   bool isToStop() const { return isStopped(&job_) || isStopped(waiter_); }
   const SafeFolder* folderOf(const FolderPath& base);
 
-  bool reads_;
   std::size_t mostHeld_;
   JobControl job_;
   std::atomic<JobControl*> waiter_{nullptr};

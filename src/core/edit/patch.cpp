@@ -80,7 +80,7 @@ struct ClipsChange : SessionPatch::Change {
   };
   /// More than half of a list of some length, going by some of them.
   static bool isMuch(const std::vector<Clip>& was, const std::vector<Clip>& is) {
-    constexpr std::size_t kLeast = 100, kLooks = 16;
+    constexpr std::size_t kLeast = 16, kLooks = 16;
     if (was.size() != is.size() || was.size() < kLeast) return false;
     std::size_t differ = 0;
     for (std::size_t look = 0; look < kLooks; ++look) {

@@ -14,12 +14,6 @@ namespace {
 
 namespace fs = std::filesystem;
 
-int trackWidth(int channels) {
-  for (const int width : {1, 2, 4, 6, 8})
-    if (channels <= width) return width;
-  return 0;
-}
-
 class BringerIn {
  public:
   BringerIn(Session& session, const BringInRequest& request)
@@ -224,6 +218,12 @@ Result<> bringInMidi(Session& session, const OtherFiles::One& one) {
 }
 
 }  // namespace
+
+int trackWidth(int channels) {
+  for (const int width : {1, 2, 4, 6, 8})
+    if (channels <= width) return width;
+  return 0;
+}
 
 BroughtIn bringIn(Session& session, const IncomingFiles& incoming, const BringInRequest& request) {
   return BringerIn(session, request).bringIn(incoming);

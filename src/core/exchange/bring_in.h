@@ -78,6 +78,9 @@ Result<std::filesystem::path> copyIntoFolder(const std::filesystem::path& file,
                                              const std::filesystem::path& folder,
                                              const JobControl* job = nullptr);
 
+/// Channels of the narrowest track that so many fit on; 0: none is wide enough.
+int trackWidth(int channels);
+
 /// The path of a file as a session in `folder` names it: relative, with `/`.
 std::string mediaPath(const std::filesystem::path& file, const std::filesystem::path& folder);
 

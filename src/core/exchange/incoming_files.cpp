@@ -29,13 +29,6 @@ bool pathLess(const fs::path& a, const fs::path& b) {
   return left == a.end() && right != b.end();
 }
 
-/// As it is where the working directory is gone.
-fs::path absoluteOf(const fs::path& path) {
-  std::error_code error;
-  fs::path full = fs::absolute(path, error);
-  return error ? path : full;
-}
-
 std::vector<fs::path> audioInputs(const std::vector<fs::path>& inputs, const JobControl* job) {
   std::vector<fs::path> files;
   std::error_code error;

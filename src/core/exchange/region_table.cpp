@@ -8,10 +8,10 @@
 #include <tuple>
 
 #include "base/files.h"
+#include "base/text_table.h"
 #include "base/unicode.h"
 #include "edit/ids.h"
 #include "edit/regions.h"
-#include "exchange/text_table.h"
 #include "session/vocabulary.h"
 
 namespace octaphon {

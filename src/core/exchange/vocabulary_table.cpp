@@ -4,8 +4,8 @@
 #include <array>
 #include <optional>
 
+#include "base/text_table.h"
 #include "base/unicode.h"
-#include "exchange/text_table.h"
 
 namespace octaphon {
 namespace {

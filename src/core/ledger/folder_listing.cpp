@@ -59,7 +59,8 @@ class Listing {
       if (found.verdict == FileVerdict::Ours) facts_.byKey[found.line->key].push_back(file);
     } else if (isTemporaryName(entry.name)) {
       takeUnfinished(file, entry);
-    } else if (!isReceiptName(entry.name) && !folders_.contains(file)) {
+    } else if (!isReceiptName(entry.name) && !folders_.contains(file) &&
+               !(entry.isFile && facts_.receipt->lists().contains(file))) {
       if (entry.isFile) others_.push_back(file);
       (entry.isFile ? facts_.foreign : strangers_).push_back(file);
     }

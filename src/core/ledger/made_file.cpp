@@ -10,9 +10,10 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-constexpr std::size_t kFiguresOfAChannel = 4, kNumbersOfAMark = 3, kNumbersOfALoop = 2;
+constexpr std::size_t kFiguresOfAChannel = 4, kNumbersOfAMark = 3, kNumbersOfALoop = 2, kTextsOfARemark = 2;
+constexpr std::size_t kNumbersOfAPlace = 5;  // rate and start in the session, lead-in, body, tail
 constexpr int kMostChannels = 64;
-constexpr Frame kMostLayers = 1'000'000;
+constexpr Frame kMostLayers = 1'000'000, kMostLaps = 1'000'000, kMostRate = 10'000'000;
 
 Json figuresJson(const SoundFigures& figures) {
   Json list = Json::array();
@@ -37,6 +38,25 @@ Json loopsJson(const std::vector<FileLoop>& loops) {
   for (const FileLoop& loop : loops) {
     list.push_back(loop.start);
     list.push_back(loop.end);
+  }
+  return list;
+}
+
+/// A part of the file's own JSON: keys lie beside those of the file.
+void add(Json& json, const MadePlace& place) {
+  if (place.sessionRate <= 0) return;
+  json["place"] = {place.sessionRate, place.start, place.leadIn, place.body, place.tail};
+  if (place.loopWay.empty()) return;
+  json["way"] = place.loopWay;
+  json["laps"] = place.laps;
+  if (place.beats) json["beats"] = *place.beats;
+}
+
+Json remarksJson(const std::vector<MadeRemark>& remarks) {
+  Json list = Json::array();
+  for (const MadeRemark& remark : remarks) {
+    list.push_back(remark.code);
+    list.push_back(remark.text);
   }
   return list;
 }
@@ -108,6 +128,33 @@ std::vector<FileLoop> loopsFrom(const Json& list) {
   return loops;
 }
 
+MadePlace placeFrom(const Values& values) {
+  const Json& list = values.list("place", kNumbersOfAPlace);
+  if (list.size() != kNumbersOfAPlace) return {};
+  Frame numbers[kNumbersOfAPlace];
+  for (std::size_t i = 0; i < kNumbersOfAPlace; ++i) {
+    if (!list[i].is_number_integer()) return {};
+    numbers[i] = list[i].get<Frame>();
+    const bool mayBeBefore = i == 1;  // the start, of the session
+    if (numbers[i] > kMaxFrame || numbers[i] < (mayBeBefore ? -kMaxFrame : 0)) return {};
+  }
+  if (numbers[0] < 1 || numbers[0] > kMostRate) return {};
+  MadePlace place{static_cast<int>(numbers[0]), numbers[1], numbers[2], numbers[3], numbers[4]};
+  place.loopWay = values.text("way");
+  place.laps = static_cast<int>(std::clamp<Frame>(values.frames("laps"), 0, kMostLaps));
+  place.beats = values.number("beats");
+  return place;
+}
+
+std::vector<MadeRemark> remarksFrom(const Json& list) {
+  std::vector<MadeRemark> remarks;
+  for (std::size_t i = 0; i < list.size(); i += kTextsOfARemark) {
+    if (!list[i].is_string() || !list[i + 1].is_string()) return {};
+    remarks.push_back({list[i].get<std::string>(), list[i + 1].get<std::string>()});
+  }
+  return remarks;
+}
+
 std::vector<std::pair<std::string, std::string>> tagsFrom(const Json& json) {
   std::vector<std::pair<std::string, std::string>> tags;
   const auto found = json.find("texts");
@@ -136,7 +183,17 @@ Json asJson(const MadeFile& made) {
   if (!texts.empty()) json["texts"] = std::move(texts);
   if (!made.marks.empty()) json["marks"] = marksJson(made.marks);
   if (!made.loops.empty()) json["loops"] = loopsJson(made.loops);
+  add(json, made.place);
+  if (!made.remarks.empty()) json["remarks"] = remarksJson(made.remarks);
   return json;
+}
+
+std::string madeText(const MadeFile& made) {
+  return asJson(made).dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+std::optional<MadeFile> madeFileIn(const std::string& text) {
+  return text.empty() ? std::nullopt : madeFileFrom(Json::parse(text, nullptr, false));
 }
 
 std::optional<MadeFile> madeFileFrom(const Json& json) {
@@ -162,6 +219,8 @@ std::optional<MadeFile> madeFileFrom(const Json& json) {
   made.tags = tagsFrom(json);
   made.marks = marksFrom(values.list("marks", kNumbersOfAMark));
   made.loops = loopsFrom(values.list("loops", kNumbersOfALoop));
+  made.place = placeFrom(values);
+  made.remarks = remarksFrom(values.list("remarks", kTextsOfARemark));
   const bool isWell = !made.encoding.empty() && made.rate > 0 && made.channels > 0 &&
                       made.channels <= kMostChannels && made.figures.frames >= 0 &&
                       made.figures.channels.size() == static_cast<std::size_t>(made.channels);

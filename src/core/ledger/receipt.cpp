@@ -27,6 +27,9 @@ constexpr std::string_view kNumbersAnewKind = "numbers-anew";
 constexpr std::string_view kAcceptedKind = "accepted";
 constexpr std::string_view kRemovedKind = "removed";
 constexpr std::string_view kAcceptedAnewKind = "accepted-anew";
+constexpr std::string_view kBriefKind = "brief";
+constexpr std::string_view kOutlineKind = "outline";
+constexpr std::string_view kListKind = "list";
 
 std::string jsonText(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
 std::string dumped(const Json& json) { return jsonText(json) + "\n"; }
@@ -125,6 +128,45 @@ std::string Receipt::acceptedAnew(const std::string& brief, const std::vector<Ac
                     {"reason", one.reason},
                     {"rows", one.rows}});
   return text;
+}
+
+std::string Receipt::asText(const DeliveredBrief& brief) {
+  return dumped({{"kind", kBriefKind},
+                 {"brief", brief.brief},
+                 {"session", brief.session},
+                 {"place", brief.place},
+                 {"name", brief.name},
+                 {"sentence", brief.sentence},
+                 {"title", brief.title},
+                 {"client", brief.client},
+                 {"credit", brief.credit},
+                 {"notes", brief.notes},
+                 {"sources", brief.sources}});
+}
+
+std::string Receipt::asText(const HandedList& list) {
+  return dumped({{"kind", kListKind}, {"file", list.file}, {"hash", list.content.hex()}});
+}
+
+/// Brackets of a text are written as escapes: lines are refused by how many there are before they are read.
+static std::string withoutBrackets(const std::string& line) {
+  std::string text;
+  text.reserve(line.size() + line.size() / 4);
+  const std::size_t first = line.find('{'), last = line.rfind('}');
+  for (std::size_t i = 0; i < line.size(); ++i) {
+    const bool isInside = i > first && i < last;
+    if (isInside && line[i] == '{')
+      text += "\\u007b";
+    else if (isInside && line[i] == '[')
+      text += "\\u005b";
+    else
+      text += line[i];
+  }
+  return text;
+}
+
+std::string Receipt::outline(const std::string& session, const std::string& outline) {
+  return withoutBrackets(dumped({{"kind", kOutlineKind}, {"session", session}, {"outline", outline}}));
 }
 
 namespace {
@@ -226,6 +268,29 @@ std::optional<Edition> parseEdition(const Json& json) {
   return edition;
 }
 
+std::vector<std::string> textsAt(const Json& json, const char* key) {
+  std::vector<std::string> texts;
+  const auto found = json.find(key);
+  if (found == json.end() || !found->is_array()) return texts;
+  for (const Json& text : *found)
+    if (text.is_string()) texts.push_back(text.get<std::string>());
+  return texts;
+}
+
+DeliveredBrief parseBrief(const Json& json) {
+  const auto text = [&](const char* key) { return valueOf<std::string>(json, key); };
+  return {text("brief"),
+          text("session"),
+          valueOf<int>(json, "place"),
+          text("name"),
+          text("sentence"),
+          text("title"),
+          text("client"),
+          text("credit"),
+          text("notes"),
+          textsAt(json, "sources")};
+}
+
 std::uint32_t numberOf(const Json& json) {
   const bool isNumber = json.is_number_integer() && json >= 0 && json <= kMaxNumber;
   return isNumber ? json.get<std::uint32_t>() : 0;
@@ -319,7 +384,7 @@ Result<Receipt> Receipt::read(int fd, const std::string& place) {
 }
 
 const std::string& Receipt::head() {
-  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.4"})"
+  static const std::string kHead = R"({"format":"octaphon-receipt","version":"1.5"})"
                                    "\n";
   return kHead;
 }
@@ -392,6 +457,13 @@ void Receipt::take(Parsed& line) {
     takeNumbers(line);
   } else if (line.kind == kAcceptedKind || line.kind == kAcceptedAnewKind) {
     takeAccepted(line);
+  } else if (line.kind == kBriefKind) {
+    DeliveredBrief brief = parseBrief(line.json);
+    briefs_[brief.brief] = std::move(brief);
+  } else if (line.kind == kOutlineKind) {
+    outlines_[valueOf<std::string>(line.json, "session")] = valueOf<std::string>(line.json, "outline");
+  } else if (line.kind == kListKind) {
+    takeList(line);
   } else if (line.kind == kRemovedKind) {
     removed_.insert(valueOf<std::string>(line.json, "file"));
   } else if (!line.kind.empty() && line.kind != kFileKind) {
@@ -424,18 +496,23 @@ void Receipt::takeNumbers(const Parsed& line) {
       if (words.is_string()) takePair(words.get_ref<const std::string&>(), numbers);
 }
 
+void Receipt::takeList(const Parsed& line) {
+  std::vector<Digest>& contents = lists_[valueOf<std::string>(line.json, "file")];
+  contents.push_back(digestAt(line.json, "hash"));
+  if (contents.size() > kLinesOfAFile) contents.erase(contents.begin());
+}
+
 void Receipt::takeAccepted(const Parsed& line) {
   const auto brief = valueOf<std::string>(line.json, "brief");
   if (line.kind == kAcceptedAnewKind) return accepted_[brief].clear();
   Accepted one{valueOf<std::string>(line.json, "code"), valueOf<std::string>(line.json, "reason"), {}};
-  if (const auto rows = line.json.find("rows"); rows != line.json.end() && rows->is_array())
-    for (const Json& row : *rows)
-      if (row.is_string()) one.rows.push_back(row.get<std::string>());
+  one.rows = textsAt(line.json, "rows");
   accepted_[brief].push_back(std::move(one));
 }
 
 std::size_t Receipt::kept() const {
-  std::size_t kept = others_.size() + editionLines_.size() + measured_.size() + removed_.size();
+  std::size_t kept = others_.size() + editionLines_.size() + measured_.size() + removed_.size() +
+                     briefs_.size() + outlines_.size() + lists_.size() * kLinesOfAFile;
   for (const auto& [brief, numbers] : numbers_) kept += numbers.pairs.size() / kPairsOfALine + 2;
   for (const auto& [brief, accepted] : accepted_) kept += accepted.size() + 1;
   for (const auto& [file, lines] : byFile_) kept += std::min(lines.size(), kLinesOfAFile);
@@ -457,6 +534,10 @@ std::string Receipt::compacted() const {
   std::string text = head();
   for (const std::string& line : editionLines_) text += line + "\n";
   for (const std::string& line : others_) text += line + "\n";
+  for (const auto& [session, outlined] : outlines_) text += outline(session, outlined);
+  for (const auto& [id, brief] : briefs_) text += asText(brief);
+  for (const auto& [file, contents] : lists_)
+    for (const Digest& content : contents) text += asText(HandedList{file, content});
   for (const auto& [brief, numbers] : numbers_) text += textOf(brief, numbers);
   for (const auto& [brief, accepted] : accepted_)
     if (!accepted.empty()) text += acceptedAnew(brief, accepted);

@@ -18,6 +18,7 @@
 #include "base/result.h"
 #include "base/safe_folder.h"
 #include "ledger/accepted.h"
+#include "ledger/delivered_brief.h"
 #include "ledger/edition.h"
 #include "ledger/fingerprint.h"
 #include "ledger/sticky_numbers.h"
@@ -92,6 +93,13 @@ class Receipt {
   const std::map<std::string, StickyNumbers>& numbers() const { return numbers_; }
   /// By id of the brief.
   const std::map<std::string, std::vector<Accepted>>& accepted() const { return accepted_; }
+  /// By id of the brief.
+  const std::map<std::string, DeliveredBrief>& briefs() const { return briefs_; }
+  /// By name of the session's file: text of a session file, as outlineText() gives it.
+  const std::map<std::string, std::string>& outlines() const { return outlines_; }
+  /// Notes and lists that lie beside what was delivered, by their files: of each the newest two, for the last
+  /// may be of one that got no name.
+  const std::map<std::string, std::vector<Digest>>& lists() const { return lists_; }
   /// Whether the very same stands in it, as what counts.
   bool has(const Measured& measured) const;
   bool has(const ReceiptLine& line) const;
@@ -113,6 +121,11 @@ class Receipt {
   /// A line that forgets what was accepted of a brief, and one for each that is.
   static std::string acceptedAnew(const std::string& brief, const std::vector<Accepted>& accepted);
 
+  static std::string asText(const DeliveredBrief& brief);
+  static std::string asText(const HandedList& list);
+  /// Of a session, by the name of its file.
+  static std::string outline(const std::string& session, const std::string& outline);
+
   /// The lines that matter, written anew: of each file the newest two, for the last may be of a file that got
   /// no name.
   std::string compacted() const;
@@ -124,6 +137,7 @@ class Receipt {
   void take(Parsed& line);
   void takeNumbers(const Parsed& line);
   void takeAccepted(const Parsed& line);
+  void takeList(const Parsed& line);
   std::size_t kept() const;
 
   std::unordered_map<std::string, std::vector<ReceiptLine>> byFile_;
@@ -131,6 +145,9 @@ class Receipt {
   std::map<std::string, Edition> editions_;
   std::map<std::string, StickyNumbers> numbers_;
   std::map<std::string, std::vector<Accepted>> accepted_;
+  std::map<std::string, DeliveredBrief> briefs_;
+  std::map<std::string, std::string> outlines_;
+  std::map<std::string, std::vector<Digest>> lists_;
   std::set<std::string> removed_;
   std::vector<std::string> editionLines_;  // as they are, earlier ones too
   std::vector<std::string> others_;

@@ -180,6 +180,23 @@ Result<> ReceiptJournal::begin(const std::string& brief, const std::vector<Accep
   return isSame ? Result<>() : write(shared_ ? shared_ : handle_, Receipt::acceptedAnew(brief, accepted));
 }
 
+Result<> ReceiptJournal::begin(const DeliveredBrief& brief) {
+  const auto found = known_.briefs().find(brief.brief);
+  const bool isSame = found != known_.briefs().end() && found->second == brief;
+  return isSame ? Result<>() : write(shared_ ? shared_ : handle_, Receipt::asText(brief));
+}
+
+Result<> ReceiptJournal::beginOutline(const std::string& session, const std::string& outline) {
+  const auto found = known_.outlines().find(session);
+  const bool isSame = found != known_.outlines().end() && found->second == outline;
+  return isSame ? Result<>() : write(shared_ ? shared_ : handle_, Receipt::outline(session, outline));
+}
+
+Result<> ReceiptJournal::noteList(const HandedList& list, bool sync) {
+  OCTAPHON_TRY(write(handle_, Receipt::asText(list)));
+  return sync ? syncData(handle_.get(), place_) : Result<>();
+}
+
 void ReceiptJournal::settle() { shared_.reset(); }
 
 /// What was in it is still to be had: the file is open, only its name is gone.

@@ -39,6 +39,12 @@ class ReceiptJournal {
   Result<> begin(const std::string& brief, const StickyNumbers& numbers, bool anew);
   /// Says what is accepted of a brief, where that is another thing than before; for all shares.
   Result<> begin(const std::string& brief, const std::vector<Accepted>& accepted);
+  /// Says of a brief what its files do not, where that is another thing than before; for all shares.
+  Result<> begin(const DeliveredBrief& brief);
+  /// The same of the session that is delivered, `outline` as outlineText() gives it.
+  Result<> beginOutline(const std::string& session, const std::string& outline);
+  /// Says that a note or list is ours; before it gets its name.
+  Result<> noteList(const HandedList& list, bool sync);
   /// Says that a file of ours was taken away on purpose.
   Result<> noteRemoved(const std::string& file) { return write(handle_, Receipt::removed(file)); }
   /// All is said that is for all shares: others may begin.

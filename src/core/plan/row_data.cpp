@@ -153,22 +153,6 @@ FileData RowData::of(const Row& row, const Extent& extent, const Fingerprint& ma
   return data;
 }
 
-static constexpr std::size_t kMarkDigits = 16;
-
-std::string rowMarkOf(const std::string& key) {
-  Hasher hasher;
-  hasher.add(std::string_view(key));
-  return hasher.digest().hex().substr(0, kMarkDigits);
-}
-
-std::string madeMarkOf(const Fingerprint& made) {
-  Hasher hasher;
-  hasher.add(made.sound);
-  hasher.add(made.form);
-  hasher.add(made.engine);
-  return hasher.digest().hex().substr(0, kMarkDigits);
-}
-
 Digest digestOf(const FileData& data) {
   Hasher hasher;
   const auto text = [&](const std::string& words) { hasher.add(std::string_view(words)); };

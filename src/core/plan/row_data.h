@@ -7,6 +7,7 @@
 
 #include "formats/file_data.h"
 #include "ledger/fingerprint.h"
+#include "ledger/row_mark.h"
 #include "plan/sheet.h"
 #include "routing/track_tree.h"
 #include "session/session.h"
@@ -37,11 +38,6 @@ class RowData {
   mutable std::mutex mutex_;
   mutable std::vector<std::unique_ptr<OfBrief>> briefs_;  // once they are asked for
 };
-
-/// Which row a file is of: 16 hexadecimal digits, out of its key.
-std::string rowMarkOf(const std::string& key);
-/// As what it was made: the same out of sound, form and engine.
-std::string madeMarkOf(const Fingerprint& made);
 
 /// Everything that a file says, in few bits.
 Digest digestOf(const FileData& data);

@@ -353,6 +353,13 @@ class FolderReporter {
 
 }  // namespace
 
+bool isAboutFolder(RemarkCode code) {
+  using enum RemarkCode;
+  constexpr RemarkCode kAboutFolder[]{AlikeOnDisk, ChangedFile, DamagedReceipt, EarlierEdition, ForeignFile,
+                                      Kept,        RenamedFile, Stopped,        UnusableFolder};
+  return std::find(std::begin(kAboutFolder), std::end(kAboutFolder), code) != std::end(kAboutFolder);
+}
+
 Remark tailLimitedRemark(const Sheet& sheet, const Row& row, const RungOut& rungOut) {
   return {Severity::Warning, RemarkCode::TailLimited, row.file,
           "The tail was stopped by its limit after " + timeText(rungOut.tail, sheet.rate) + ", at " +

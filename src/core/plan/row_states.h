@@ -19,6 +19,9 @@ std::map<FolderPath, std::set<std::string>> plannedFiles(const Sheet& sheet);
 /// are worked out only where a file of ours is there.
 void setStates(Sheet& sheet, const SignalContext& context, const std::map<FolderPath, FolderFacts>& folders);
 
+/// Whether a remark is about what lies in the folder before a row is made, and not about the row.
+bool isAboutFolder(RemarkCode code);
+
 /// About a tail that its limit stopped.
 Remark tailLimitedRemark(const Sheet& sheet, const Row& row, const RungOut& rungOut);
 

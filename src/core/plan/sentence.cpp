@@ -152,6 +152,7 @@ constexpr Part kParts[]{
     {PhraseKind::Case, Paragraph::NamesAndFolder, "", "in"},
     {PhraseKind::Folder, Paragraph::NamesAndFolder, "", "into", true},
     {PhraseKind::Existing, Paragraph::NamesAndFolder, ";", "", false, nullptr, "what is there"},
+    {PhraseKind::HandOver, Paragraph::NamesAndFolder, ";", "handed over", false, nullptr, "", true},
     {PhraseKind::Rows, Paragraph::NamesAndFolder, ";", "", false, nullptr, "", true},
 };
 

@@ -367,17 +367,6 @@ std::string foldText(int from, int to) {
   return text + listed(parts) + " (ITU-R BS.775)";
 }
 
-std::string channelText(int channels) {
-  switch (channels) {
-    case 1: return "mono";
-    case 2: return "stereo";
-    case 4: return "quad";
-    case 6: return "5.1";
-    case 8: return "7.1";
-    default: return std::to_string(channels) + " channels";
-  }
-}
-
 std::string channelName(int channels, int part) {
   static const std::map<int, std::vector<std::string>> kNames{
       {1, {"M"}},

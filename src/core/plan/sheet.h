@@ -17,6 +17,7 @@
 #include "base/remark.h"
 #include "base/safe_folder.h"
 #include "brief/brief.h"
+#include "formats/channel_text.h"
 #include "formats/encoding.h"
 #include "ledger/edition.h"
 #include "ledger/sticky_numbers.h"
@@ -294,8 +295,6 @@ std::string countText(const Sheet& sheet);
 /// What becomes of channels where others are asked for, by ITU-R BS.775; empty where they are as they were.
 std::string foldText(int from, int to);
 
-/// Channel layout in words: `mono`, `stereo`.
-std::string channelText(int channels);
 /// One channel of a layout, from 1: `L`, `LFE`; in the order of mixing_law.h.
 std::string channelName(int channels, int part);
 

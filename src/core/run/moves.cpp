@@ -6,6 +6,7 @@
 
 #include "base/unicode.h"
 #include "ledger/lines_by_stamp.h"
+#include "run/planned_as_made.h"
 #include "write/encoder.h"
 
 namespace octaphon {
@@ -46,8 +47,17 @@ Result<Moves::Move> Moves::plan(std::size_t index) {
   move.isRewritten = !saysTheSame(file.get(), formOf(sheet_, row, move.before), data);
   move.after = move.before;
   move.after.file = row.file;
-  if (!move.isRewritten) move.after.fingerprint.tags = print.tags;
+  if (!move.isRewritten) {
+    move.after.fingerprint.tags = print.tags;
+    move.after.made = madeAnew(row, move.before, data);
+  }
   return move;
+}
+
+/// Where the receipt did not say what it was, it does not now.
+std::string Moves::madeAnew(const Row& row, const ReceiptLine& before, const FileData& data) const {
+  std::optional<MadeFile> made = madeFileIn(before.made);
+  return made ? madeText(withWhatIsPlanned(std::move(*made), sheet_, row, data)) : before.made;
 }
 
 Result<ReceiptLine> Moves::lineBefore(std::size_t index, const FileHandle& file) const {
@@ -205,14 +215,15 @@ Result<> Moves::rewriteOne(const Move& move) {
     return fail(ErrorCode::Occupied, printable(move.to, 200), "someone altered the file since it was made",
                 "Look at the sheet again with --thorough, or take the file away");
   OCTAPHON_ASSIGN(PendingFile anew, folder.create(move.to));
+  const FileData data = data_.of(row, row.extent, move.after.fingerprint);
   OCTAPHON_ASSIGN(const WrittenSound written,
-                  rewrite(file.get(), formOf(sheet_, row, move.after),
-                          data_.of(row, row.extent, move.after.fingerprint), anew));
+                  rewrite(file.get(), formOf(sheet_, row, move.after), data, anew));
   if (sync_) OCTAPHON_TRY(anew.sync());
   const auto stamp = stampOf(anew.fd());
   if (!stamp) return fail(ErrorCode::NotWritable, anew.place());
   ReceiptLine line = move.after;
   line.fingerprint.tags = fingerprints_.of(row).tags;
+  line.made = madeAnew(row, move.after, data);
   line.content = written.content;
   line.head = written.head;
   line.stamp = *stamp;

@@ -37,6 +37,7 @@ class Moves {
     bool isDone() const { return from == to; }
   };
   Result<Move> plan(std::size_t row);
+  std::string madeAnew(const Row& row, const ReceiptLine& before, const FileData& data) const;
   Result<ReceiptLine> lineBefore(std::size_t row, const FileHandle& file) const;
   Result<> mayReplace(const Move& move) const;
   void runIn(std::vector<Move> moves);

@@ -3,13 +3,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include <nlohmann/json.hpp>
-
 #include "check/file_levels.h"
 #include "check/file_seam.h"
-#include "formats/planned_facts.h"
-#include "ledger/made_file.h"
-#include "naming/file_name.h"
+#include "run/planned_as_made.h"
 #include "run/row_finish.h"
 
 namespace octaphon {
@@ -142,7 +138,7 @@ RowResult RowOutput::finish(const Fingerprint& fingerprint) {
   Result<FinishedFile> file = finished(fingerprint);
   if (file && loop_) measureSeam(file->file.fd());
   if (file) judgeDecoded(file->file.fd());
-  if (file) file->line.made = madeText(fingerprint);
+  if (file) made_.made = madeFile(fingerprint);
   if (!file) stop(file.error());
   made_.file = std::move(file);
   return std::move(made_);
@@ -156,30 +152,14 @@ std::optional<Seam> RowOutput::decodedSeam(int fd) const {
 }
 
 /// What the receipt keeps of it, by which it is checked without the session.
-std::string RowOutput::madeText(const Fingerprint& fingerprint) const {
-  const FileForm form = sheet_.formOf(row());
-  const FileFacts says = plannedFacts(form, data_.of(row(), made_.extent, fingerprint));
-  MadeFile made;
-  made.encoding = encodingInfo(row().encoding).name;
-  made.rate = row().rate;
-  made.channels = row().channels;
+MadeFile RowOutput::madeFile(const Fingerprint& fingerprint) const {
+  MadeFile made = plannedAsMade(sheet_, row(), made_.extent, data_.of(row(), made_.extent, fingerprint));
   made.figures = figures_->figures();
   made.clipped = made_.level.clipped;
   if (made_.seam) made.seam = std::round(made_.seam->score * 10) / 10;
-  made.span = sheet_.spanOf(row()).name;
-  made.source = sheet_.sourceOf(row()).name;
-  made.family = baseName(made.span);
   made.addsTo = sum_.addsTo;
   made.layers = sum_.layers;
-  const GainSet& set = sheet_.gainSetOf(sheet_.soundOf(row()));
-  made.ceilingDb = set.asked.ceilingDb;
-  const bool isItsOwn = row().isLead && row().part == 0;  // other forms may be louder or softer
-  if (set.asked.level.kind == LevelKind::Loudness && set.asked.level.per == LevelPer::File && isItsOwn)
-    made.lufs = set.asked.target();
-  made.tags = says.tags();
-  made.marks = says.marks;
-  made.loops = says.loops;
-  return asJson(made).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+  return made;
 }
 
 /// Of the samples as they were written; where a later lap was heard, against its beginning.

@@ -7,6 +7,7 @@
 #include "finish/chain.h"
 #include "finish/written_figures.h"
 #include "finish/written_loop.h"
+#include "ledger/made_file.h"
 #include "loop/seam.h"
 #include "plan/row_data.h"
 #include "plan/sheet.h"
@@ -43,6 +44,7 @@ struct RowResult {
   std::optional<Seam> seam = {};     ///< of a loop
   double gainDb = 0;                 ///< that its level has
   Levels levels = {};                ///< of the file, where they were judged by themselves
+  MadeFile made = {};                ///< what the receipt says of it, but for its remarks
 };
 
 /// Belongs to one thread at a time. What goes wrong is kept for the result; nothing of the file is left then.
@@ -119,7 +121,7 @@ class RowOutput {
   void measureSeam(int fd);
   bool isDecidedByHearing() const;
   Result<FinishedFile> finished(const Fingerprint& fingerprint);
-  std::string madeText(const Fingerprint& fingerprint) const;
+  MadeFile madeFile(const Fingerprint& fingerprint) const;
   void keep(const Result<>& outcome);
 
   const Sheet& sheet_;

@@ -49,7 +49,7 @@ class Run {
         reportSum_(sums),
         context_(session_, *request.facts, request.plugins.get()),
         data_(sheet_, session_, context_.signal.tree()),
-        targets_(sheet_, request.share) {}
+        targets_(session_, sheet_, request.share) {}
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
@@ -192,9 +192,9 @@ class Run {
 
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
-  /// Counted as long as it is open; none where there are enough.
+  /// Counted as long as it is open; none where there are enough, or few handles at all.
   std::shared_ptr<FileHandle> held(const std::shared_ptr<FileHandle>& replaced) const {
-    if (!replaced || *held_ >= request_.mostReplaced) return {};
+    if (!replaced || *held_ >= std::min(request_.mostReplaced, budget_.waiting / 2)) return {};
     ++*held_;
     return {replaced.get(), [replaced, count = held_](FileHandle*) { --*count; }};
   }
@@ -427,8 +427,12 @@ class Run {
     for (RowResult& row : result.rows) {
       const auto tail = tails.find(spanOf(sheet_.rows[row.row]));
       const Levels levels = levelsOf(row);
-      keep(row, levels, tail == tails.end() ? nullptr : tail->second);
-      if (row.file) row.file->line.levels = levels.rounded();
+      RowOutcome outcome = outcomeOf(row, levels, tail == tails.end() ? nullptr : tail->second);
+      if (row.file) {
+        row.file->line.levels = levels.rounded();
+        row.file->line.made = madeText(withRemarks(std::move(row.made), outcome));
+      }
+      keep(row, std::move(outcome));
       if (!row.file) {
         failRow(row.row, std::move(row.file).error());
         continue;
@@ -455,7 +459,7 @@ class Run {
   }
 
   /// What is told of a row once it has its name. `tail` may be null.
-  void keep(const RowResult& result, const Levels& levels, const Measured* tail) {
+  RowOutcome outcomeOf(const RowResult& result, const Levels& levels, const Measured* tail) const {
     const Row& row = sheet_.rows[result.row];
     RowOutcome outcome;
     outcome.row = result.row;
@@ -466,16 +470,32 @@ class Run {
     outcome.seam = result.seam;
     outcome.gainDb = result.gainDb;
     outcome.levels = levels;
-    const std::uint32_t set = sheet_.soundOf(row).gainSet;
-    outcome.foundGain = book_->foundFor(set);
+    outcome.foundGain = book_->foundFor(sheet_.soundOf(row).gainSet);
     outcome.start = sessionStart(sheet_.endsOf(row).extent, result.extent);
     if (tail != nullptr)
       outcome.rungOut = {true, true, tail->tail, tail->byLimit, tail->leftDb};
     else if (sheet_.spanOf(row).ringsOut)
       outcome.rungOut = sheet_.briefOf(row).rungOut[sheet_.soundOf(row).span];
+    return outcome;
+  }
+
+  void keep(const RowResult& result, RowOutcome outcome) {
     const std::scoped_lock lock(mutex_);
-    if (result.file && outcome.foundGain) gains_.insert_or_assign(set, result.gainDb);
+    if (result.file && outcome.foundGain)
+      gains_.insert_or_assign(sheet_.soundOf(sheet_.rows[result.row]).gainSet, result.gainDb);
     made_.insert_or_assign(result.row, std::move(outcome));
+  }
+
+  /// What was noticed of the row, when it was planned and when it was made; notes are not kept.
+  MadeFile withRemarks(MadeFile made, const RowOutcome& outcome) const {
+    const auto add = [&](const std::vector<Remark>& remarks) {
+      for (const Remark& remark : remarks)
+        if (remark.severity == Severity::Warning && !isAboutFolder(remark.code))
+          made.remarks.push_back({std::string(remarkName(remark.code)), remark.text});
+    };
+    add(sheet_.remarksOf(sheet_.rows[outcome.row]));
+    add(remarksOf(session_, sheet_, outcome));
+    return made;
   }
 
   /// Of the file: what was measured before its gain, raised by that; its peak was measured in any case.

@@ -7,6 +7,8 @@
 #include "base/unicode.h"
 #include "ledger/lines_by_stamp.h"
 #include "plan/numbering.h"
+#include "plan/sentence.h"
+#include "session/outline.h"
 
 namespace octaphon {
 namespace {
@@ -24,6 +26,7 @@ Result<Targets::Target> Targets::openOne(const FolderPath& base, const std::vect
   for (const std::size_t row : rows)
     if (baseOf(row) == base) briefs.insert(&sheet_.briefOf(sheet_.rows[row]));
   for (const PlannedBrief* brief : briefs) OCTAPHON_TRY(begin(*brief, journal));
+  OCTAPHON_TRY(journal.beginOutline(sheet_.sessionFile, outlineText(session_)));
   journal.settle();
   return Target{std::move(folder), std::make_unique<ReceiptJournal>(std::move(journal))};
 }
@@ -48,7 +51,25 @@ Result<> Targets::begin(const PlannedBrief& brief, ReceiptJournal& journal) cons
   OCTAPHON_TRY(journal.begin(id, stickyNumbers(sheet_, brief), brief.countsAnew));
   std::vector<Accepted> accepted;
   for (const AcceptedRemark& one : brief.brief.accepted) accepted.push_back({one.code, one.reason, one.rows});
-  return journal.begin(id, accepted);
+  OCTAPHON_TRY(journal.begin(id, accepted));
+  return journal.begin(wordsOf(brief));
+}
+
+DeliveredBrief Targets::wordsOf(const PlannedBrief& planned) const {
+  const Brief& brief = planned.brief;
+  const auto place = std::find_if(session_.briefs.begin(), session_.briefs.end(),
+                                  [&](const Brief& one) { return one.id == brief.id; });
+  DeliveredBrief words{brief.id,
+                       sheet_.sessionFile,
+                       static_cast<int>(place - session_.briefs.begin()),
+                       brief.name,
+                       sentenceText(brief, session_),
+                       brief.handOver.title,
+                       brief.handOver.client,
+                       brief.handOver.credit,
+                       brief.handOver.notes};
+  for (const PlannedSource& source : planned.sources) words.sources.push_back(source.key());
+  return words;
 }
 
 void Targets::open(std::vector<std::size_t>& rows, const Refuse& refuse) {

@@ -9,6 +9,7 @@
 #include "base/remark.h"
 #include "ledger/receipt_journal.h"
 #include "plan/sheet.h"
+#include "session/session.h"
 
 namespace octaphon {
 
@@ -16,7 +17,9 @@ class Targets {
  public:
   /// Called once for each row of a folder that cannot be used.
   using Refuse = std::function<void(std::size_t row, const Error& error)>;
-  explicit Targets(const Sheet& sheet, const Share& share = {}) : sheet_(sheet), share_(share) {}
+  /// Keeps references.
+  Targets(const Session& session, const Sheet& sheet, const Share& share)
+      : session_(session), sheet_(sheet), share_(share) {}
 
   /// Opens the base folder of every row, makes those that are not there, and fixes editions and numbers of
   /// the briefs. Takes out the rows that have none, and those of folders whose receipt says otherwise by now.
@@ -38,7 +41,9 @@ class Targets {
   const FolderPath& baseOf(std::size_t row) const { return sheet_.briefOf(sheet_.rows[row]).base; }
   Result<Target> openOne(const FolderPath& base, const std::vector<std::size_t>& rows) const;
   Result<> begin(const PlannedBrief& brief, ReceiptJournal& journal) const;
+  DeliveredBrief wordsOf(const PlannedBrief& brief) const;
 
+  const Session& session_;
   const Sheet& sheet_;
   Share share_;
   std::map<FolderPath, Target> targets_;

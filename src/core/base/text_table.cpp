@@ -1,4 +1,4 @@
-#include "exchange/text_table.h"
+#include "base/text_table.h"
 
 #include <algorithm>
 
