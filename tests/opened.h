@@ -259,6 +259,8 @@ inline std::unique_ptr<QTemporaryDir> prepareTests() {
   QCoreApplication::setOrganizationName("octaphon-tests");
   QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, state->path());  // each program its own
   qputenv("OCTAPHON_STATE", state->path().toLocal8Bit());
+  qputenv("XDG_STATE_HOME", state->path().toLocal8Bit());
+  qputenv("OCTAPHON_RECEIVER", "/bin/true");  // nothing that is started outlives a test
   app::Theme::instance().install();
   return state;
 }

@@ -4,6 +4,7 @@
 #include "app/prepare/facts_panel.h"
 #include "app/sheet/data_panel.h"
 #include "opened.h"
+#include "plan/sentence.h"
 
 using namespace octaphon;
 using namespace octaphon::app;
@@ -89,6 +90,7 @@ class FormatsViewTest : public QObject {
     o.choose(test::fieldNamed<QComboBox>(*editor, "Rate of file 1"), "96 kHz");
     QTRY_VERIFY(o.work.sheets().sheet()->faultOf(o.row(1)) != nullptr);
     QVERIFY(o.work.sheets().sheet()->faultOf(o.row(1))->code == RemarkCode::RateRefused);
+    QCOMPARE(phraseOf(RemarkCode::RateRefused), PhraseKind::Encoding);  // where it is mended
     const auto isAsBefore = [&] {
       return o.brief().files.outputs.empty() && o.brief().files.encoding == Encoding::Pcm16;
     };

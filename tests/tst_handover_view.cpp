@@ -69,7 +69,6 @@ struct Made : Opened {
 class HandoverViewTest : public QObject {
   Q_OBJECT
  private slots:
-  void initTestCase() { qputenv("XDG_STATE_HOME", state_.path().toUtf8()); }
   void init() { QSettings().clear(); }
 
   // Ticked in the sentence, the note lies there when the files do, and says what was typed; undo takes the
@@ -166,6 +165,36 @@ class HandoverViewTest : public QObject {
              true);
   }
 
+  // What a dialog asks is about the session that it was opened over: another one waits until it is answered.
+  void aDialogIsNotOvertaken() {
+    Made o;
+    const QString results = o.dir.filePath("Results.octaphon");
+    const auto isOpen = [&](const char* file) { return o.now()->file.filename() == file; };
+    bool hasStayed = false;
+    test::choosing(results, [&] { o.run("delivery.collect"); });
+    QTimer::singleShot(0, &o.window, [&] {
+      const bool isThere =
+          QTest::qWaitFor([&] { return QFile::exists(results) && o.work.jobs().jobs().empty(); }, 20000);
+      hasStayed = isThere && isOpen("Tidewheel.octaphon");
+      QApplication::activeModalWidget()->close();
+    });
+    o.run("session.save-as");
+    QVERIFY(hasStayed);
+    QTRY_VERIFY_WITH_TIMEOUT(isOpen("Results.octaphon"), 20000);
+  }
+
+  // Where there is no brief, nothing can be handed over, nor asked.
+  void nothingIsHandedOver() {
+    Opened o;
+    o.open();
+    o.work.document().edit("None", [](Session& session) { session.briefs.clear(); });
+    QTRY_VERIFY(!o.work.sheets().isPlanning());
+    QSignalSpy said(&o.work.news(), &News::said);
+    o.run("delivery.report");
+    QVERIFY(said.last()[0].toString().contains("No ticked brief"));
+    QVERIFY(o.view<SentenceView>().editor() == nullptr);
+  }
+
   // Under whatever name, a delivered file leads to its row, from this session or from none.
   void filesLeadBack() {
     Made o;
@@ -212,7 +241,7 @@ class HandoverViewTest : public QObject {
   }
 
  private:
-  QTemporaryDir state_;
+  std::unique_ptr<QTemporaryDir> state_ = test::prepareTests();
 };
 
 QTEST_MAIN(HandoverViewTest)

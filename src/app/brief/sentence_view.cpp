@@ -232,6 +232,7 @@ PhraseButton* SentenceView::phraseButton(PhraseKind kind) const {
 
 void SentenceView::openEditor(PhraseKind kind) {
   closeEditor();
+  if (work_.briefs().current() == nullptr) return;
   editor_ = makePhraseEditor(kind, work_, this);
   if (editor_ == nullptr) return;
   editedBrief_ = work_.briefs().currentId();

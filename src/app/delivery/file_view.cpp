@@ -65,7 +65,7 @@ void FileView::describe() {
 
 Frame FileView::loudestFrame() const {
   if (!picture_ || picture_->columns.empty()) return 0;
-  const auto reach = [](const FilePicture::Column& column) { return std::max(column.high, -column.low); };
+  const auto reach = [](const WaveColumn& column) { return std::max(column.high, -column.low); };
   const auto most = std::max_element(picture_->columns.begin(), picture_->columns.end(),
                                      [&](const auto& a, const auto& b) { return reach(a) < reach(b); });
   return (most - picture_->columns.begin()) * picture_->frames / static_cast<Frame>(picture_->columns.size());
@@ -121,7 +121,7 @@ void FileView::paintWave(QPainter& painter) const {
           static_cast<std::size_t>(pixel / area().width() * static_cast<double>(columns.size()));
       return std::min(index, columns.size() - 1);
     };
-    FilePicture::Column here = columns[at(x)];
+    WaveColumn here = columns[at(x)];
     for (std::size_t i = at(x); i < at(x + 1); ++i) {
       here.low = std::min(here.low, columns[i].low);
       here.high = std::max(here.high, columns[i].high);

@@ -1,18 +1,22 @@
 #include "app/window/session_flow.h"
 
-#include <QCoreApplication>
+#include <chrono>
+#include <QApplication>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QLocale>
 #include <QMessageBox>
 #include <QStandardPaths>
+#include <QTimer>
 
 #include "app/work/settings.h"
 #include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
+
+constexpr std::chrono::milliseconds kUntilAnswered{100};
 
 QString filter() { return SessionFlow::tr("Octaphon sessions (*.octaphon)"); }
 
@@ -171,6 +175,9 @@ bool SessionFlow::maySwitch() const {
 }
 
 void SessionFlow::whenMaySwitch(Then then, Then otherwise) {
+  // What a dialog asks is about the session that it was opened over.
+  if (QApplication::activeModalWidget() != nullptr)
+    return QTimer::singleShot(kUntilAnswered, this, [=, this] { whenMaySwitch(then, otherwise); });
   const auto stay = [&] {
     if (otherwise) otherwise();
   };

@@ -146,7 +146,7 @@ void HandingOver::placeBack(const FolderPath& base, const std::vector<std::strin
         if (!document_.isOpen() || session != opened_) return;
         PlacedBack placed;
         document_.edit(tr("Place results back"),
-                       [&](Session& session) { placed = octaphon::placeBack(session, *delivery, wanted); });
+                       [&](Session& edited) { placed = octaphon::placeBack(edited, *delivery, wanted); });
         if (!placed.left.empty()) news_.tell(leftWords(placed.left).join('\n'));
         if (placed.files == 0) return news_.say(tr("None of these files was delivered yet: make them first"));
         news_.say(tr("%1 on %2, %3 muted")

@@ -112,11 +112,15 @@ class Check {
                      "is of an earlier delivery, and asked for no more"));
   }
 
+  static bool hasSeam(const CheckedFile& file) { return file.made && file.made->seam; }
+
   ReadBackAsked askedOf(const CheckedFile& file) const {
     ReadBackAsked asked = readBackAskedOf(file.made ? file.made->ceilingDb : std::nullopt,
                                           file.made ? file.made->lufs : std::nullopt);
     asked.measures = asked.measures.with({request_.measures, request_.measures});
     asked.decodes = file.isDecoded;
+    asked.seam = request_.measures && hasSeam(file) && asked.decodes;
+    asked.wave = request_.wave;
     return asked;
   }
 
@@ -127,8 +131,7 @@ class Check {
       if (request_.reads)
         if (auto kept = request_.reads->of(folder_, file.name, asked)) file.read.emplace(std::move(*kept));
       if (!file.read) file.read = readBack(folder_, file.name, asked, {job_});
-      const bool isSeamAsked = request_.measures || !file.isSameBytes();
-      if (file.made && file.made->seam && file.there() != nullptr && isSeamAsked && asked.decodes) {
+      if (!asked.seam && hasSeam(file) && asked.decodes && file.there() != nullptr && !file.isSameBytes()) {
         asked.seam = true;
         file.read = readBack(folder_, file.name, asked, {job_});
       }

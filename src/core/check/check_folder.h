@@ -31,6 +31,7 @@ struct CheckRequest {
   /// that they were made with are taken as they were made: only what was written since is looked at.
   std::shared_ptr<const ReadBacks> reads = {};
   bool measures = false;  ///< loudness and true peak of all files, asked for or not
+  std::size_t wave = 0;   ///< columns of a picture of each file
 };
 
 struct CheckReport {

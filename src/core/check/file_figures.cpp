@@ -87,7 +87,7 @@ class Figures {
     add("end", "Before it ends", fullScaleText(there_.endPeak));
     if (now.channels.size() > 1) {
       const bool isEqual = now.hasEqualChannels();
-      const auto words = [](bool isEqual) { return std::string(isEqual ? "the same" : "of their own"); };
+      const auto words = [](bool areSame) { return std::string(areSame ? "the same" : "of their own"); };
       if (made_ == nullptr)
         add("equal-channels", "All channels", words(isEqual));
       else

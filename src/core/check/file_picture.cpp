@@ -6,7 +6,6 @@
 #include <cmath>
 #include <memory>
 #include <numbers>
-#include <optional>
 #include <string>
 
 #include "base/denormals.h"
@@ -16,13 +15,6 @@
 
 namespace octaphon {
 namespace {
-
-/// Frames of a header that only estimates them may be more or fewer than come.
-std::size_t columnOf(Frame frame, Frame frames, std::size_t columns) {
-  const auto column = static_cast<std::size_t>(static_cast<double>(frame) / static_cast<double>(frames) *
-                                               static_cast<double>(columns));
-  return std::min(column, columns - 1);
-}
 
 class Spectrum {
  public:
@@ -72,43 +64,23 @@ double Spectrogram::levelDb(std::size_t column, std::size_t band) const {
   return kLowestDb * (1 - levels[column * kBands + band] / 255.0);
 }
 
-/// `loudness` may be null.
-static Result<FilePicture> paintedOf(int fd, const std::string& place, const std::atomic<bool>& cancel,
-                                     std::optional<ProgrammeLoudness>* loudness) {
+Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
   OCTAPHON_ASSIGN(SoundFile sound, openSound(fd, place));
   const DenormalGuard guard;
-  const int channels = sound.info().channels;
   FilePicture picture;
   picture.rate = sound.info().rate;
-  const Frame expected = std::max<Frame>(1, sound.info().frames);
-  picture.columns.resize(std::min(FilePicture::kColumns, static_cast<std::size_t>(expected)));
-  if (loudness != nullptr) loudness->emplace(channels, picture.rate);
+  WaveMeter wave(sound.info().channels, sound.info().frames, FilePicture::kColumns);
+  ProgrammeLoudness loudness(sound.info().channels, picture.rate);
   PlanarFile turns(sound);
   while (const Frame frames = turns.read()) {
     if (cancel) return fail(ErrorCode::Cancelled, place);
-    for (Frame i = 0; i < frames; ++i) {
-      FilePicture::Column& column =
-          picture.columns[columnOf(picture.frames + i, expected, picture.columns.size())];
-      for (int c = 0; c < channels; ++c) {
-        column.low = std::min(column.low, turns.channels()[c][i]);
-        column.high = std::max(column.high, turns.channels()[c][i]);
-      }
-    }
-    if (loudness != nullptr) (*loudness)->take(turns.channels(), frames);
+    wave.take(turns.channels(), frames);
+    loudness.take(turns.channels(), frames);
     picture.frames += frames;
   }
+  picture.columns = wave.columns();
+  picture.momentary = loudness.momentary();
   return picture;
-}
-
-Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
-  std::optional<ProgrammeLoudness> loudness;
-  OCTAPHON_ASSIGN(FilePicture picture, paintedOf(fd, place, cancel, &loudness));
-  picture.momentary = loudness->momentary();
-  return picture;
-}
-
-Result<FilePicture> waveOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {
-  return paintedOf(fd, place, cancel, nullptr);
 }
 
 Result<Spectrogram> spectrogramOf(int fd, const std::string& place, const std::atomic<bool>& cancel) {

@@ -7,18 +7,16 @@
 
 #include "base/frames.h"
 #include "base/result.h"
+#include "check/wave_meter.h"
 
 namespace octaphon {
 
 struct FilePicture {
   static constexpr std::size_t kColumns = 800;
 
-  struct Column {
-    float low = 0, high = 0;  ///< smallest and largest sample of all channels, full scale ±1
-  };
   int rate = 0;  ///< Hz
   Frame frames = 0;
-  std::vector<Column> columns = {};  ///< equal stretches of the file, kColumns of them, or one a frame
+  std::vector<WaveColumn> columns = {};  ///< equal stretches of the file, kColumns of them, or one a frame
   /// Momentary loudness (EBU Tech 3341: of 400 ms, no gate), in LUFS, of stretches that begin every 100 ms.
   std::vector<double> momentary = {};
 };
@@ -42,8 +40,6 @@ struct Spectrogram {
 
 /// Of an open file, whatever its name is by now. MediumUnreadable; Cancelled.
 Result<FilePicture> pictureOf(int fd, const std::string& place, const std::atomic<bool>& cancel);
-/// The same without its loudness, in half the time.
-Result<FilePicture> waveOf(int fd, const std::string& place, const std::atomic<bool>& cancel);
 /// All channels together; of each column several windows of Hann, of 2 048 frames at rates up to 50 kHz: what
 /// is loudest in them.
 Result<Spectrogram> spectrogramOf(int fd, const std::string& place, const std::atomic<bool>& cancel);

@@ -55,12 +55,14 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Jo
   FiguresMeter figures(channels, encoding != nullptr && encoding->isInteger ? encoding->bits : 0, true);
   LevelMeter levels(channels, sound.info().rate, asked.measures);
   EndMeter end(channels, static_cast<Frame>(kEndSeconds * sound.info().rate));
+  WaveMeter wave(channels, sound.info().frames, asked.wave);
   Hasher samples;
   const bool isMetered = asked.measures.truePeak || asked.measures.loudness;
   while (const Frame frames = turns.read()) {
     if (isAnyStopped(jobs)) return fail(ErrorCode::Cancelled, place);
     figures.take(turns.channels(), frames);
     end.take(turns.channels(), frames);
+    wave.take(turns.channels(), frames);
     if (isMetered) levels.take(turns.channels(), frames);
     for (int c = 0; c < channels; ++c)
       samples.bytes(turns.channels()[c], static_cast<std::size_t>(frames) * sizeof(float));
@@ -69,6 +71,7 @@ Result<> decode(int fd, const std::string& place, const ReadBackAsked& asked, Jo
   read.figures = inOurOrder(figures.figures(), encoding);
   read.samples = samples.digest();
   read.endPeak = end.peak();
+  read.wave = wave.columns();
   if (isMetered) read.levels = levels.levels();
   for (const ChannelFigures& channel : read.figures.channels)  // the largest of NaN and others is another
     if (!std::isfinite(channel.energy)) return fail(ErrorCode::NotFinite, place);

@@ -10,6 +10,7 @@
 #include "base/job_control.h"
 #include "base/result.h"
 #include "base/safe_folder.h"
+#include "check/wave_meter.h"
 #include "formats/file_facts.h"
 #include "level/levels.h"
 #include "level/sound_figures.h"
@@ -23,6 +24,7 @@ struct ReadBackAsked {
   bool decodes = true;        ///< else only its bytes are looked at
   LevelsAsked measures = {};  ///< besides its figures
   bool seam = false;          ///< of its first loop, else of the whole
+  std::size_t wave = 0;       ///< columns of a picture
 };
 
 /// How loud a file is just before it ends.
@@ -38,6 +40,7 @@ struct ReadBack {
   Levels levels;
   std::optional<double> seam;  ///< 0 … 100
   double endPeak = 0;          ///< of the last kEndSeconds, full scale 1
+  std::vector<WaveColumn> wave;
 };
 
 /// What is measured of a file that is to keep under a ceiling, or to have a loudness.

@@ -15,7 +15,7 @@ std::optional<ReadBack> ReadBacks::of(const SafeFolder& folder, const std::strin
   if (found == kept_.end()) return std::nullopt;
   const ReadBackAsked& was = found->second.asked;
   if (asked.decodes && !was.decodes) return std::nullopt;
-  if (asked.seam || was.measures.with(asked.measures) != was.measures) return std::nullopt;
+  if (asked.seam || asked.wave != 0 || was.measures.with(asked.measures) != was.measures) return std::nullopt;
   const auto handle = folder.openFile(file);
   const auto now = handle ? identityOf(handle->get()) : std::nullopt;
   return now == found->second.read.identity ? std::optional(found->second.read) : std::nullopt;

@@ -8,7 +8,6 @@
 
 #include "base/in_parallel.h"
 #include "base/unicode.h"
-#include "check/opened_sound.h"
 #include "handover/checksum.h"
 
 namespace octaphon {
@@ -47,6 +46,13 @@ MadeFile toldByFile(const ReadBack& there) {
   return made;
 }
 
+/// Quiet sounds have a shape too.
+std::vector<WaveColumn> rooted(std::vector<WaveColumn> wave) {
+  for (WaveColumn& column : wave)
+    column = {-std::sqrt(std::min(1.0f, -column.low)), std::sqrt(std::min(1.0f, column.high))};
+  return wave;
+}
+
 class Reader {
  public:
   Reader(const DeliveryRequest& request, JobControl* job, SafeFolder folder, CheckReport report)
@@ -63,7 +69,7 @@ class Reader {
         delivery_.files.push_back(fileOf(file, brief->second));
     giveFindings();
     putInOrder();
-    lookAtBytes();
+    sumUp();
     if (isStopped(job_)) return fail(ErrorCode::Cancelled, request_.base.full().string());
     return std::move(delivery_);
   }
@@ -116,6 +122,7 @@ class Reader {
     if (there != nullptr) {
       file.levels = there->levels.rounded();
       file.bytes = there->bytes;
+      file.picture = rooted(there->wave);
     }
     const std::string row = file.key.substr(std::min(file.key.size(), file.key.find('/') + 1));
     for (const MadeRemark& remark : file.made.remarks)
@@ -166,40 +173,17 @@ class Reader {
     delivery_.files = std::move(files);
   }
 
-  void lookAtBytes() {
-    if (!request_.checksums && !request_.pictures) return;
+  /// A file that was there a moment ago and is not any more stays without.
+  void sumUp() {
+    if (!request_.checksums) return;
     expectParts(job_, delivery_.files.size());
     inParallel(delivery_.files.size(), [&](std::size_t i) {
       DeliveredFile& file = delivery_.files[i];
-      if (file.isThere && !isStopped(job_)) lookAt(file);
+      if (file.isThere && !isStopped(job_))
+        if (const auto opened = folder_.openFile(file.file))
+          if (auto sum = sha256Of(opened->get(), file.file, job_)) file.sha256 = std::move(*sum);
       finishPart(job_);
     });
-  }
-
-  /// A file that was there a moment ago and is not any more stays without.
-  void lookAt(DeliveredFile& file) const {
-    const auto opened = folder_.openFile(file.file);
-    if (!opened) return;
-    if (request_.checksums)
-      if (auto sum = sha256Of(opened->get(), file.file, job_)) file.sha256 = std::move(*sum);
-    if (!request_.pictures) return;
-    static const std::atomic<bool> kGoesOn{false};
-    if (auto picture = waveOf(opened->get(), file.file, job_ != nullptr ? job_->isStopped : kGoesOn))
-      file.picture = fewer(picture->columns);
-  }
-
-  /// As many as a small picture has, each with all that it stands for; by their roots, so that quiet sounds
-  /// have a shape too.
-  static std::vector<FilePicture::Column> fewer(const std::vector<FilePicture::Column>& columns) {
-    std::vector<FilePicture::Column> few(std::min(kNotePoints, columns.size()));
-    for (std::size_t i = 0; i < columns.size(); ++i) {
-      FilePicture::Column& column = few[i * few.size() / columns.size()];
-      column.low = std::min(column.low, columns[i].low);
-      column.high = std::max(column.high, columns[i].high);
-    }
-    for (FilePicture::Column& column : few)
-      column = {-std::sqrt(std::min(1.0f, -column.low)), std::sqrt(std::min(1.0f, column.high))};
-    return few;
   }
 
   const DeliveryRequest& request_;
@@ -261,6 +245,7 @@ Result<Delivery> readDelivery(const DeliveryRequest& request, JobControl* job) {
   check.base = request.base;
   check.briefs = request.briefs;
   check.measures = true;
+  if (request.pictures) check.wave = kNotePoints;
   OCTAPHON_ASSIGN(CheckReport report, checkFolder(check, job));
   OCTAPHON_ASSIGN(SafeFolder folder, SafeFolder::open(request.base, false));
   return Reader(request, job, std::move(folder), std::move(report)).read();

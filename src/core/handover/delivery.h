@@ -12,7 +12,7 @@
 #include "base/job_control.h"
 #include "base/safe_folder.h"
 #include "check/check_folder.h"
-#include "check/file_picture.h"
+#include "check/wave_meter.h"
 #include "ledger/delivered_brief.h"
 #include "ledger/edition.h"
 #include "ledger/made_file.h"
@@ -46,8 +46,8 @@ struct DeliveredFile {
   Levels levels;          ///< of the file as it decodes
   double gainDb = 0;      ///< that its level has
   std::uint64_t bytes = 0;
-  std::string sha256 = {};                        ///< 64 hexadecimal digits; empty: not asked for
-  std::vector<FilePicture::Column> picture = {};  ///< roots of samples: quiet sounds have a shape too
+  std::string sha256 = {};               ///< 64 hexadecimal digits; empty: not asked for
+  std::vector<WaveColumn> picture = {};  ///< roots of samples: quiet sounds have a shape too
   std::vector<DeliveredRemark> remarks = {};
   std::vector<FileFinding> findings = {};
 

@@ -23,7 +23,7 @@ struct NoteEntry {
   std::string loop;               ///< empty: none
   std::vector<NoteLine> remarks;  ///< warnings, findings, and what was accepted of them with its reason
   std::string checksum;           ///< empty: not asked for
-  const std::vector<FilePicture::Column>* picture = nullptr;
+  const std::vector<WaveColumn>* picture = nullptr;
 };
 
 struct NoteSection {

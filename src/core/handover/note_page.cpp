@@ -78,7 +78,7 @@ std::string linkTo(const std::string& folder, const std::string& file) {
   return link;
 }
 
-std::string pictureOf(const std::vector<FilePicture::Column>& columns) {
+std::string pictureOf(const std::vector<WaveColumn>& columns) {
   const auto pixels = [](float sample) {
     return static_cast<int>(std::lround(std::clamp(sample, 0.0f, 1.0f) * (kHalf - 1)));
   };

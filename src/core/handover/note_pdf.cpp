@@ -215,7 +215,7 @@ class Pages {
     y_ += height - 4;
   }
 
-  void drawWave(const std::vector<FilePicture::Column>& columns, double x) {
+  void drawWave(const std::vector<WaveColumn>& columns, double x) {
     use(kAccent);
     const double middle = y_ + kWaveHeight / 2, half = kWaveHeight / 2 - 1;
     const double step = kWave / static_cast<double>(columns.size());

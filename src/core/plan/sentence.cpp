@@ -235,11 +235,11 @@ PhraseKind phraseOf(RemarkCode code) {
     case RemarkCode::NotSeamless:
     case RemarkCode::WholeNumbers:
     case RemarkCode::LossyLayer:
+    case RemarkCode::Clipped: return PhraseKind::Encoding;
     case RemarkCode::LevelNotJudged:
     case RemarkCode::LevelNotReached:
     case RemarkCode::GainMoved:
     case RemarkCode::OverCeiling: return PhraseKind::Level;
-    case RemarkCode::Clipped: return PhraseKind::Encoding;
     case RemarkCode::BadDataTemplate:
     case RemarkCode::NotCarried: return PhraseKind::Data;
     case RemarkCode::Kept:

@@ -126,8 +126,8 @@ std::span<const TappedSound> Sheet::soundsBeside(const TappedSound& sound) const
 }
 
 const Row& Sheet::leadOf(const TappedSound& sound) const {
-  const auto index = static_cast<std::uint32_t>(&sound - sounds.data());
-  return *std::partition_point(rows.begin(), rows.end(), [&](const Row& row) { return row.sound < index; });
+  const auto number = static_cast<std::uint32_t>(&sound - sounds.data());
+  return *std::partition_point(rows.begin(), rows.end(), [&](const Row& row) { return row.sound < number; });
 }
 
 Frame Sheet::tailOf(const Row& row) const {
