@@ -12,6 +12,9 @@ using test::SessionMaker;
 
 namespace {
 
+/// Longer than a line of a page.
+const QString kLongWord = QString("flaschenzug").repeated(14);
+
 /// Variations and layers with their mix, a loop that overlaps, and a brief in another form.
 struct Quay {
   QTemporaryDir dir;
@@ -40,7 +43,7 @@ struct Quay {
     game.names.format = "{region}_{source}";
     game.handOver.title = "Harbour sounds";
     game.handOver.client = "The exhibit \"Tides\"";
-    game.handOver.notes = "First line\nسطر ثان";
+    game.handOver.notes = "First line\nسطر ثان\n" + kLongWord.toStdString();
     Brief& loops = make.brief("Loops");
     loops.where.regions = {"c"};
     loops.loop.way = LoopWay::Overlap;
@@ -184,6 +187,7 @@ class HandoverTest : public QObject {
     }
     QVERIFY(html.contains("時計台") && html.contains("ميناء") && html.contains("Flöße &lt;neu&gt;"));
     QVERIFY(paper.contains("時計台"));
+    QVERIFY(QString(paper).remove(QRegularExpression("\\s")).contains(kLongWord));  // broken without a hyphen
     const Ran picture = test::run("/usr/bin/pdftoppm", {"-r", "40", "-png", pdf, quay.path("page")});
     QCOMPARE(picture.exit, 0);
     for (const auto& [size, points] :

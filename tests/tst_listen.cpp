@@ -247,7 +247,11 @@ class ListenTest : public QObject {
     QFETCH(double, ceilingDb);
     QFETCH(CeilingBy, by);
     Harbour harbour;
-    harbour.make.session.regions[0] = {.id = "r", .name = "R", .start = 0, .length = 20'000};
+    Region& region = harbour.make.session.regions[0];
+    region = {};
+    region.id = "r";
+    region.name = "R";
+    region.length = 20'000;
     Brief& brief = harbour.make.session.briefs[0];
     brief.what.tracks = {};
     brief.what.mix = true;

@@ -3,10 +3,12 @@
 #include <cstdio>
 #include <exception>
 #include <QApplication>
-#include <QCommandLineParser>
+
+#include <CLI/CLI.hpp>
 
 #include "app/look/system_scale.h"
 #include "app/look/theme.h"
+#include "app/program_options.h"
 #include "app/window/main_window.h"
 #include "base/files.h"
 
@@ -20,19 +22,21 @@ int run(int argc, char** argv) {
   QApplication::setOrganizationName("octaphon");
   QApplication::setApplicationName("octaphon");
   QApplication::setApplicationVersion(OCTAPHON_VERSION);
-  QCommandLineParser parser;
-  parser.setApplicationDescription("Many named files from one session");
-  parser.addHelpOption();
-  parser.addVersionOption();
-  parser.addPositionalArgument("session", "Session to open (*.octaphon)", "[session]");
-  parser.process(*application);
+  QGuiApplication::setDesktopFileName("org.octaphon.Octaphon");
+  CLI::App program;
+  app::ProgramOptions options;
+  app::describe(program, options);
+  CLI11_PARSE(program, argc, argv);
   raiseFileLimit();
   app::Theme::instance().install();
   MediaCache cache(MediaCache::defaultFolder());
   app::Work work(cache);
   app::MainWindow window(work);
   window.show();
-  if (!parser.positionalArguments().isEmpty()) window.sessions().open(parser.positionalArguments().first());
+  if (options.isNew)
+    window.sessions().makeEmpty();
+  else if (!options.session.empty())
+    window.sessions().open(QString::fromStdString(options.session));
   window.sessions().offerRescue();
   return QApplication::exec();
 }

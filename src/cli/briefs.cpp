@@ -20,7 +20,7 @@ namespace {
 struct Options {
   std::string session;
   std::vector<std::string> briefs;
-  bool list = false;
+  bool list = false, names = false;
   std::string exportTo, applyFrom;
   bool dryRun = false;
   bool json = false;
@@ -42,6 +42,10 @@ std::optional<std::vector<Brief>> chosenOf(const Session& session, const Options
 int list(const Session& session, const Options& options) {
   const auto briefs = chosenOf(session, options);
   if (!briefs) return kWrongUsage;
+  if (options.names) {
+    for (const Brief& brief : *briefs) std::printf("%s\n", printable(brief.name).c_str());
+    return kWell;
+  }
   Json all = Json::array();
   for (const Brief& brief : *briefs) {
     const std::string sentence = sentenceText(brief, session);
@@ -158,6 +162,7 @@ void addBriefs(CLI::App& app, int& exit) {
       ->allow_extra_args(false);
   auto* group = command->add_option_group("what to do");
   group->add_flag("--list", options->list, "Print them");
+  group->add_flag("--names", options->names, "Print their names alone, one a line");
   group->add_option("--export", options->exportTo,
                     "Write them to a file (*.octaphon-brief), or - for standard output");
   group->add_option("--apply", options->applyFrom,

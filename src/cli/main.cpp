@@ -9,26 +9,8 @@
 #include <CLI/CLI.hpp>
 
 #include "base/unicode.h"
-#include "briefs.h"
-#include "cache.h"
-#include "check.h"
-#include "clean.h"
-#include "collect.h"
+#include "commands.h"
 #include "common.h"
-#include "info.h"
-#include "inspect.h"
-#include "locate.h"
-#include "measure.h"
-#include "media.h"
-#include "names.h"
-#include "new.h"
-#include "plan.h"
-#include "regions.h"
-#include "render.h"
-#include "report.h"
-#include "seam.h"
-#include "status.h"
-#include "vocabulary.h"
 
 namespace octaphon::cli {
 namespace {
@@ -69,16 +51,9 @@ int run(int count, char** arguments) {
   std::signal(SIGXFSZ, SIG_IGN);
   quietenLibraries();
   std::setlocale(LC_CTYPE, "C.UTF-8");  // for patterns of names
-  CLI::App app("Octaphon: many named files from one session");
-  app.set_version_flag("--version", OCTAPHON_VERSION);
-  app.require_subcommand(1);
-  app.footer(kExitText);
+  CLI::App app;
   int exit = kWell;
-  for (const auto add :
-       {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus, addCheck, addReport,
-        addCollect, addLocate, addMeasure, addBriefs, addClean, addSeam, addInspect, addVocabulary, addCache})
-    add(app, exit);
-  for (CLI::App* command : app.get_subcommands({})) command->footer(kExitText);
+  describeCommands(app, exit);
   return withOutputChecked(parse(app, count, arguments, exit));
 }
 

@@ -6,17 +6,12 @@
 
 #include <CLI/CLI.hpp>
 
+#include "receiver/options.h"
 #include "receiver/receiver_window.h"
 #include "receiver/recording.h"
 
 namespace octaphon::receiver {
 namespace {
-
-struct Options {
-  std::string folder, manifest, record;
-  std::vector<std::string> play, stop;
-  Recording recording;
-};
 
 int fails(const std::string& what) {
   std::fprintf(stderr, "octaphon-receiver: %s\n", what.c_str());
@@ -49,18 +44,9 @@ int showWindow(std::vector<Sound> sounds, const Options& options, int& count, ch
 }
 
 int run(int count, char** arguments) {
-  CLI::App app("Plays a delivery as its receiver would, by its manifest alone", "octaphon-receiver");
+  CLI::App app;
   Options options;
-  app.add_option("folder", options.folder, "Folder that was delivered")->required();
-  app.add_option("--manifest", options.manifest, "Its manifest, where it is not manifest.json in the folder");
-  app.add_option("--record", options.record, "Play into this WAV file, without a window or a device");
-  app.add_option("--play", options.play, "NAME@SECONDS: a sound begins; may be given several times")
-      ->allow_extra_args(false);
-  app.add_option("--stop", options.stop, "NAME@SECONDS: it stops")->allow_extra_args(false);
-  app.add_option("--seconds", options.recording.seconds, "Length of the recording")
-      ->check(CLI::Range(0.0, 86400.0));
-  app.add_option("--rate", options.recording.rate, "Hz of the recording")->check(CLI::Range(8000, 384000));
-  app.add_option("--seed", options.recording.seed, "Of the choice of variations");
+  describe(app, options);
   CLI11_PARSE(app, count, arguments);
   const std::filesystem::path manifest = options.manifest.empty()
                                              ? std::filesystem::path(options.folder) / "manifest.json"

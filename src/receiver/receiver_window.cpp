@@ -15,7 +15,7 @@ namespace {
 
 constexpr int kRate = 48000;
 constexpr int kTickMs = 33;
-constexpr int kLane = 54;
+constexpr int kLane = 62, kLaneName = 20;
 constexpr int kKeys = 26;  // letters
 
 /// What the device asks for, on whatever thread it does.
@@ -83,7 +83,7 @@ void VoicesPicture::paintLane(QPainter& painter, const QRect& lane, const Voice&
     painter.fillRect(QRect(QPoint(xOf(what.loopStart), lane.top()), QPoint(xOf(what.loopEnd), lane.bottom())),
                      palette().alternateBase());
   painter.setPen(palette().color(QPalette::Link));
-  const int middle = lane.center().y();
+  const int half = (kLane - kLaneName) / 2 - 2, middle = lane.bottom() - half - 2;
   const auto each = std::max<std::int64_t>(1, what.frames / std::max(1, lane.width()));
   for (int x = 0; x < lane.width(); ++x) {
     float most = 0;
@@ -91,8 +91,8 @@ void VoicesPicture::paintLane(QPainter& painter, const QRect& lane, const Voice&
     for (std::int64_t i = from; i < std::min(what.frames, from + each);
          i += std::max<std::int64_t>(1, each / 16))
       most = std::max(most, std::abs(what.samples[static_cast<std::size_t>(i) * 2]));
-    const int half = static_cast<int>(std::sqrt(std::min(1.0f, most)) * (kLane / 2 - 9));
-    painter.drawLine(lane.left() + x, middle - half, lane.left() + x, middle + half);
+    const int reach = static_cast<int>(std::sqrt(std::min(1.0f, most)) * half);
+    painter.drawLine(lane.left() + x, middle - reach, lane.left() + x, middle + reach);
   }
   painter.setPen(palette().color(QPalette::WindowText));
   painter.drawText(lane.adjusted(6, 2, -6, 0), Qt::AlignTop | Qt::AlignLeft,

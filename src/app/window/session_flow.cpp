@@ -10,6 +10,7 @@
 #include <QStandardPaths>
 #include <QTimer>
 
+#include "app/window/demo.h"
 #include "app/work/settings.h"
 #include "app/work/text.h"
 
@@ -19,17 +20,6 @@ namespace {
 constexpr std::chrono::milliseconds kUntilAnswered{100};
 
 QString filter() { return SessionFlow::tr("Octaphon sessions (*.octaphon)"); }
-
-/// The demo lies beside the program when it is built, or where its packages put it.
-QString demoFile() {
-  const QString here = QCoreApplication::applicationDirPath();
-  for (const QString& place :
-       {qEnvironmentVariable("OCTAPHON_DEMO"), here + "/../../demo/Tidewheel.octaphon",
-        here + "/../../../demo/Tidewheel.octaphon", here + "/../share/octaphon/demo/Tidewheel.octaphon"})
-    if (!place.isEmpty() && QFileInfo::exists(place) && QDir(QFileInfo(place).path() + "/media").exists())
-      return QFileInfo(place).canonicalFilePath();
-  return {};
-}
 
 QString homeFolder() {
   const QString documents = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation);
@@ -90,9 +80,16 @@ void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<R
 }
 
 void SessionFlow::openDemo() {
-  const QString file = demoFile();
-  if (!file.isEmpty()) return open(file);
-  work_.news().tell(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
+  if (const QString file = builtDemo(); !file.isEmpty()) return open(file);
+  const QString maker = demoMaker(), folder = homeFolder() + "/Tidewheel";
+  if (maker.isEmpty())
+    return work_.news().tell(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
+  work_.jobs().start<Result<>>(
+      LongJobs::Kind::Other, tr("Making the sounds of the demo"),
+      [maker, folder](JobControl& job) { return makeDemo(maker, folder, job); },
+      [this, folder](const Result<>& made) {
+        made ? open(folder + "/Tidewheel.octaphon") : work_.news().tellWhy(made.error());
+      });
 }
 
 void SessionFlow::askForSession() {

@@ -83,8 +83,8 @@ NoteEntry entryOf(const DeliveredFile& file, std::size_t number) {
   NoteEntry entry;
   entry.number = std::to_string(number);
   entry.file = file.file;
-  const bool isNamed = !file.made.span.empty();
-  entry.what = isNamed ? file.made.span + ", " + file.made.source : file.made.source;
+  if (!file.made.span.empty()) entry.what.push_back(file.made.span);
+  entry.what.push_back(file.made.source);
   if (file.made.place.sessionRate > 0)
     entry.place = "at " + timeText(file.made.place.start, file.made.place.sessionRate);
   entry.length = lengthText(file.frames, file.made.rate);

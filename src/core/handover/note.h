@@ -15,7 +15,7 @@ struct NoteLine {
 struct NoteEntry {
   std::string number;  ///< in its section: `12`
   std::string file;
-  std::string what;               ///< span and source: `Winch/Start 01, Motor`
+  std::vector<std::string> what;  ///< span and source: `Winch/Start 01`, `Motor`
   std::string place;              ///< in the session: `at 0:12.000`; empty: not known
   std::string length;             ///< `0:01.240 (59 520 frames)`
   std::string form;               ///< `WAV 24 bit, 48 kHz, stereo`

@@ -41,7 +41,8 @@ tr { break-inside: avoid; }
 .found { color: var(--fault); }
 .figures { width: 19rem; font-size: .9rem; }
 .figures span { display: block; }
-@media (max-width: 46rem) { table, tbody, tr, td { display: block; width: auto; } thead { display: none; }
+@media print { :root { font-size: 10px; } body { max-width: none; padding: 0; font-size: 8.5pt; } }
+@media screen and (max-width: 46rem) { table, tbody, tr, td { display: block; width: auto; } thead { display: none; }
   td { border-top: 0; } tr { border-top: 1px solid var(--line); } .no { text-align: left; } }
 )";
 
@@ -131,8 +132,10 @@ class Page {
     std::string html = "<tr><td class=\"no\">" + entry.number + "</td><td class=\"wave\">";
     html += entry.picture != nullptr ? pictureOf(*entry.picture) : std::string("&nbsp;");
     html += "</td><td><span class=\"file\">" + nameOf(entry) + "</span>";
-    html += "<span class=\"more\">" + isolated(entry.what) +
-            (entry.place.empty() ? "" : ", " + escaped(entry.place)) + "</span>";
+    html += "<span class=\"more\">";
+    for (const std::string& what : entry.what)
+      html += isolated(what) + (&what != &entry.what.back() ? ", " : "");
+    html += (entry.place.empty() ? "" : ", " + escaped(entry.place)) + "</span>";
     for (const NoteLine& remark : entry.remarks)
       html += "<span class=\"remark" + std::string(remark.label == "found" ? " found" : "") + "\">" +
               escaped(remark.label) + ": " + isolated(remark.text) + "</span>";

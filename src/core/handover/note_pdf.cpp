@@ -4,6 +4,8 @@
 #include <langinfo.h>
 #include <locale.h>
 #include <pango/pangocairo.h>
+#include <unicode/ubidi.h>
+#include <unicode/unistr.h>
 
 #include <algorithm>
 #include <cmath>
@@ -39,6 +41,14 @@ struct Type {
   Ink ink = kInk;
   bool isMono = false;
 };
+
+/// Text that runs from the right does not move what stands beside it (Unicode annex 9: isolates).
+std::string isolated(const std::string& text) {
+  const std::string shown = withoutControls(text, " ");
+  const auto letters = icu::UnicodeString::fromUTF8(shown);
+  const bool isFromRight = ubidi_getBaseDirection(letters.getBuffer(), letters.length()) == UBIDI_RTL;
+  return isFromRight ? "\u2068" + shown + "\u2069" : shown;
+}
 
 /// Pages are filled from top to bottom; what does not fit begins another.
 class Pages {
@@ -91,6 +101,10 @@ class Pages {
   double bottom() const { return paper_.height - kMargin - kFooter; }
 
   Layout layoutOf(const std::string& text, const Type& type, double width) const {
+    return layoutOf(std::vector{text}, type, width);
+  }
+  /// With commas between them.
+  Layout layoutOf(const std::vector<std::string>& texts, const Type& type, double width) const {
     Layout layout(pango_cairo_create_layout(cairo_.get()));
     const std::unique_ptr<PangoFontDescription, decltype(&pango_font_description_free)> font(
         pango_font_description_new(), &pango_font_description_free);
@@ -101,7 +115,13 @@ class Pages {
     pango_layout_set_font_description(layout.get(), font.get());
     pango_layout_set_width(layout.get(), static_cast<int>(std::lround(width * PANGO_SCALE)));
     pango_layout_set_wrap(layout.get(), PANGO_WRAP_WORD_CHAR);
-    const std::string shown = withoutControls(text, " ");
+    pango_layout_set_auto_dir(layout.get(), FALSE);
+    const std::unique_ptr<PangoAttrList, decltype(&pango_attr_list_unref)> attributes(pango_attr_list_new(),
+                                                                                      &pango_attr_list_unref);
+    pango_attr_list_insert(attributes.get(), pango_attr_insert_hyphens_new(FALSE));  // names have none
+    pango_layout_set_attributes(layout.get(), attributes.get());
+    std::string shown;
+    for (const std::string& text : texts) shown += (shown.empty() ? "" : ", ") + isolated(text);
     pango_layout_set_text(layout.get(), shown.c_str(), static_cast<int>(shown.size()));
     return layout;
   }
@@ -167,7 +187,8 @@ class Pages {
     Layout layout;
     Ink ink;
   };
-  void addPart(std::vector<Part>& parts, const std::string& text, const Type& type, double width) const {
+  template <class Text>
+  void addPart(std::vector<Part>& parts, const Text& text, const Type& type, double width) const {
     if (!text.empty()) parts.push_back({layoutOf(text, type, width), type.ink});
   }
   static double heightOf(const std::vector<Part>& parts) {
@@ -188,7 +209,9 @@ class Pages {
     std::vector<Part> number, names, figures;
     addPart(number, entry.number, {8.5, false, kSecond}, kNumber);
     addPart(names, entry.file, {9.5, true}, middle);
-    addPart(names, entry.what + (entry.place.empty() ? "" : ", " + entry.place), {8, false, kSecond}, middle);
+    std::vector<std::string> what = entry.what;
+    if (!entry.place.empty()) what.push_back(entry.place);
+    addPart(names, what, {8, false, kSecond}, middle);
     for (const NoteLine& remark : entry.remarks)
       addPart(names, remark.label + ": " + remark.text, {8, false, remark.label == "found" ? kFault : kBrass},
               middle);

@@ -1,0 +1,19 @@
+// What the desktop program takes when it is started.
+#pragma once
+
+#include <string>
+
+namespace CLI {
+class App;
+}
+
+namespace octaphon::app {
+
+struct ProgramOptions {
+  std::string session;
+  bool isNew = false;
+};
+
+void describe(CLI::App& app, ProgramOptions& options);
+
+}  // namespace octaphon::app

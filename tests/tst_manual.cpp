@@ -1,0 +1,139 @@
+// Manual pages, completions and the overview, against what the programs say themselves, man(1) and the
+// shells.
+#include <QtTest>
+
+#include "base/files.h"
+#include "manual/overview.h"
+#include "manual/programs.h"
+#include "support.h"
+
+using namespace octaphon;
+using test::Ran;
+
+namespace {
+
+const QString kPages = OCTAPHON_MANUAL_FOLDER "/man1/";
+const QString kCompletions = OCTAPHON_MANUAL_FOLDER "/completions/";
+
+QString pageOf(const std::string& name) {
+  return kPages + QString::fromStdString(name).replace(' ', '-') + ".1";
+}
+
+/// As it is read in a terminal, without the marks of bold and underlined letters.
+QString shown(const QString& page, QByteArray& warnings) {
+  const Ran ran = test::run("/usr/bin/env", {"MANWIDTH=200", "MANROFFOPT=-c", "man", "--warnings", "-E",
+                                             "UTF-8", "-l", "-Tutf8", page});
+  warnings = ran.err;
+  return QString::fromUtf8(ran.out).remove(QRegularExpression(".\b"));
+}
+
+}  // namespace
+
+class ManualTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void pagesSayWhatProgramsTake_data() {
+    QTest::addColumn<QString>("page");
+    QTest::addColumn<QStringList>("words");
+    const auto add = [](const manual::Command& command) {
+      QStringList words;
+      for (const manual::Option& option : command.options) words << QString::fromStdString(option.name());
+      for (const manual::Command& below : command.commands) words << QString::fromStdString(below.word());
+      QTest::addRow("%s", command.name.c_str()) << pageOf(command.name) << words;
+    };
+    for (const manual::Command& program : manual::programs()) {
+      add(program);
+      for (const manual::Command& command : program.commands) add(command);
+    }
+  }
+  void pagesSayWhatProgramsTake() {
+    QFETCH(QString, page);
+    QFETCH(QStringList, words);
+    QByteArray warnings;
+    const QString text = shown(page, warnings);
+    QVERIFY2(warnings.isEmpty(), warnings.constData());
+    for (const char* part : {"NAME", "SYNOPSIS", "DESCRIPTION", "SEE ALSO"})
+      QVERIFY2(text.contains(part), part);
+    for (const QString& word : words) QVERIFY2(text.contains(word, Qt::CaseInsensitive), qPrintable(word));
+    QVERIFY(!text.contains("](") && !text.contains("**"));
+  }
+
+  /// What --help prints, and what the overview of the documents says.
+  void theDocumentsAreCurrent() {
+    const auto document = readFile(OCTAPHON_SOURCE "/docs/command-line.md", 1 << 20);
+    QVERIFY(document);
+    QCOMPARE(QString::fromStdString(manual::withOverview(*document, manual::commandLine())),
+             QString::fromStdString(*document));
+    for (const manual::Command& command : manual::commandLine().commands) {
+      const QString help =
+          QString::fromUtf8(test::cli({QString::fromStdString(command.word()), "--help"}).out);
+      for (const manual::Option& option : command.options)
+        QVERIFY2(help.contains(QString::fromStdString(option.name())), option.name().c_str());
+    }
+  }
+
+  void shellsComplete_data() {
+    QTest::addColumn<QString>("typed");  // the last word is completed
+    QTest::addColumn<QStringList>("offered");
+    QTest::addRow("a command") << "octaphon-cli pl" << QStringList{"plan"};
+    QTest::addRow("an option") << "octaphon-cli render x.octaphon --new-e" << QStringList{"--new-edition"};
+    QTest::addRow("one of a few words")
+        << "octaphon-cli new x.octaphon --place st" << QStringList{"stamp", "start"};
+    QTest::addRow("a brief of the session")
+        << "octaphon-cli plan test.octaphon --brief Ga" << QStringList{"Game sounds, all"};
+    QTest::addRow("a file") << "octaphon-cli plan tes" << QStringList{"test.octaphon"};
+  }
+  void shellsComplete() {
+    QFETCH(QString, typed);
+    QFETCH(QStringList, offered);
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.brief("Game sounds, all");
+    make.brief("Stems");
+    make.save();
+    const QString path = QFileInfo(OCTAPHON_CLI_PATH).path() + ":/usr/bin:/bin";
+    const auto ask = [&](const QString& shell, const QStringList& options, const QString& script) {
+      QProcess process;
+      process.setWorkingDirectory(dir.path());
+      QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+      environment.insert("PATH", path);
+      environment.insert("HOME", dir.path());
+      process.setProcessEnvironment(environment);
+      process.start(shell, QStringList(options) << "-c" << script);
+      if (!process.waitForFinished()) return QStringList{"it hangs"};
+      QStringList lines = QString::fromUtf8(process.readAllStandardOutput()).split('\n', Qt::SkipEmptyParts);
+      for (QString& line : lines) line = line.section('\t', 0, 0).remove('\\');
+      lines.sort();
+      return lines + QString::fromUtf8(process.readAllStandardError()).split('\n', Qt::SkipEmptyParts);
+    };
+    const QStringList words = typed.split(' ');
+    QString list;
+    for (const QString& word : words) list += " '" + word + "'";
+    QCOMPARE(
+        ask("bash", {"--norc"},
+            QString(
+                "shopt -s progcomp; source '%1octaphon-cli'; COMP_WORDS=(%2); COMP_CWORD=%3; _octaphon_cli; "
+                "printf '%s\\n' \"${COMPREPLY[@]}\"")
+                .arg(kCompletions, list)
+                .arg(words.size() - 1)),
+        offered);
+    QCOMPARE(ask("fish", {"--no-config"},
+                 QString("source '%1octaphon-cli.fish'; complete -C '%2'").arg(kCompletions, typed)),
+             offered);
+  }
+
+  /// zsh completes in a terminal alone: that it takes the file, and what it hands to the helper.
+  void zshTakesItsCompletion() {
+    const QString file = kCompletions + "_octaphon-cli";
+    const Ran ran = test::run("/usr/bin/zsh", {"-n", file});
+    QVERIFY2(ran.exit == 0 && ran.err.isEmpty(), ran.err.constData());
+    const QByteArray text = test::bytesOf(file);
+    QVERIFY(text.startsWith("#compdef octaphon-cli\n"));
+    for (const manual::Command& command : manual::commandLine().commands)
+      QVERIFY2(text.contains("    " + QByteArray::fromStdString(command.word()) + ")\n"),
+               command.word().c_str());
+  }
+};
+
+QTEST_GUILESS_MAIN(ManualTest)
+#include "tst_manual.moc"
