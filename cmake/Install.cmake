@@ -9,10 +9,10 @@ install(TARGETS octaphon-cli RUNTIME COMPONENT cli)
 install(TARGETS octaphon-worker octaphon-demo RUNTIME DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli)
 if(OCTAPHON_APP)
   install(TARGETS octaphon octaphon-receiver RUNTIME COMPONENT desktop)
-  install(FILES ${OCTAPHON_MANUAL}/man1/octaphon.1 ${OCTAPHON_MANUAL}/man1/octaphon-receiver.1
+  install(FILES ${OCTAPHON_MANUAL}/man1/octaphon.1.gz ${OCTAPHON_MANUAL}/man1/octaphon-receiver.1.gz
           DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT desktop)
   install(DIRECTORY ${OCTAPHON_MANUAL}/man1/ DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT cli
-          FILES_MATCHING PATTERN octaphon-cli*.1 PATTERN octaphon-worker.1)
+          FILES_MATCHING PATTERN octaphon-cli*.1.gz PATTERN octaphon-worker.1.gz)
   install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli DESTINATION ${share}/bash-completion/completions COMPONENT cli)
   install(FILES ${OCTAPHON_MANUAL}/completions/_octaphon-cli DESTINATION ${share}/zsh/vendor-completions COMPONENT cli)
   install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli.fish DESTINATION ${share}/fish/vendor_completions.d COMPONENT cli)

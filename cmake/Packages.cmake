@@ -13,20 +13,20 @@ set(CPACK_DEBIAN_PACKAGE_PRIORITY optional)
 set(CPACK_PRE_BUILD_SCRIPTS ${CMAKE_SOURCE_DIR}/cmake/PackageTimes.cmake)
 set(of_this "(= ${PROJECT_VERSION})")
 
-# octaphon_package(COMPONENT NAME SUMMARY DESCRIPTION)
-macro(octaphon_package component name summary description)
+# octaphon_package(COMPONENT NAME DESCRIPTION)
+macro(octaphon_package component name description)
   string(TOUPPER ${component} COMPONENT)
   set(CPACK_DEBIAN_${COMPONENT}_PACKAGE_NAME ${name})
-  set(CPACK_DEBIAN_${COMPONENT}_DESCRIPTION "${summary}\n${description}")
+  set(CPACK_DEBIAN_${COMPONENT}_DESCRIPTION "${description}")
   foreach(file copyright changelog.gz)
     install(FILES ${CMAKE_BINARY_DIR}/packaging/${file} DESTINATION ${CMAKE_INSTALL_DATADIR}/doc/${name} COMPONENT ${component})
   endforeach()
 endmacro()
-octaphon_package(cli octaphon-cli "render many named files from one session, on the command line"
+octaphon_package(cli octaphon-cli
   "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the command line, which needs no window system, and the\nprogram that plug-ins run in.")
-octaphon_package(desktop octaphon "render many named files from one session"
+octaphon_package(desktop octaphon
   "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the desktop program, and a stand-in for whoever receives a\ndelivery.")
-octaphon_package(doc octaphon-doc "render many named files from one session: documents"
+octaphon_package(doc octaphon-doc
   "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session.\n.\nThis package has the guide, what the files mean that Octaphon reads and\nwrites, and the demo's session.")
 set(CPACK_DEBIAN_CLI_PACKAGE_SHLIBDEPS ON)
 set(CPACK_DEBIAN_DESKTOP_PACKAGE_SHLIBDEPS ON)

@@ -405,6 +405,24 @@ def signals():
     return "stopped well, then all is made" if yard.made() == right else "other bytes"
 
 
+@case("installed, rendered, opened and purged; twice the same bytes")
+def a_bare_installation():
+    """The packages, on a Debian 12 with nothing in it."""
+    if os.geteuid() != 0 or not shutil.which("debootstrap"):
+        return "not run: root and debootstrap are needed"
+    here = os.path.dirname(os.path.abspath(__file__))
+    packages = os.path.join(here, "../build/packages")
+    made = []
+    for _ in range(2):
+        subprocess.run([os.path.join(here, "../package.sh")], check=True, stdout=subprocess.DEVNULL)
+        made.append({name: hashlib.sha256(open(os.path.join(packages, name), "rb").read()).hexdigest()
+                     for name in os.listdir(packages)})
+    if made[0] != made[1]:
+        return "other bytes the second time"
+    ran = subprocess.run([os.path.join(here, "bare.sh"), packages, f"{ROOT}/bare"], capture_output=True, text=True)
+    return f"{ran.stdout.splitlines()[-1]}; twice the same bytes" if ran.returncode == 0 else ran.stderr[-600:]
+
+
 @case("as one run")
 def shares_under_slurm():
     """Job arrays of four, with tails that ring out: measured, rendered, joined."""

@@ -1,6 +1,6 @@
 #!/bin/sh
 # Hostile runs that take minutes, many megabytes or root: kills, media that change under a run, full and read-only disks,
-# few handles, mutated sessions. Prints a table of case, expected and found; exits 1 where they differ. Run by hand:
+# few handles, mutated sessions, packages on a bare system. Prints a table of case, expected and found; exits 1 where they differ. Run by hand:
 # tests/long.sh [CASE]…
 set -eu
 cd "$(dirname "$0")/.."
