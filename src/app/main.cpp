@@ -1,6 +1,7 @@
 #include <clocale>
 #include <csignal>
 #include <cstdio>
+#include <cstdlib>
 #include <exception>
 #include <QApplication>
 
@@ -14,9 +15,24 @@
 
 namespace {
 
+/// Help needs no display. What else is given is read when Qt has taken its own.
+void answerHelp(int argc, char** argv) {
+  using namespace octaphon;
+  CLI::App program;
+  app::ProgramOptions options;
+  app::describe(program, options);
+  program.allow_extras();
+  try {
+    program.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    if (error.get_exit_code() == 0) std::exit(program.exit(error));
+  }
+}
+
 int run(int argc, char** argv) {
   using namespace octaphon;
   std::signal(SIGXFSZ, SIG_IGN);  // a size limit is an error of a call, not the end of the program
+  answerHelp(argc, argv);
   const std::unique_ptr<QApplication> application = app::makeApplication(argc, argv);
   std::setlocale(LC_NUMERIC, "C");  // figures read the same everywhere, as on the command line
   QApplication::setOrganizationName("octaphon");
@@ -26,7 +42,7 @@ int run(int argc, char** argv) {
   CLI::App program;
   app::ProgramOptions options;
   app::describe(program, options);
-  CLI11_PARSE(program, argc, argv);
+  CLI11_PARSE(program, argc, argv);  // without those of Qt, which it took
   raiseFileLimit();
   app::Theme::instance().install();
   MediaCache cache(MediaCache::defaultFolder());
