@@ -148,6 +148,10 @@ class HandoverViewTest : public QObject {
       }
     }
     QCOMPARE(muted, std::size_t{2});
+    QStringList results;  // as they stand: in the order of the sheet
+    for (const Track& track : after->tracks)
+      if (findTrack(before, track.id) == nullptr) results << QString::fromStdString(track.name);
+    QCOMPARE(results, (QStringList{"Gear (result)", "Chain (result)"}));
     o.run("edit.undo");
     QVERIFY(*o.now() == before);
   }

@@ -144,6 +144,29 @@ class LongJobsTest : public QObject {
     QCOMPARE(o.now()->tracks.size(), std::size_t{40});
   }
 
+  // Installed, it is made where one can work in it; stopped half-way, it is finished the next time.
+  void makingTheDemo() {
+    QTemporaryDir home;
+    const QByteArray before = qgetenv("HOME");
+    qputenv("HOME", home.path().toUtf8());
+    qputenv("OCTAPHON_DEMO_MAKER", OCTAPHON_DEMO_MAKER);
+    const auto restore = qScopeGuard([&] { qputenv("HOME", before), qunsetenv("OCTAPHON_DEMO_MAKER"); });
+    Waiting o;
+    QSignalSpy said(&o.work.news(), &News::said);
+    o.run("session.demo");
+    o.stop("Making the sounds of the demo");
+    QVERIFY(!o.work.document().isOpen());
+    QVERIFY(!said.isEmpty() && said.last()[0].toString().contains("stopped"));
+    o.run("session.demo");
+    QTRY_VERIFY_WITH_TIMEOUT(o.work.document().isOpen(), 60000);
+    QCOMPARE(QString::fromStdString(o.now()->file.string()),
+             QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) +
+                 "/Tidewheel/Tidewheel.octaphon");
+    QVERIFY(o.now()->file.string().starts_with(home.path().toStdString()));
+    o.settle();
+    QCOMPARE(o.count(RowState::ToMake), o.files().size());
+  }
+
   // Edited while another is on its way: nothing of it is lost unasked.
   void openingAsksForWhatWasDoneMeanwhile_data() {
     QTest::addColumn<QString>("answer");

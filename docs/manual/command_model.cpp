@@ -61,10 +61,6 @@ void addOptions(const CLI::App& app, std::vector<Option>& options) {
     if (group->get_name().empty()) addOptions(*group, options);
 }
 
-bool endsWith(const std::string& text, const std::string& with) {
-  return text.size() >= with.size() && text.compare(text.size() - with.size(), with.size(), with) == 0;
-}
-
 std::string usageOf(const Option& option) {
   std::string text = option.isPositional ? option.value : option.name();
   if (!option.isPositional && !option.value.empty()) text += " " + option.value;
@@ -74,9 +70,7 @@ std::string usageOf(const Option& option) {
 
 }  // namespace
 
-bool Option::takesFile() const {
-  return value == "SESSION" || endsWith(value, "FILE") || value == "FILES" || value == "FILE|FOLDER";
-}
+bool Option::takesFile() const { return value == "SESSION" || value == "FILE" || value == "FILES"; }
 bool Option::takesFolder() const { return value == "FOLDER"; }
 
 std::string Command::word() const { return name.substr(name.rfind(' ') + 1); }

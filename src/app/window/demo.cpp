@@ -22,8 +22,10 @@ QString builtDemo() {
 }
 
 QString demoMaker() {
-  const QString maker = QCoreApplication::applicationDirPath() + "/../libexec/octaphon/octaphon-demo";
-  return QFileInfo(maker).isExecutable() ? maker : QString();
+  for (const QString& maker : {qEnvironmentVariable("OCTAPHON_DEMO_MAKER"),
+                               QCoreApplication::applicationDirPath() + "/../libexec/octaphon/octaphon-demo"})
+    if (!maker.isEmpty() && QFileInfo(maker).isExecutable()) return maker;
+  return {};
 }
 
 Result<> makeDemo(const QString& maker, const QString& folder, const JobControl& job) {

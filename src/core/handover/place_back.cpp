@@ -90,7 +90,11 @@ class Placer {
     if (const Track* original = findTrack(session_, idOf(file.sourceKey()))) track.ink = original->ink;
     lanes.add(track.id, clip.end());
     ++outcome_.tracks;
-    const std::size_t at = placeFor(file.sourceKey());
+    // Behind the top group around the source and the results that are there already; the mix behind all.
+    const std::string top = topOf(file.sourceKey());
+    std::string& before = last_.try_emplace(top, top).first->second;
+    const std::size_t at = before.empty() ? session_.tracks.size() : indexOf(before) + 1;
+    before = track.id;
     session_.tracks.insert(session_.tracks.begin() + static_cast<std::ptrdiff_t>(at), std::move(track));
     return at;
   }
@@ -101,12 +105,11 @@ class Placer {
                                     session_.tracks.begin());
   }
 
-  /// Behind the top group around the source; of the mix, behind all.
-  std::size_t placeFor(const std::string& source) const {
+  /// The top group around the source; none of the mix.
+  std::string topOf(const std::string& source) const {
     const Track* track = findTrack(session_, idOf(source));
-    if (track == nullptr) return session_.tracks.size();
-    while (!track->group.empty()) track = findTrack(session_, track->group);
-    return indexOf(track->id) + 1;
+    while (track != nullptr && !track->group.empty()) track = findTrack(session_, track->group);
+    return track == nullptr ? std::string() : track->id;
   }
 
   Session& session_;
@@ -116,6 +119,7 @@ class Placer {
   std::set<std::string> muted_;
   std::map<std::string, std::string> forms_;  // of a sound: the first
   std::map<Source, Lanes> lanes_;
+  std::map<std::string, std::string> last_;  // of a top group: the track that stands last beside it
   PlacedBack outcome_;
 };
 

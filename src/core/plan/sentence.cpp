@@ -187,83 +187,44 @@ std::string sentenceText(const Brief& brief, const Session& session) {
   return text + '.';
 }
 
+/// Where what they are about is said, and mended; of the others no phrase is.
+struct About {
+  PhraseKind phrase;
+  std::vector<RemarkCode> codes;
+};
+
+static std::vector<About> whatRemarksAreAbout() {
+  using enum RemarkCode;
+  using enum PhraseKind;
+  return {{Template,
+           {BadTemplate, EmptyName, NameTooLong, LongPath, UnmeasuredName, LettersLost, AlikeOnDisk,
+            Collision, RenamedFile, EarlierEdition}},
+          {Folder, {UnusableFolder, BadFolder, DamagedReceipt}},
+          {Regions, {UnknownRegion, FindsNoSpan, UnknownClipSet, SharedClips, EmptySpan}},
+          {Sources, {UnknownSource, FindsNoSource, MutedSource, HelperSource}},
+          {Counts, {CrossesStart, StartsAtEnd}},
+          {Reach, {ReturnBeyondReach, ReachElsewhere, ReturnsTwice}},
+          {Overrides, {MissingEffect, PluginChannels}},
+          {Keyed, {KeyedAlone}},
+          {Tail, {NoBars, TailLimited, TailGrew, CutByTail}},
+          {Loops, {UnequalLoops, FoldOfDynamics, LapsDiffer}},
+          {LeadIn, {BeforeMidnight}},
+          {Length, {ContradictingEnds, CutAtExact}},
+          {Rate, {HigherRate}},
+          {Encoding,
+           {TooLong, RateRefused, ChannelsRefused, BitRateRefused, NotSeamless, WholeNumbers, LossyLayer,
+            Clipped}},
+          {Level, {LevelNotJudged, LevelNotReached, GainMoved, OverCeiling}},
+          {Data, {BadDataTemplate, NotCarried}},
+          {Existing, {Kept, ChangedFile, ForeignFile, Stopped}}};
+}
+
 PhraseKind phraseOf(RemarkCode code) {
-  switch (code) {
-    case RemarkCode::BadTemplate:
-    case RemarkCode::EmptyName:
-    case RemarkCode::NameTooLong:
-    case RemarkCode::LongPath:
-    case RemarkCode::UnmeasuredName:
-    case RemarkCode::LettersLost:
-    case RemarkCode::AlikeOnDisk:
-    case RemarkCode::Collision: return PhraseKind::Template;
-    case RemarkCode::UnusableFolder:
-    case RemarkCode::BadFolder:
-    case RemarkCode::DamagedReceipt: return PhraseKind::Folder;
-    case RemarkCode::UnknownRegion:
-    case RemarkCode::FindsNoSpan:
-    case RemarkCode::UnknownClipSet:
-    case RemarkCode::SharedClips:
-    case RemarkCode::EmptySpan: return PhraseKind::Regions;
-    case RemarkCode::UnknownSource:
-    case RemarkCode::FindsNoSource:
-    case RemarkCode::MutedSource:
-    case RemarkCode::HelperSource: return PhraseKind::Sources;
-    case RemarkCode::CrossesStart:
-    case RemarkCode::StartsAtEnd: return PhraseKind::Counts;
-    case RemarkCode::ReturnBeyondReach:
-    case RemarkCode::ReachElsewhere:
-    case RemarkCode::ReturnsTwice: return PhraseKind::Reach;
-    case RemarkCode::MissingEffect:
-    case RemarkCode::PluginChannels: return PhraseKind::Overrides;
-    case RemarkCode::KeyedAlone: return PhraseKind::Keyed;
-    case RemarkCode::NoBars:
-    case RemarkCode::TailLimited:
-    case RemarkCode::TailGrew:
-    case RemarkCode::CutByTail: return PhraseKind::Tail;
-    case RemarkCode::UnequalLoops:
-    case RemarkCode::FoldOfDynamics:
-    case RemarkCode::LapsDiffer: return PhraseKind::Loops;
-    case RemarkCode::BeforeMidnight: return PhraseKind::LeadIn;
-    case RemarkCode::ContradictingEnds:
-    case RemarkCode::CutAtExact: return PhraseKind::Length;
-    case RemarkCode::HigherRate: return PhraseKind::Rate;
-    case RemarkCode::TooLong:
-    case RemarkCode::RateRefused:
-    case RemarkCode::ChannelsRefused:
-    case RemarkCode::BitRateRefused:
-    case RemarkCode::NotSeamless:
-    case RemarkCode::WholeNumbers:
-    case RemarkCode::LossyLayer:
-    case RemarkCode::Clipped: return PhraseKind::Encoding;
-    case RemarkCode::LevelNotJudged:
-    case RemarkCode::LevelNotReached:
-    case RemarkCode::GainMoved:
-    case RemarkCode::OverCeiling: return PhraseKind::Level;
-    case RemarkCode::BadDataTemplate:
-    case RemarkCode::NotCarried: return PhraseKind::Data;
-    case RemarkCode::Kept:
-    case RemarkCode::ChangedFile:
-    case RemarkCode::ForeignFile:
-    case RemarkCode::Stopped: return PhraseKind::Existing;
-    case RemarkCode::RenamedFile:
-    case RemarkCode::EarlierEdition: return PhraseKind::Template;
-    case RemarkCode::NothingSounding:
-    case RemarkCode::MissingMedium:
-    case RemarkCode::UnreadableMedium:
-    case RemarkCode::DifferentMedium:
-    case RemarkCode::FlawedMedium:
-    case RemarkCode::ClipStep:
-    case RemarkCode::Offset:
-    case RemarkCode::FeedbackSend:
-    case RemarkCode::CannotSplit:
-    case RemarkCode::NeverRepeats:
-    case RemarkCode::MediumChannels:
-    case RemarkCode::BeyondMedium:
-    case RemarkCode::OutsideVocabulary:
-    case RemarkCode::NotInSet: return PhraseKind::Plain;
-  }
-  return PhraseKind::Plain;
+  static const std::vector<About> kAll = whatRemarksAreAbout();
+  const auto found = std::find_if(kAll.begin(), kAll.end(), [code](const About& about) {
+    return std::find(about.codes.begin(), about.codes.end(), code) != about.codes.end();
+  });
+  return found == kAll.end() ? PhraseKind::Plain : found->phrase;
 }
 
 }  // namespace octaphon
