@@ -3,7 +3,7 @@
 # it; `./setup.sh run` leaves out what only tests need, `./setup.sh lint` adds
 # what looks at the sources.
 set -eu
-build="g++ cmake ninja-build ccache pkg-config libsndfile1-dev libsoxr-dev libtbb-dev libxxhash-dev libexpected-dev robin-map-dev
+build="g++ cmake ninja-build mold ccache pkg-config libsndfile1-dev libsoxr-dev libtbb-dev libxxhash-dev libexpected-dev robin-map-dev
  libcli11-dev nlohmann-json3-dev libicu-dev libflac-dev libogg-dev libvorbis-dev libopus-dev libmp3lame-dev libpugixml-dev libtag1-dev libboost-dev liblilv-dev lv2-dev libssl-dev libpango1.0-dev libcairo2-dev libebur128-dev libkissfft-dev qt6-base-dev qt6-base-dev-tools qt6-multimedia-dev qt6-svg-dev
  libgl1-mesa-dev fonts-inter fonts-jetbrains-mono librsvg2-bin python3 python3-fonttools"
 tests="xvfb xauth ffmpeg sox mediainfo python3-numpy python3-scipy python3-jsonschema python3-mido util-linux sonic-pi-samples sndfile-programs flac lame opus-tools vorbis-tools oggz-tools python3-mutagen unicode-data bzip2 trash-cli faketime time dbus-daemon tidy poppler-utils man-db groff-base zsh fish desktop-file-utils appstream shared-mime-info fonts-dejavu-core fonts-ipafont-gothic

@@ -5,7 +5,7 @@ set -eu
 cd "$(dirname "$0")"
 preset=${1:-release}
 ./setup.sh
-cmake --preset "$preset" -DOCTAPHON_TESTS=ON -DOCTAPHON_BENCH=ON > build-test.log 2>&1 || { cat build-test.log >&2; exit 1; }
+cmake --preset "$preset" -DOCTAPHON_TESTS=ON > build-test.log 2>&1 || { cat build-test.log >&2; exit 1; }
 rm -f build-test.log
 cmake --build "build/$preset"
-ctest --test-dir "build/$preset" --output-on-failure
+ctest --test-dir "build/$preset" --output-on-failure -j "$(nproc)"

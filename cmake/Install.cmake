@@ -6,7 +6,9 @@ set(id org.octaphon.Octaphon)
 
 # The demo's sounds are made where it is opened: they are large, and folders of the system cannot be worked in.
 install(TARGETS octaphon-cli RUNTIME COMPONENT cli)
-install(TARGETS octaphon-worker octaphon-demo RUNTIME DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli)
+install(TARGETS octaphon-worker octaphon-demo octaphon-note-pages
+        RUNTIME DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli
+        LIBRARY DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli)
 if(OCTAPHON_APP)
   install(TARGETS octaphon octaphon-receiver RUNTIME COMPONENT desktop)
   install(FILES ${OCTAPHON_MANUAL}/man1/octaphon.1.gz ${OCTAPHON_MANUAL}/man1/octaphon-receiver.1.gz
@@ -18,7 +20,8 @@ if(OCTAPHON_APP)
   install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli.fish DESTINATION ${share}/fish/vendor_completions.d COMPONENT cli)
 
   install(FILES ${desktop}/${id}.desktop DESTINATION ${share}/applications COMPONENT desktop)
-  install(FILES ${desktop}/${id}.metainfo.xml DESTINATION ${share}/metainfo COMPONENT desktop)
+  configure_file(${desktop}/${id}.metainfo.xml.in ${CMAKE_BINARY_DIR}/packaging/${id}.metainfo.xml @ONLY)
+  install(FILES ${CMAKE_BINARY_DIR}/packaging/${id}.metainfo.xml DESTINATION ${share}/metainfo COMPONENT desktop)
   install(FILES ${desktop}/${id}.mime.xml DESTINATION ${share}/mime/packages RENAME ${id}.xml COMPONENT desktop)
   set(icons ${share}/icons/hicolor)
   install(FILES ${desktop}/${id}.svg DESTINATION ${icons}/scalable/apps COMPONENT desktop)
@@ -48,4 +51,6 @@ endif()
 
 install(DIRECTORY ${CMAKE_SOURCE_DIR}/docs/ DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc COMPONENT doc
         FILES_MATCHING PATTERN *.md PATTERN *.schema.json PATTERN import_manifest.py PATTERN *.png PATTERN manual EXCLUDE)
+install(DIRECTORY ${CMAKE_BINARY_DIR}/chapters DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc COMPONENT doc
+        FILES_MATCHING PATTERN *.octaphon PATTERN *.wav PATTERN Deliveries EXCLUDE)
 install(FILES ${CMAKE_SOURCE_DIR}/demo/Tidewheel.octaphon DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc/demo COMPONENT doc)

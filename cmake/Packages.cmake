@@ -2,6 +2,7 @@
 # they depend on. (A debian/ of its own would build all of it once more, with other flags than those that are tested.)
 set(CPACK_GENERATOR DEB)
 set(CPACK_PACKAGE_NAME octaphon)
+set(CPACK_PACKAGE_DESCRIPTION_SUMMARY "")  # each package has its own
 set(CPACK_PACKAGE_CONTACT "The Octaphon authors <authors@octaphon.example>")
 set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
 set(CPACK_STRIP_FILES ON)
@@ -26,15 +27,18 @@ macro(octaphon_package component name description)
   endforeach()
 endmacro()
 octaphon_package(cli octaphon-cli
-  "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the command line, which needs no window system, and the\nprogram that plug-ins run in.")
+  "Render many named files from one session, command line
+Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the command line, which needs no window system, and the\nprogram that plug-ins run in.")
 octaphon_package(desktop octaphon
-  "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the desktop program, and a stand-in for whoever receives a\ndelivery.")
+  "Render many named files from one session
+Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session: variations and layers, stems,\nalbums, one piece in several exact lengths.\n.\nThis package has the desktop program, and a stand-in for whoever receives a\ndelivery.")
 octaphon_package(doc octaphon-doc
-  "Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session.\n.\nThis package has the guide, what the files mean that Octaphon reads and\nwrites, and the demo's session.")
+  "Guide, formats and small sessions of Octaphon
+Octaphon makes the many files that a game, a library or an exhibit needs from\nthe regions, markers and tracks of one session.\n.\nThis package has the guide, what the files mean that Octaphon reads and\nwrites, the demo's session, and a small session for each\nchapter of the guide.")
 set(CPACK_DEBIAN_CLI_PACKAGE_SHLIBDEPS ON)
 set(CPACK_DEBIAN_DESKTOP_PACKAGE_SHLIBDEPS ON)
 set(CPACK_DEBIAN_DESKTOP_PACKAGE_DEPENDS "octaphon-cli ${of_this}")
-set(CPACK_DEBIAN_DESKTOP_PACKAGE_RECOMMENDS octaphon-doc)
+set(CPACK_DEBIAN_DESKTOP_PACKAGE_RECOMMENDS "octaphon-doc, qt6-wayland, qt6-gtk-platformtheme | qt6-xdgdesktopportal-platformtheme")
 set(CPACK_DEBIAN_CLI_PACKAGE_SUGGESTS "lv2-examples")
 set(CPACK_DEBIAN_DOC_PACKAGE_ARCHITECTURE all)
 set(CPACK_DEBIAN_DOC_PACKAGE_SECTION doc)

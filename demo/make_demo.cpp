@@ -1,10 +1,11 @@
 // octaphon-demo FOLDER: puts the Tidewheel session and its sounds into a folder. What is there already stays,
 // so that the second time costs nothing. With --session-only FILE it writes the session file that the
-// repository keeps.
+// repository keeps; with --chapters FOLDER a small session with its sounds for each chapter of the guide.
 #include <cstdio>
 #include <string_view>
 
 #include "base/safe_folder.h"
+#include "chapters.h"
 #include "session/session_file.h"
 #include "session/session_json.h"
 #include "tidewheel_session.h"
@@ -40,6 +41,15 @@ Result<> makeDemo(const char* path) {
   return replaceFile(folder.path() / "Tidewheel.octaphon", writeSession(tidewheelSession()));
 }
 
+Result<> makeChapters(const std::filesystem::path& path) {
+  for (const Chapter& chapter : chapters()) {
+    OCTAPHON_ASSIGN(const SafeFolder folder, SafeFolder::open(path / chapter.name, true));
+    for (const Recording& recording : chapter.recordings) OCTAPHON_TRY(writeSound(folder, recording));
+    OCTAPHON_TRY(replaceFile(folder.path() / (chapter.name + ".octaphon"), writeSession(chapter.session)));
+  }
+  return {};
+}
+
 }  // namespace
 }  // namespace octaphon::demo
 
@@ -48,10 +58,12 @@ int main(int argc, char** argv) {
   Result<> outcome;
   if (argc == 3 && std::string_view(argv[1]) == "--session-only") {
     outcome = replaceFile(argv[2], writeSession(demo::tidewheelSession()));
+  } else if (argc == 3 && std::string_view(argv[1]) == "--chapters") {
+    outcome = demo::makeChapters(argv[2]);
   } else if (argc == 2 && argv[1][0] != '-') {
     outcome = demo::makeDemo(argv[1]);
   } else {
-    std::fprintf(stderr, "usage: octaphon-demo FOLDER | --session-only FILE\n");
+    std::fprintf(stderr, "usage: octaphon-demo FOLDER | --chapters FOLDER | --session-only FILE\n");
     return 2;
   }
   if (!outcome) std::fprintf(stderr, "octaphon-demo: %s\n", outcome.error().describe().c_str());

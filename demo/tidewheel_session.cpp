@@ -1,17 +1,14 @@
 #include "tidewheel_session.h"
 
 #include <algorithm>
-#include <cmath>
 
+#include "seconds.h"
 #include "tidewheel_sounds.h"
 
 namespace octaphon::demo {
 namespace {
 
-constexpr int kRate = 48000;
 constexpr double kBar = 3 * 60.0 / 108;  // three beats at 108 a minute
-
-Frame at(double seconds) { return std::llround(seconds * kRate); }
 
 std::string two(int number) { return (number < 10 ? "0" : "") + std::to_string(number); }
 

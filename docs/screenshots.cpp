@@ -5,13 +5,16 @@
 #include <numeric>
 #include <QApplication>
 #include <QComboBox>
+#include <QDialog>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTest>
+#include <tuple>
 
 #include "app/brief/sentence_view.h"
 #include "app/delivery/proof_panel.h"
@@ -59,6 +62,7 @@ class Photographer {
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     takeWorking(window);
+    takePages(window);
     takeHandedOver(window);
   }
 
@@ -250,12 +254,6 @@ class Photographer {
         table.setCurrentItem(line);
     wait([&] { return work_->looker().picture() != nullptr; });
     take(window, "proof");
-    for (QAbstractButton* button : view<ProofPanel>().findChildren<QAbstractButton*>())
-      if (button->text() == "Frequencies") button->click();
-    wait([&] { return work_->looker().frequencies() != nullptr; });
-    Theme::instance().setLook(Look::Night);
-    take(window, "proof-night");
-    Theme::instance().setLook(Look::Day);
     for (const auto& [name, bytes] : before) {
       QFile file(game + name);
       if (file.open(QIODevice::WriteOnly)) file.write(bytes);
@@ -326,6 +324,23 @@ class Photographer {
   }
 
   /// The receiver on what was delivered, and a session of it.
+  /// Help, and preferences by night.
+  void takePages(MainWindow& window) {
+    for (const auto& [command, night, name] : {std::tuple{"program.help", false, "help"},
+                                               std::tuple{"program.preferences", true, "preferences"}}) {
+      Theme::instance().setLook(night ? Look::Night : Look::Day);
+      window.commands().action(command)->trigger();
+      wait([&] { return work_->jobs().jobs().empty(); });
+      auto* page = qobject_cast<QDialog*>(QApplication::activeWindow());
+      if (page == nullptr) continue;
+      if (auto* field = page->findChild<QLineEdit*>(); !night && field != nullptr)
+        field->setText("seam loop");
+      take(*page, name);
+      page->close();
+    }
+    Theme::instance().setLook(Look::Day);
+  }
+
   void takeHandedOver(MainWindow& window) {
     const FolderPath base = work_->sheets().sheet()->briefs[0].base;
     wait([&] { return work_->jobs().jobs().empty(); });

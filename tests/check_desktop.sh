@@ -1,11 +1,11 @@
 #!/bin/sh
-# tests/check_desktop.sh FOLDER: what a desktop reads of Octaphon, by the validators of freedesktop.org; and that names of files
+# tests/check_desktop.sh FOLDER METAINFO: what a desktop reads of Octaphon, by the validators of freedesktop.org; and that names of files
 # lead to their types (shared MIME database).
 set -eu
 folder=$1
 id=org.octaphon.Octaphon
 desktop-file-validate "$folder/$id.desktop"
-appstreamcli validate --no-net --no-color "$folder/$id.metainfo.xml"
+appstreamcli validate --no-net --no-color "$2"
 types=$(mktemp -d)
 trap 'rm -rf "$types"' EXIT
 mkdir "$types/packages"

@@ -204,6 +204,20 @@ class HandoverTest : public QObject {
     QCOMPARE(test::bytesOf(quay.path("again.pdf")), test::bytesOf(pdf));
   }
 
+  /// It is loaded when it is asked for, and nothing else needs it.
+  void withoutWhatDrawsPages() {
+    Quay quay;
+    quay.rendered();
+    QVERIFY(QDir().mkpath(quay.path("alone")));
+    const QString alone = quay.path("alone/octaphon-cli"), pdf = quay.path("note.pdf");
+    QVERIFY(QFile::copy(OCTAPHON_CLI_PATH, alone));
+    const Ran refused = test::run(alone, {"report", quay.out(), "--pdf", pdf});
+    QCOMPARE(refused.exit, 1);
+    QVERIFY2(refused.err.contains("what writes PDF is not there"), refused.err.constData());
+    QVERIFY(!QFile::exists(pdf));
+    QCOMPARE(test::run(alone, {"report", quay.out(), "--html", quay.path("note.html")}).exit, 0);
+  }
+
   /// The example importer of docs, and the schema.
   void gameToolsReadTheManifest() {
     Quay quay;

@@ -1,5 +1,5 @@
 // What could be lost under one's hands, and is not: lists that change while they are used, selections that
-// move while one types, sessions that go, locks. ctest runs this offscreen and again on a real X server.
+// move while one types, sessions that go, locks.
 // Started with --type SESSION it types without a pause until it is killed.
 #include <csignal>
 #include <QRandomGenerator>

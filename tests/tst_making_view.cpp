@@ -6,6 +6,7 @@
 
 #include "app/delivery/strip_bar.h"
 #include "app/window/notifier.h"
+#include "bus.h"
 #include "opened.h"
 
 using namespace octaphon;
@@ -42,22 +43,6 @@ void makeHalf(Opened& o) {
   QTRY_VERIFY_WITH_TIMEOUT(statesOf(o).contains("playing"), 60000);
   QVERIFY(test::press(o.view<StripBar>(), "Pause"));
 }
-
-/// A session bus of this program alone. Before anyone asks for one.
-class Bus {
- public:
-  Bus() {
-    bus_.start("dbus-daemon", {"--session", "--print-address", "--nofork"});
-    if (bus_.waitForReadyRead(10000)) qputenv("DBUS_SESSION_BUS_ADDRESS", bus_.readLine().trimmed());
-  }
-  ~Bus() {
-    bus_.kill();
-    bus_.waitForFinished();
-  }
-
- private:
-  QProcess bus_;
-};
 
 /// Who takes notifications on it.
 class Desktop : public QObject {
@@ -230,7 +215,7 @@ class MakingViewTest : public QObject {
 };
 
 int main(int argc, char** argv) {
-  const Bus bus;
+  const test::Bus bus;
   QApplication application(argc, argv);
   MakingViewTest test;
   return QTest::qExec(&test, argc, argv);

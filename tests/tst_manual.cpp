@@ -3,7 +3,7 @@
 #include <QtTest>
 
 #include "base/files.h"
-#include "manual/overview.h"
+#include "manual/filled.h"
 #include "manual/programs.h"
 #include "support.h"
 
@@ -58,18 +58,57 @@ class ManualTest : public QObject {
     QVERIFY(!text.contains("](") && !text.contains("**"));
   }
 
-  /// What --help prints, and what the overview of the documents says.
+  /// What documents have from the program is what it has now, and none lacks its place.
+  void theDocumentsAreCurrent_data() {
+    QTest::addColumn<QStringList>("marks");
+    QTest::addRow("command-line.md") << QStringList{"usage"};
+    QTest::addRow("check.md") << QStringList{"findings"};
+    QTest::addRow("remarks.md") << QStringList{"remarks", "findings"};
+  }
   void theDocumentsAreCurrent() {
-    const auto document = readFile(OCTAPHON_SOURCE "/docs/command-line.md", 1 << 20);
+    QFETCH(QStringList, marks);
+    const auto document = readFile(std::string(OCTAPHON_SOURCE "/docs/") + QTest::currentDataTag(), 1 << 20);
     QVERIFY(document);
-    QCOMPARE(QString::fromStdString(manual::withOverview(*document, manual::commandLine())),
-             QString::fromStdString(*document));
+    for (const QString& mark : marks)
+      QVERIFY2(!manual::filled(*document, mark.toStdString(), "").empty(), qPrintable(mark));
+    QCOMPARE(QString::fromStdString(manual::filledByProgram(*document)), QString::fromStdString(*document));
+  }
+
+  void helpHasEveryOption() {
     for (const manual::Command& command : manual::commandLine().commands) {
       const QString help =
           QString::fromUtf8(test::cli({QString::fromStdString(command.word()), "--help"}).out);
       for (const manual::Option& option : command.options)
         QVERIFY2(help.contains(QString::fromStdString(option.name())), option.name().c_str());
     }
+  }
+
+  /// Before or behind the command; what programs read stays as it is.
+  void whatIsDoneIsTold() {
+    QTemporaryDir dir;
+    test::SessionMaker make(dir.path());
+    make.medium("bell", test::sine(1, 4800, 440, 0.5));
+    make.track("bell", 1);
+    make.clip("bell", "bell", 0, 4800);
+    make.region("r", "Quay bell", 0, 4800);
+    make.brief("Single");
+    const QString session = make.save();
+    const Ran plain = test::cli({"plan", session, "--json"});
+    QVERIFY(plain.err.isEmpty());
+    for (const QStringList& arguments : {QStringList{"--log-level", "note", "plan", session, "--json"},
+                                         QStringList{"plan", session, "--json", "--log-level", "note"}}) {
+      const Ran told = test::cli(arguments);
+      QCOMPARE(told.exit, 0);
+      QCOMPARE(told.out, plain.out);
+      QVERIFY2(told.err.contains("opened a session of 1 track, 1 clip"), told.err.constData());
+    }
+    const Ran detail = test::cli({"render", session, "--log-level", "detail"});
+    QVERIFY2(detail.err.contains("a file was made: Quay bell"), detail.err.constData());
+    QFile::remove(dir.filePath("media/bell.wav"));
+    const Ran failed = test::cli({"--log-level", "error", "render", session, "--all"});
+    QVERIFY2(failed.err.contains("a file could not be made: "), failed.err.constData());
+    QVERIFY(!failed.err.contains("opened a session"));
+    QCOMPARE(test::cli({"--log-level", "loud", "plan", session}).exit, 2);
   }
 
   void shellsComplete_data() {

@@ -6,6 +6,7 @@
 #include "media/media_cache.h"
 #include "plan/planner.h"
 #include "play/player.h"
+#include "run/plugin_trials.h"
 #include "run/worker_passes.h"
 #include "support.h"
 
@@ -399,6 +400,53 @@ class PluginsTest : public QObject {
   }
 
   // Numbers too small to matter are silence, and nobody's load.
+  /// Kept on disk: the next program asks nobody, until something else is installed.
+  void trialsAreKept() {
+    Yard yard;
+    yard.track("bell").inserts = {plugin("i", kAmp, {{"gain", -3}})};
+    const Session& session = yard.make.session;
+    const std::filesystem::path file = (yard.dir.path() + "/kept/plug-ins.json").toStdString();
+    const auto tried = describePlugins(session, nullptr, nullptr, file);
+    const Insert insert = pluginInserts(session).front();
+    QVERIFY(tried->find(insert) != nullptr);
+    const auto known = [&] {
+      PluginCatalogue catalogue(session.rate);
+      return PluginTrials(file).tell(insert, catalogue) && catalogue.find(insert) != nullptr;
+    };
+    QVERIFY(known());
+    QCOMPARE(PluginTrials(file).failed().size(), 0u);
+    Insert other = insert;
+    other.values["gain"] = -6;
+    PluginCatalogue catalogue(session.rate), elsewhere(44100);
+    QVERIFY(!PluginTrials(file).tell(other, catalogue));   // other settings
+    QVERIFY(!PluginTrials(file).tell(insert, elsewhere));  // another rate
+    const QByteArray places = qgetenv("LV2_PATH");
+    QVERIFY(QDir(yard.dir.path()).mkpath("lv2/new.lv2"));
+    QFile manifest(yard.dir.path() + "/lv2/new.lv2/manifest.ttl");
+    QVERIFY(manifest.open(QIODevice::WriteOnly));
+    qputenv("LV2_PATH", places + ":" + yard.dir.path().toLocal8Bit() + "/lv2");
+    QVERIFY(!known());
+    qputenv("LV2_PATH", places);
+    QVERIFY(known());
+    QFile kept(QString::fromStdString(file.string()));
+    QVERIFY(kept.resize(kept.size() / 2));  // cut short
+    QVERIFY(!known());
+  }
+
+  /// Where the worker itself does not run, no plug-in is blamed for good.
+  void aWorkerThatIsNotThereIsNoTrial() {
+    Yard yard;
+    yard.track("bell").inserts = {plugin("i", kAmp)};
+    const std::filesystem::path file = (yard.dir.path() + "/plug-ins.json").toStdString();
+    const QByteArray worker = qgetenv("OCTAPHON_WORKER");
+    qputenv("OCTAPHON_WORKER", "/bin/false");
+    const auto tried = describePlugins(yard.make.session, nullptr, nullptr, file);
+    const std::size_t kept = PluginTrials(file).size();
+    worker.isEmpty() ? qunsetenv("OCTAPHON_WORKER") : qputenv("OCTAPHON_WORKER", worker);
+    QVERIFY(!tried->problemOf(pluginInserts(yard.make.session).front()).empty());
+    QCOMPARE(kept, 0u);
+  }
+
   void denormalsAreSilence() {
     Yard yard;
     yard.track("gear").inserts = {plugin("w", "urn:octaphon:test:whisper")};

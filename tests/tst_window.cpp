@@ -57,7 +57,7 @@ class WindowTest : public QObject {
         QVERIFY2(!isPlain || code >= Qt::Key_Escape || code == Qt::Key_Space, qPrintable(id));
       }
     }
-    key(&o.window, Qt::Key_F1);
+    key(&o.window, Qt::Key_F1, Qt::ShiftModifier);
     const auto* page = o.window.findChild<ShortcutPage*>();
     QVERIFY(page != nullptr);
     QStringList shown;

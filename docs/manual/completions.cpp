@@ -21,7 +21,7 @@ std::string joined(const std::vector<Text>& texts, const char* between) {
   return all;
 }
 
-std::string quoted(const std::string& text) {
+std::string shellQuoted(const std::string& text) {
   std::string out = "'";
   for (const char c : text) c == '\'' ? out += "'\\''" : out += c;
   return out + "'";
@@ -43,7 +43,7 @@ std::vector<std::string> namesOf(const Command& command) {
 std::string bashValue(Values values, const Option& option) {
   switch (values) {
     case Values::Words:
-      return "COMPREPLY=($(compgen -W " + quoted(joined(option.choices, " ")) + " -- \"$word\"))";
+      return "COMPREPLY=($(compgen -W " + shellQuoted(joined(option.choices, " ")) + " -- \"$word\"))";
     case Values::Files: return "_octaphon_files \"$word\"";
     case Values::Folders: return "_octaphon_folders \"$word\"";
     case Values::Briefs: return "_octaphon_briefs \"$word\"";
@@ -114,7 +114,7 @@ std::string zshArguments(const Command& command) {
       spec = (option.isRepeated ? "*" : "") + option.name() + "[" + zshText(option.text) + "]";
       if (!option.value.empty()) spec += ":" + zshText(option.value) + ":" + zshValue(option);
     }
-    out += " \\\n        " + quoted(spec);
+    out += " \\\n        " + shellQuoted(spec);
   }
   return out;
 }
@@ -126,14 +126,15 @@ std::string bashCompletion(const Command& program) {
       "# Completion of " + program.name + " for bash.\n" + kBashHelpers + "\n_octaphon_cli() {\n";
   out += "  local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]}\n  COMPREPLY=()\n";
   out += "  if ((COMP_CWORD == 1)); then\n    COMPREPLY=($(compgen -W " +
-         quoted(joined(words(program), " ") + " --help --version") + " -- \"$word\"))\n    return\n  fi\n";
+         shellQuoted(joined(words(program), " ") + " --help --version") +
+         " -- \"$word\"))\n    return\n  fi\n";
   out += "  case ${COMP_WORDS[1]} in\n";
   for (const Command& command : program.commands) {
     out += "    " + command.word() + ")\n";
     if (const std::string cases = bashCases(command); !cases.empty())
       out += "      case $before in\n" + cases + "      esac\n";
     out += "      if [[ $word == -* ]]; then\n        COMPREPLY=($(compgen -W " +
-           quoted(joined(namesOf(command), " ")) +
+           shellQuoted(joined(namesOf(command), " ")) +
            " -- \"$word\"))\n      else\n        _octaphon_files \"$word\"\n      fi ;;\n";
   }
   return out + "  esac\n}\ncomplete -F _octaphon_cli " + program.name + "\n";
@@ -156,7 +157,7 @@ _octaphon_briefs() {
 )sh";
   out += "_octaphon_cli() {\n  if ((CURRENT == 2)); then\n    local -a commands\n    commands=(";
   for (const Command& command : program.commands)
-    out += "\n      " + quoted(command.word() + ":" + zshText(command.text));
+    out += "\n      " + shellQuoted(command.word() + ":" + zshText(command.text));
   out +=
       ")\n    _describe command commands\n    return\n  fi\n  local command=$words[2]\n  shift words\n  "
       "((CURRENT--))\n";
@@ -181,19 +182,20 @@ end
 
 )";
   for (const Command& command : program.commands)
-    out += name + "-n __fish_use_subcommand -f -a " + command.word() + " -d " + quoted(command.text) + "\n";
+    out +=
+        name + "-n __fish_use_subcommand -f -a " + command.word() + " -d " + shellQuoted(command.text) + "\n";
   for (const Command& command : program.commands)
     for (const Option& option : command.options) {
       if (option.isPositional) continue;
       out += name + "-n '__fish_seen_subcommand_from " + command.word() + "' -l " + option.name().substr(2);
       switch (valuesOf(option)) {
-        case Values::Words: out += " -x -a " + quoted(joined(option.choices, " ")); break;
+        case Values::Words: out += " -x -a " + shellQuoted(joined(option.choices, " ")); break;
         case Values::Files: out += " -r -F"; break;
         case Values::Folders: out += " -x -a '(__fish_complete_directories)'"; break;
         case Values::Briefs: out += " -x -a '(__octaphon_briefs)'"; break;
         case Values::None: out += option.value.empty() ? "" : " -x"; break;
       }
-      out += " -d " + quoted(option.text) + "\n";
+      out += " -d " + shellQuoted(option.text) + "\n";
     }
   return out;
 }

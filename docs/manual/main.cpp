@@ -1,6 +1,6 @@
 // octaphon-manual DOCS OUT DATE: manual pages and completions of all programs, from what they say of their
-// options and from the documents. octaphon-manual --overview PAGE: makes the overview of all commands in a
-// page anew.
+// options and from the documents. octaphon-manual --fill PAGE…: makes anew what pages have from the program.
+// octaphon-manual --chapters FOLDER PAGE: the same of the sessions of the guide's chapters.
 #include <algorithm>
 #include <cstdio>
 #include <cstring>
@@ -8,9 +8,10 @@
 
 #include "base/files.h"
 #include "base/pending_file.h"
+#include "manual/chapter_files.h"
 #include "manual/completions.h"
+#include "manual/filled.h"
 #include "manual/man_page.h"
-#include "manual/overview.h"
 #include "manual/programs.h"
 
 namespace octaphon::manual {
@@ -48,21 +49,34 @@ Result<> writeAll(const fs::path& docs, const fs::path& out, const Edition& edit
   return write(out / "completions/octaphon-cli.fish", fishCompletion(cli));
 }
 
-Result<> renewOverview(const fs::path& page) {
+Result<> fill(const fs::path& page) {
   OCTAPHON_ASSIGN(const std::string document, readFile(page, kMostBytes));
-  const std::string renewed = withOverview(document, commandLine());
-  if (renewed.empty()) return fail(ErrorCode::BadValue, page.string(), "it has no place for the overview");
+  const std::string renewed = filledByProgram(document);
+  if (renewed == document) return {};
+  return replaceFile(page, renewed);
+}
+
+Result<> fillAll(char** first, char** end) {
+  for (char** page = first; page != end; ++page) OCTAPHON_TRY(fill(*page));
+  return {};
+}
+
+Result<> fillChapters(const fs::path& chapters, const fs::path& page) {
+  OCTAPHON_ASSIGN(std::string document, readFile(page, kMostBytes));
+  OCTAPHON_ASSIGN(const std::string renewed, withChapters(std::move(document), chapters));
   return replaceFile(page, renewed);
 }
 
 int run(int count, char** arguments) {
   Result<> done;
-  if (count == 3 && std::strcmp(arguments[1], "--overview") == 0)
-    done = renewOverview(arguments[2]);
+  if (count > 2 && std::strcmp(arguments[1], "--fill") == 0)
+    done = fillAll(arguments + 2, arguments + count);
+  else if (count == 4 && std::strcmp(arguments[1], "--chapters") == 0)
+    done = fillChapters(arguments[2], arguments[3]);
   else if (count == 4)
     done = writeAll(arguments[1], arguments[2], {OCTAPHON_VERSION, arguments[3]});
   else {
-    std::fputs("octaphon-manual DOCS OUT DATE | --overview PAGE\n", stderr);
+    std::fputs("octaphon-manual DOCS OUT DATE | --fill PAGE… | --chapters FOLDER PAGE\n", stderr);
     return 2;
   }
   if (!done) std::fprintf(stderr, "octaphon-manual: %s\n", done.error().describe().c_str());

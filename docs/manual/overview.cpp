@@ -3,7 +3,6 @@
 namespace octaphon::manual {
 namespace {
 
-constexpr const char *kBegin = "<!-- usage: made from the program -->\n", *kEnd = "<!-- end -->";
 constexpr std::size_t kWidth = 130;
 
 /// Letters, not bytes.
@@ -28,12 +27,10 @@ std::string linesOf(const Command& command) {
 
 }  // namespace
 
-std::string withOverview(const std::string& document, const Command& program) {
-  const std::size_t begin = document.find(kBegin), end = document.find(kEnd);
-  if (begin == std::string::npos || end == std::string::npos || end < begin) return {};
-  std::string usage = "\n```\n";
+std::string overview(const Command& program) {
+  std::string usage = "```\n";
   for (const Command& command : program.commands) usage += linesOf(command);
-  return document.substr(0, begin) + kBegin + usage + "```\n\n" + document.substr(end);
+  return usage + "```\n";
 }
 
 }  // namespace octaphon::manual

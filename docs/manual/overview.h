@@ -7,7 +7,7 @@
 
 namespace octaphon::manual {
 
-/// The document with what stands between its marks made anew; empty where it has none.
-std::string withOverview(const std::string& document, const Command& program);
+/// What stands in a document under the mark `usage`.
+std::string overview(const Command& program);
 
 }  // namespace octaphon::manual

@@ -10,8 +10,9 @@ class App;
 namespace octaphon::app {
 
 struct ProgramOptions {
-  std::string session;
+  std::string file;
   bool isNew = false;
+  bool isSeparate = false;
 };
 
 void describe(CLI::App& app, ProgramOptions& options);

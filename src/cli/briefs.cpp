@@ -17,7 +17,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct BriefsOptions {
   std::string session;
   std::vector<std::string> briefs;
   bool list = false, names = false;
@@ -27,7 +27,7 @@ struct Options {
 };
 
 /// Those of these names; all where none is given. Tells the error where one is not known.
-std::optional<std::vector<Brief>> chosenOf(const Session& session, const Options& options) {
+std::optional<std::vector<Brief>> chosenOf(const Session& session, const BriefsOptions& options) {
   if (options.briefs.empty()) return session.briefs;
   const auto request = requestFor(session, options.briefs);
   if (!request) {
@@ -39,7 +39,7 @@ std::optional<std::vector<Brief>> chosenOf(const Session& session, const Options
   return chosen;
 }
 
-int list(const Session& session, const Options& options) {
+int list(const Session& session, const BriefsOptions& options) {
   const auto briefs = chosenOf(session, options);
   if (!briefs) return kWrongUsage;
   if (options.names) {
@@ -62,7 +62,7 @@ int list(const Session& session, const Options& options) {
   return kWell;
 }
 
-int exportBriefs(const Session& session, const Options& options) {
+int exportBriefs(const Session& session, const BriefsOptions& options) {
   const auto briefs = chosenOf(session, options);
   if (!briefs) return kWrongUsage;
   const std::string text = writeBriefs(briefFileOf(session, *briefs));
@@ -89,7 +89,7 @@ std::vector<Remark> findingsOf(const Session& session, const std::string& name) 
 }
 
 void tellApplied(const Session& session, const Brief& brief, const AppliedBrief& applied,
-                 const Options& options) {
+                 const BriefsOptions& options) {
   std::vector<Remark> findings = findingsOf(session, brief.name);
   Json missing = Json::array();
   for (const MissingThing& thing : applied.missing) {
@@ -101,14 +101,14 @@ void tellApplied(const Session& session, const Brief& brief, const AppliedBrief&
                       {"name", brief.name},
                       {"result", applied.isReplaced ? "replaced" : "added"},
                       {"missing", missing},
-                      {"remarks", asJson(findings)}});
+                      {"remarks", cli::asJson(findings)}});
   std::printf("%s: %s\n", applied.isReplaced ? "replaced" : "added", printable(brief.name).c_str());
   for (const Remark& finding : findings)
     std::printf("  %s: %s\n", std::string(severityName(finding.severity)).c_str(),
                 printable(finding.text, 600).c_str());
 }
 
-Result<BriefFile> briefsToApply(const Options& options) {
+Result<BriefFile> briefsToApply(const BriefsOptions& options) {
   OCTAPHON_ASSIGN(const std::string text, readFile(options.applyFrom, kMaxBriefBytes));
   OCTAPHON_ASSIGN(BriefFile file, readBriefs(text, options.applyFrom));
   std::erase_if(file.briefs, [&](const Brief& brief) {
@@ -122,7 +122,7 @@ Result<BriefFile> briefsToApply(const Options& options) {
 }
 
 /// The session is read when it is locked: what another program saves before is not lost.
-int apply(const Options& options) {
+int apply(const BriefsOptions& options) {
   const auto lock = SessionLock::take(options.session);
   if (!lock) return fails(lock.error(), kFailed, options.json);
   auto session = loadSession(options.session);
@@ -144,7 +144,7 @@ int apply(const Options& options) {
   return kWell;
 }
 
-int run(const Options& options) {
+int runBriefs(const BriefsOptions& options) {
   if (!options.applyFrom.empty()) return apply(options);
   const auto session = loadSession(options.session);
   if (!session) return fails(session.error(), kSessionUnreadable, options.json);
@@ -154,7 +154,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addBriefs(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<BriefsOptions>();
   CLI::App* command =
       app.add_subcommand("briefs", "Lists briefs, or takes them out of a session and into it");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
@@ -170,7 +170,7 @@ void addBriefs(CLI::App& app, int& exit) {
   group->require_option(1);
   command->add_flag("--dry-run", options->dryRun, "With --apply: only say what would come of it");
   command->add_flag("--json", options->json, "Print JSON for programs");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runBriefs(*options); });
 }
 
 }  // namespace octaphon::cli

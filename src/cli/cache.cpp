@@ -11,7 +11,7 @@ namespace {
 
 double megabytes(std::uint64_t bytes) { return static_cast<double>(bytes) / 1e6; }
 
-int run(bool clear) {
+int runCache(bool clear) {
   MediaCache cache(MediaCache::defaultFolder());
   if (clear) {
     std::printf("%.1f MB freed\n", megabytes(cache.clear()));
@@ -29,7 +29,7 @@ void addCache(CLI::App& app, int& exit) {
   CLI::App* command =
       app.add_subcommand("cache", "Says where converted media are kept, and how much there is");
   command->add_flag("--clear", *clear, "Delete all of it; it is made again when needed");
-  command->callback([clear, &exit] { exit = run(*clear); });
+  command->callback([clear, &exit] { exit = runCache(*clear); });
 }
 
 }  // namespace octaphon::cli

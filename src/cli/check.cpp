@@ -16,7 +16,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Options : BriefOptions {
+struct CheckOptions : BriefOptions {
   bool onlyBytes = false;
   bool figures = false;
   bool changes = false;
@@ -26,7 +26,7 @@ struct Options : BriefOptions {
 /// What is checked together: a folder with its receipt.
 using Requests = std::map<FolderPath, CheckRequest>;
 
-std::optional<Requests> requestsOf(const Options& options, int& exit) {
+std::optional<Requests> requestsOf(const CheckOptions& options, int& exit) {
   std::error_code error;
   if (fs::is_directory(options.session, error)) {
     Requests requests;
@@ -41,7 +41,7 @@ std::optional<Requests> requestsOf(const Options& options, int& exit) {
 }
 
 /// False where it is told why not.
-bool tellChanges(const FolderPath& base, const CheckRequest& request, const Options& options) {
+bool tellChanges(const FolderPath& base, const CheckRequest& request, const CheckOptions& options) {
   if (!options.changes && options.before.empty()) return true;
   ChangesRequest asked{base, request.briefs};
   if (!options.before.empty()) asked.before = FolderPath{options.before};
@@ -54,7 +54,7 @@ bool tellChanges(const FolderPath& base, const CheckRequest& request, const Opti
   return changes->problems.empty();
 }
 
-int run(const Options& options) {
+int runCheck(const CheckOptions& options) {
   int exit = kWell;
   auto requests = requestsOf(options, exit);
   if (!requests) return exit;
@@ -93,7 +93,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addCheck(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<CheckOptions>();
   CLI::App* command = app.add_subcommand(
       "check",
       "Checks delivered files as they lie on the disk: of a session, or of a folder from its receipt alone");
@@ -110,7 +110,7 @@ void addCheck(CLI::App& app, int& exit) {
   command->add_flag("--changes", options->changes, "Say what is otherwise than in the edition before");
   command->add_option("--before", options->before,
                       "Say what is otherwise than in this folder, which holds the last delivery");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runCheck(*options); });
 }
 
 }  // namespace octaphon::cli

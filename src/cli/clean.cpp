@@ -11,18 +11,18 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct CleanOptions {
   BriefOptions brief;
   bool dryRun = false;
   bool forGood = false;
 };
 
-const char* deedOf(const Options& options) {
+const char* deedOf(const CleanOptions& options) {
   return options.dryRun ? "found" : options.forGood ? "deleted" : "trashed";
 }
 
 void print(const SheetFolder& folder, const std::string& file, const Result<>& outcome,
-           const Options& options) {
+           const CleanOptions& options) {
   if (options.brief.json) {
     Json json{{"event", "file"},
               {"folder", folder.base.full().lexically_normal().string()},
@@ -37,7 +37,7 @@ void print(const SheetFolder& folder, const std::string& file, const Result<>& o
     printError(outcome.error());
 }
 
-int run(const Options& options) {
+int runClean(const CleanOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   int exit = kWell;
   const auto planned = planAsAsked(options.brief, cache, exit);
@@ -63,13 +63,13 @@ int run(const Options& options) {
 }  // namespace
 
 void addClean(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<CleanOptions>();
   CLI::App* command = app.add_subcommand(
       "clean", "Moves left-over files of ours to the trash: of this edition, and planned no more");
   addBriefOptions(*command, options->brief);
   command->add_flag("--dry-run", options->dryRun, "Only tell which");
   command->add_flag("--delete", options->forGood, "Delete them for good instead");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runClean(*options); });
 }
 
 }  // namespace octaphon::cli

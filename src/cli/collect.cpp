@@ -15,12 +15,12 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct CollectOptions {
   std::string folder, session;
   std::vector<std::string> briefs;
 };
 
-int run(const Options& options) {
+int runCollect(const CollectOptions& options) {
   if (const auto problem = whyNoNewFile(options.session)) return fails(*problem, kWrongUsage);
   DeliveryRequest request{{options.folder}};
   request.briefs.insert(options.briefs.begin(), options.briefs.end());
@@ -45,14 +45,14 @@ int run(const Options& options) {
 }  // namespace
 
 void addCollect(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<CollectOptions>();
   CLI::App* command = app.add_subcommand(
       "collect", "Makes a session of what was delivered into a folder: the files on tracks, where they were");
   command->add_option("folder", options->folder, "Folder that files were delivered into")->required();
   command->add_option("session", options->session, "Session file to make (*.octaphon)")->required();
   command->add_option("--brief", options->briefs, "Only the brief of this id; may be given several times")
       ->allow_extra_args(false);
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runCollect(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -11,6 +11,7 @@
 #include "info.h"
 #include "inspect.h"
 #include "locate.h"
+#include "log_level.h"
 #include "measure.h"
 #include "media.h"
 #include "names.h"
@@ -55,6 +56,8 @@ void describeCommands(CLI::App& app, int& exit) {
   app.name("octaphon-cli");
   app.set_version_flag("--version", OCTAPHON_VERSION);
   app.require_subcommand(1);
+  addLogLevel(app);
+  app.fallthrough();  // what concerns all of them may stand behind the command, too
   app.footer(kExitText);
   for (const auto add :
        {addNew, addInfo, addMedia, addRegions, addNames, addPlan, addRender, addStatus, addCheck, addReport,

@@ -30,7 +30,7 @@ std::optional<Opened> openSession(const std::string& file, MediaCache& cache, bo
   Opened opened;
   opened.session = std::make_shared<Session>(std::move(*session));
   opened.facts = gatherFacts(*opened.session, cache);
-  opened.plugins = describePlugins(*opened.session, nullptr);
+  opened.plugins = describePlugins(*opened.session, nullptr, nullptr, cache.pluginTrials());
   return opened;
 }
 

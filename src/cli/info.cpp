@@ -10,7 +10,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct InfoOptions {
   std::string session;
   bool json = false;
 };
@@ -38,7 +38,7 @@ void printText(const Session& session, const std::vector<std::string>& missing,
     std::printf("  not what the session knows: %s\n", printable(file).c_str());
 }
 
-int run(const Options& options) {
+int runInfo(const InfoOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   const auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
@@ -64,11 +64,11 @@ int run(const Options& options) {
 }  // namespace
 
 void addInfo(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<InfoOptions>();
   CLI::App* command = app.add_subcommand("info", "Says what is in a session");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
   command->add_flag("--json", options->json, "Print one JSON object");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runInfo(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -14,7 +14,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct InspectOptions {
   std::vector<std::string> files;
   bool json = false;
   bool levels = false;
@@ -113,7 +113,7 @@ void printText(const std::string& file, const FileFacts& facts) {
   if (const std::string mark = facts.rowMark(); !mark.empty()) std::printf("  row: %s\n", mark.c_str());
 }
 
-int inspectOne(const std::string& file, const Options& options) {
+int inspectOne(const std::string& file, const InspectOptions& options) {
   const auto facts = readFileFacts(std::filesystem::path(file));
   if (!facts) return fails(facts.error(), kFailed, options.json);
   if (!facts->container)
@@ -140,7 +140,7 @@ int inspectOne(const std::string& file, const Options& options) {
 }  // namespace
 
 void addInspect(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<InspectOptions>();
   CLI::App* command =
       app.add_subcommand("inspect", "Says what audio files hold: format, data inside, marks, loops");
   command->add_option("files", options->files, "Audio files")->required();

@@ -12,13 +12,13 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct LocateOptions {
   std::string file;
   std::vector<std::string> folders, sessions;
   bool json = false;
 };
 
-LocateRequest requestOf(const Options& options) {
+LocateRequest requestOf(const LocateOptions& options) {
   LocateRequest request{options.file};
   request.deliveries.assign(options.folders.begin(), options.folders.end());
   request.sessions.assign(options.sessions.begin(), options.sessions.end());
@@ -59,7 +59,7 @@ void printText(const std::string& file, const Located& found) {
   if (!found.isAsDelivered) std::printf("  it was altered since, or made anew\n");
 }
 
-int run(const Options& options) {
+int runLocate(const LocateOptions& options) {
   const auto found = locate(requestOf(options));
   if (!found) return fails(found.error(), kFailed, options.json);
   if (!*found) {
@@ -80,7 +80,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addLocate(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<LocateOptions>();
   CLI::App* command = app.add_subcommand(
       "locate", "Finds the row and the session that a delivered file is of, even if it was renamed");
   command->add_option("file", options->file, "Audio file")->required();
@@ -88,7 +88,7 @@ void addLocate(CLI::App& app, int& exit) {
       ->allow_extra_args(false);
   command->add_option("--session", options->sessions, "A session that it may be of")->allow_extra_args(false);
   command->add_flag("--json", options->json, "Print JSON for programs");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runLocate(*options); });
 }
 
 }  // namespace octaphon::cli

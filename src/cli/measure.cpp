@@ -16,7 +16,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct MeasureOptions {
   BriefOptions brief;
   Share share;
   int jobs = 0;
@@ -33,7 +33,7 @@ std::size_t missingOf(const Sheet& sheet, const SignalContext& context, const Sh
   return missing.size();
 }
 
-int run(const Options& options) {
+int runMeasure(const MeasureOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   int exit = kWell;
   const auto planned = planAsAsked(options.brief, cache, exit);
@@ -64,7 +64,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addMeasure(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<MeasureOptions>();
   CLI::App* command = app.add_subcommand("measure",
                                          "Hears how long tails ring and how loud sounds are, without making "
                                          "files, so that the files can be shared");
@@ -74,7 +74,7 @@ void addMeasure(CLI::App& app, int& exit) {
       ->check(CLI::Range(1, 256));
   command->add_option("--write", options->file, "File that it is written to, for render --measured")
       ->required();
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runMeasure(*options); });
 }
 
 }  // namespace octaphon::cli

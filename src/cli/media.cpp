@@ -13,7 +13,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct MediaOptions {
   std::string session;
   std::vector<std::string> take;
   bool takeAll = false;
@@ -55,14 +55,14 @@ int show(const Opened& opened, bool json) {
   return kWell;
 }
 
-bool isAsked(const Options& options, const Medium& medium) {
+bool isAsked(const MediaOptions& options, const Medium& medium) {
   return options.takeAll ||
          std::any_of(options.take.begin(), options.take.end(),
                      [&](const std::string& given) { return given == medium.id || given == medium.file; });
 }
 
 /// Names that are no medium's.
-std::size_t countUnknown(const Session& session, const Options& options) {
+std::size_t countUnknown(const Session& session, const MediaOptions& options) {
   std::size_t unknown = 0;
   for (const std::string& given : options.take) {
     const bool isThere = std::any_of(session.media.begin(), session.media.end(), [&](const Medium& medium) {
@@ -77,7 +77,7 @@ std::size_t countUnknown(const Session& session, const Options& options) {
   return unknown;
 }
 
-int take(const Options& options, MediaCache& cache) {
+int take(const MediaOptions& options, MediaCache& cache) {
   const auto lock = SessionLock::take(options.session);
   if (!lock) return fails(lock.error(), kFailed, options.json);
   const auto opened = openSession(options.session, cache, options.json);
@@ -97,7 +97,7 @@ int take(const Options& options, MediaCache& cache) {
   return kWell;
 }
 
-int run(const Options& options) {
+int runMedia(const MediaOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   if (options.takeAll || !options.take.empty()) return take(options, cache);
   const auto opened = openSession(options.session, cache, options.json);
@@ -107,7 +107,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addMedia(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<MediaOptions>();
   CLI::App* command =
       app.add_subcommand("media", "Lists the files that a session hears, or takes them as they are");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
@@ -117,7 +117,7 @@ void addMedia(CLI::App& app, int& exit) {
   command->add_flag("--take-all-as-is", options->takeAll,
                     "The same for all that are not what the session knows");
   command->add_flag("--json", options->json, "Print JSON for programs");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runMedia(*options); });
 }
 
 }  // namespace octaphon::cli

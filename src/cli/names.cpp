@@ -12,14 +12,15 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct NamesOptions {
   std::string session, format, brief;
   bool json = false;
 };
 
 void print(const Sheet& sheet, const Row& row, bool json) {
   const std::vector<Remark> remarks = sheet.remarksOf(row);
-  if (json) return printJson({{"key", sheet.keyOf(row)}, {"name", row.file}, {"remarks", asJson(remarks)}});
+  if (json)
+    return printJson({{"key", sheet.keyOf(row)}, {"name", row.file}, {"remarks", cli::asJson(remarks)}});
   std::printf("%s\n", row.file.empty() ? "(no name)" : printable(row.file, 4096).c_str());
   for (const Remark& remark : remarks)
     if (remark.severity != Severity::Note)
@@ -27,7 +28,7 @@ void print(const Sheet& sheet, const Row& row, bool json) {
                    std::string(severityName(remark.severity)).c_str(), printable(remark.text, 600).c_str());
 }
 
-int run(const Options& options) {
+int runNames(const NamesOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   const auto opened = openSession(options.session, cache, options.json);
   if (!opened) return kSessionUnreadable;
@@ -52,14 +53,14 @@ int run(const Options& options) {
 }  // namespace
 
 void addNames(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<NamesOptions>();
   CLI::App* command = app.add_subcommand("names", "Prints the names that a template would give");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
   command->add_option("--template", options->format, "The template, as docs/names.md describes it")
       ->required();
   command->add_option("--brief", options->brief, "The brief whose rows are named, instead of the first");
   command->add_flag("--json", options->json, "Print JSON for programs");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runNames(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -16,7 +16,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct NewOptions {
   std::string session;
   std::vector<std::string> inputs;
   Placement placement = Placement::Start;
@@ -35,7 +35,7 @@ void printOffer(const char* option, const std::vector<GroupGuess>& guesses) {
               names.c_str(), guesses.size() > 8 ? " …" : "");
 }
 
-int run(const Options& options) {
+int runNew(const NewOptions& options) {
   if (const auto problem = whyNoNewFile(options.session)) {
     printError(*problem);
     return kWrongUsage;
@@ -83,7 +83,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addNew(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<NewOptions>();
   CLI::App* command = app.add_subcommand("new", "Makes a session from audio files: a track for each");
   command->add_option("session", options->session, "Session file to make (*.octaphon)")->required();
   command
@@ -104,7 +104,7 @@ void addNew(CLI::App& app, int& exit) {
   command->add_option("--rate", options->rate, "Hz; otherwise the files' most common rate")
       ->check(CLI::Range(kMinRate, kMaxRate));
   command->add_flag("--copy", options->copy, "Copy the files into media/ beside the session");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runNew(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -111,7 +111,7 @@ void printText(const Sheet& sheet, const Session& session) {
   std::printf("%s\n", countText(sheet).c_str());
 }
 
-int run(const BriefOptions& options) {
+int runPlan(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   int exit = kWell;
   const auto planned = planAsAsked(options, cache, exit);
@@ -176,7 +176,7 @@ void addPlan(CLI::App& app, int& exit) {
   CLI::App* command = app.add_subcommand("plan", "Shows the files that briefs ask for, and makes none");
   addBriefOptions(*command, *options);
   addNumberOptions(*command, *options);
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runPlan(*options); });
 }
 
 }  // namespace octaphon::cli

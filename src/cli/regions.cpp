@@ -14,20 +14,20 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct RegionsOptions {
   std::string session;
   std::string exportTo;
   std::string importFrom;
   TableTimes times = TableTimes::Clock;
 };
 
-int exportRegions(const Session& session, const Options& options) {
+int exportRegions(const Session& session, const RegionsOptions& options) {
   return exportTable(
       writeRegionTable(session, options.times), options.exportTo,
       counted(session.regions.size(), "region") + " and " + counted(session.markerCount(), "marker"));
 }
 
-int importRegions(const Options& options) {
+int importRegions(const RegionsOptions& options) {
   TableOutcome outcome;
   const int exit = importTable(
       options.session, options.importFrom, [&](Session& session, std::string_view table) -> Result<void> {
@@ -43,7 +43,7 @@ int importRegions(const Options& options) {
   return outcome.refused.empty() ? kWell : kFailed;
 }
 
-int run(const Options& options) {
+int runRegions(const RegionsOptions& options) {
   if (options.exportTo.empty()) return importRegions(options);
   const auto session = loadSession(options.session);
   return session ? exportRegions(*session, options) : fails(session.error(), kSessionUnreadable);
@@ -52,7 +52,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addRegions(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<RegionsOptions>();
   CLI::App* command =
       app.add_subcommand("regions", "Writes regions and markers as a table, or reads them from one");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
@@ -64,7 +64,7 @@ void addRegions(CLI::App& app, int& exit) {
       *command, "--times", options->times,
       {{"clock", TableTimes::Clock}, {"samples", TableTimes::Frames}, {"timecode", TableTimes::Timecode}},
       "How times are written");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runRegions(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -25,7 +25,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct RenderOptions {
   BriefOptions brief;
   int jobs = 0;
   int spoolMegabytes = 512;
@@ -106,7 +106,8 @@ std::vector<char> rowsAsked(const Sheet& sheet, const std::string& glob) {
 }
 
 /// The version that is asked for; 0: the next. Tells what is wrong with it.
-std::optional<int> versionOf(const Options& options, const Session& session, const PlanRequest& request) {
+std::optional<int> versionOf(const RenderOptions& options, const Session& session,
+                             const PlanRequest& request) {
   int version = 0;
   const auto refuse = [&](const std::string& text, const std::string& cure) {
     printError({ErrorCode::BadValue, "--new-edition " + printable(options.newEdition, 40), text, cure},
@@ -145,7 +146,7 @@ std::shared_ptr<Sheet> planOf(const Opened& opened, const PlanRequest& request, 
 }
 
 std::vector<std::size_t> rowsOf(const Sheet& sheet, const std::vector<char>& isAsked,
-                                const Options& options) {
+                                const RenderOptions& options) {
   std::vector<std::size_t> rows;
   for (std::size_t i = 0; i < sheet.rows.size(); ++i) {
     const Row& row = sheet.rows[i];
@@ -158,7 +159,7 @@ std::vector<std::size_t> rowsOf(const Sheet& sheet, const std::vector<char>& isA
 }
 
 RunRequest jobOf(const Opened& opened, const PlanRequest& request, const std::shared_ptr<Sheet>& sheet,
-                 const Options& options) {
+                 const RenderOptions& options) {
   RunRequest job;
   job.session = opened.session;
   job.facts = opened.facts;
@@ -176,7 +177,7 @@ RunRequest jobOf(const Opened& opened, const PlanRequest& request, const std::sh
 
 /// Tells of rows that are not made, and counts them.
 std::size_t refuse(const Opened& opened, const std::vector<char>& isAsked, RunRequest& job,
-                   const Options& options, Reporter& reporter) {
+                   const RenderOptions& options, Reporter& reporter) {
   std::size_t refused = 0;
   if (!options.share.isAll())
     keepShare(opened, *job.sheet, options.share, job.rows, [&](std::size_t row, const Error& error) {
@@ -194,7 +195,7 @@ std::size_t refuse(const Opened& opened, const std::vector<char>& isAsked, RunRe
 }
 
 /// Shows how far it is, and can be stopped by signals. `behind` may be null.
-RunSummary runJob(const RunRequest& job, MediaCache& cache, const Options& options, Reporter& reporter,
+RunSummary runJob(const RunRequest& job, MediaCache& cache, const RenderOptions& options, Reporter& reporter,
                   ReadBehind* behind) {
   RunControl control;
   runningControl = &control;
@@ -258,7 +259,7 @@ bool tellChecks(const RunRequest& job, ReadBehind& behind, bool json) {
 }
 
 /// Notes and lists that briefs ask for. False where one could not be written.
-bool handOverLists(const Sheet& sheet, bool sync, const Options& options) {
+bool handOverLists(const Sheet& sheet, bool sync, const RenderOptions& options) {
   bool isWell = true;
   for (const auto& [base, kinds] : askedLists(sheet)) {
     const auto done = handOver(base, kinds, sync);
@@ -294,7 +295,7 @@ void reportFolders(const Opened& opened, PlanRequest request, const RunRequest& 
 }
 
 int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
-         const std::shared_ptr<Sheet>& sheet, const Options& options) {
+         const std::shared_ptr<Sheet>& sheet, const RenderOptions& options) {
   const std::vector<char> isAsked = rowsAsked(*sheet, options.only);
   if (!options.only.empty() && std::count(isAsked.begin(), isAsked.end(), 1) == 0)
     return fails({ErrorCode::UnknownName, "--only '" + printable(options.only, 120) + "'",
@@ -326,7 +327,7 @@ int make(const Opened& opened, const PlanRequest& request, MediaCache& cache,
 }
 
 /// The request as the receipts let it be just now; nothing where it is told that it cannot be.
-std::optional<PlanRequest> requestFor(const Opened& opened, const Options& options) {
+std::optional<PlanRequest> requestFor(const Opened& opened, const RenderOptions& options) {
   auto request = requestOf(*opened.session, options.brief);
   if (!request) return std::nullopt;
   auto measured = readMeasured(options.measured, options.brief.json);
@@ -344,7 +345,7 @@ std::optional<PlanRequest> requestFor(const Opened& opened, const Options& optio
   return request;
 }
 
-int makeShare(const Opened& opened, MediaCache& cache, const Options& options) {
+int makeShare(const Opened& opened, MediaCache& cache, const RenderOptions& options) {
   std::optional<PlanRequest> request;
   const auto plan = [&]() -> std::shared_ptr<Sheet> {
     request = requestFor(opened, options);
@@ -357,7 +358,7 @@ int makeShare(const Opened& opened, MediaCache& cache, const Options& options) {
                                                     : fails(sheet.error(), kFailed, options.brief.json);
 }
 
-int joinOnly(const Opened& opened, const PlanRequest& request, const Options& options) {
+int joinOnly(const Opened& opened, const PlanRequest& request, const RenderOptions& options) {
   const auto sheet = planOf(opened, request, options.brief.json);
   if (const auto joined = joinShares(*sheet); !joined)
     return fails(joined.error(), kFailed, options.brief.json);
@@ -370,7 +371,7 @@ int joinOnly(const Opened& opened, const PlanRequest& request, const Options& op
 }
 
 /// What files say of themselves goes into receipts that do not know them. False where it is told why not.
-bool adopt(const Opened& opened, const PlanRequest& request, const Options& options) {
+bool adopt(const Opened& opened, const PlanRequest& request, const RenderOptions& options) {
   const auto adopted = adoptFiles(*opened.session, *opened.facts, request, opened.plugins.get());
   if (!adopted) {
     printError(adopted.error(), options.brief.json);
@@ -384,7 +385,7 @@ bool adopt(const Opened& opened, const PlanRequest& request, const Options& opti
   return true;
 }
 
-int run(Options options) {
+int runRender(RenderOptions options) {
   options.brief.json = !options.isText && (options.brief.json || !::isatty(STDOUT_FILENO));
   MediaCache cache(MediaCache::defaultFolder());
   auto opened = openSession(options.brief.session, cache, options.brief.json);
@@ -406,7 +407,7 @@ int run(Options options) {
 }  // namespace
 
 void addRender(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<RenderOptions>();
   CLI::App* command = app.add_subcommand("render", "Makes the files that are not up to date");
   addBriefOptions(*command, options->brief);
   addNumberOptions(*command, options->brief);
@@ -446,7 +447,7 @@ void addRender(CLI::App& app, int& exit) {
   command->callback([options, edition, &exit] {
     for (const int signal : {SIGINT, SIGTERM, SIGHUP}) std::signal(signal, stopRunning);
     options->isNewEdition = edition->count() > 0;
-    exit = run(*options);
+    exit = runRender(*options);
   });
 }
 

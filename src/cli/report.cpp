@@ -17,20 +17,21 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Options {
+struct ReportOptions {
   std::string folder;
   std::vector<std::string> briefs;
-  std::map<ListKind, std::string> files;  // where each goes; `-`: standard output
+  std::map<HandoverList, std::string> files;  // where each goes; `-`: standard output
   std::string paper;
 };
 
-const Paper& paperOf(const Options& options) {
+const Paper& paperOf(const ReportOptions& options) {
   for (const Paper& paper : kPapers)
     if (paper.name == options.paper) return paper;
   return usualPaper();
 }
 
-Result<> writeList(ListKind kind, const std::string& file, const Delivery& delivery, const Options& options) {
+Result<> writeList(HandoverList kind, const std::string& file, const Delivery& delivery,
+                   const ReportOptions& options) {
   const bool isPrinted = file == "-";
   const fs::path folder = isPrinted ? fs::path(".") : absoluteOf(file).parent_path();
   OCTAPHON_ASSIGN(const std::string content, listContent(kind, delivery, {folder, paperOf(options)}));
@@ -50,7 +51,7 @@ void printSummary(const Delivery& delivery) {
                    : (counted(delivery.findings(), "finding") + ": see octaphon-cli check").c_str());
 }
 
-int run(const Options& options) {
+int runReport(const ReportOptions& options) {
   ListKinds kinds;
   for (const auto& [kind, file] : options.files)
     if (!file.empty()) kinds.insert(kind);
@@ -59,7 +60,7 @@ int run(const Options& options) {
   const auto delivery = readDelivery(request);
   if (!delivery) return fails(delivery.error(), kFailed);
   int exit = kWell;
-  for (const ListKind kind : kinds) {
+  for (const HandoverList kind : kinds) {
     const auto written = writeList(kind, options.files.at(kind), *delivery, options);
     if (!written) exit = fails(written.error(), kFailed);
   }
@@ -70,7 +71,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addReport(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<ReportOptions>();
   CLI::App* command = app.add_subcommand(
       "report", "Writes delivery notes, lists and checksums of what was delivered into a folder");
   command->add_option("folder", options->folder, "Folder that files were delivered into")->required();
@@ -83,7 +84,7 @@ void addReport(CLI::App& app, int& exit) {
       ->add_option("--paper", options->paper,
                    "Size of the PDF's pages: a4 or letter; otherwise as usual here")
       ->check(CLI::IsMember({"a4", "letter"}));
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runReport(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -29,11 +29,11 @@ void addFigures(Json& json, const Sheet& sheet, const RowOutcome& outcome, const
   json["tail"] = outcome.extent.tail;
   json["start"] = outcome.start;
   json["loop"] = loopJson(sheet, row, outcome.extent, true);
-  if (outcome.seam) json["seam"] = asJson(*outcome.seam);
+  if (outcome.seam) json["seam"] = cli::asJson(*outcome.seam);
   json["rate"] = row.rate;
   const bool isMeasured = outcome.deed == Deed::Rendered;
   json["gain_db"] = isMeasured ? Json(outcome.gainDb) : Json(nullptr);
-  json.update(asJson(isMeasured ? outcome.levels : Levels{}));
+  json.update(cli::asJson(isMeasured ? outcome.levels : Levels{}));
   if (!isMeasured) return;
   if (!outcome.rungOut.isKnown) return;
   json["tail_stopped"] = outcome.rungOut.byLimit ? "limit" : "quiet";
@@ -81,7 +81,7 @@ void Reporter::row(const RowOutcome& outcome) {
 void Reporter::remark(const Remark& remark) const {
   if (!json_) return say(remark.text);
   Json json{{"event", "remark"}};
-  json.update(asJson(remark));
+  json.update(cli::asJson(remark));
   printJson(json);
 }
 
@@ -119,7 +119,7 @@ void Reporter::report(const Sheet& after) const {
     Json json{{"event", "report"},  {"folder", folder.base.full().lexically_normal().string()},
               {"new", made},        {"replaced", replaced},
               {"renamed", renamed}, {"rewritten", rewritten}};
-    json.update(asJson(folder));
+    json.update(cli::asJson(folder));
     if (json_) printJson(json);
     const std::size_t surplus = folder.leftOver.size();
     if (!json_ && surplus > 0)

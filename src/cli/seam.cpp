@@ -13,7 +13,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct SeamOptions {
   std::string file, region;
   Frame start = -1, length = -1;
   double searchMs = 0;
@@ -31,7 +31,7 @@ void printText(const FoundSeam& found) {
 }
 
 void printAsJson(const FoundSeam& found) {
-  Json json = asJson(found.seam);
+  Json json = cli::asJson(found.seam);
   json["start"] = found.place.start;
   json["length"] = found.place.length;
   json["rate"] = found.rate();
@@ -46,7 +46,7 @@ void printAsJson(const FoundSeam& found) {
 
 void print(const FoundSeam& answer, bool json) { json ? printAsJson(answer) : printText(answer); }
 
-int runOnFile(const Options& options) {
+int runOnFile(const SeamOptions& options) {
   std::optional<LoopPlace> place;
   if (options.start >= 0 && options.length > 0) place = LoopPlace{options.start, options.length};
   const auto found = seamOf(options.file, place, options.searchMs);
@@ -55,7 +55,7 @@ int runOnFile(const Options& options) {
   return kWell;
 }
 
-int runOnRegion(const Options& options) {
+int runOnRegion(const SeamOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   const auto opened = openSession(options.file, cache, options.json);
   if (!opened) return kSessionUnreadable;
@@ -81,7 +81,7 @@ int runOnRegion(const Options& options) {
 }  // namespace
 
 void addSeam(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<SeamOptions>();
   CLI::App* command = app.add_subcommand("seam", "Measures how good the join of a loop is, 0 to 100");
   command->add_option("file", options->file, "Audio file, or with --region a session (*.octaphon)")
       ->required();

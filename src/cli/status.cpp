@@ -40,7 +40,7 @@ void printSheetJson(const Sheet& sheet, bool isUpToDate) {
   Json folders = Json::array();
   for (const SheetFolder& folder : sheet.folders) {
     Json json{{"folder", folder.base.full().lexically_normal().string()}};
-    json.update(asJson(folder));
+    json.update(cli::asJson(folder));
     folders.push_back(json);
   }
   printJson({{"session", sheet.session},
@@ -64,7 +64,7 @@ void printText(const Sheet& sheet) {
   std::printf("%s\n", line.empty() ? "no files" : line.c_str());
 }
 
-int run(const BriefOptions& options) {
+int runStatus(const BriefOptions& options) {
   MediaCache cache(MediaCache::defaultFolder());
   int exit = kWell;
   const auto planned = planAsAsked(options, cache, exit);
@@ -85,7 +85,7 @@ void addStatus(CLI::App& app, int& exit) {
   auto options = std::make_shared<BriefOptions>();
   CLI::App* command = app.add_subcommand("status", "Tells whether all files are up to date, and makes none");
   addBriefOptions(*command, *options);
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runStatus(*options); });
 }
 
 }  // namespace octaphon::cli

@@ -14,7 +14,7 @@
 namespace octaphon::cli {
 namespace {
 
-struct Options {
+struct VocabularyOptions {
   std::string session, exportTo, importFrom;
   bool check = false;
   bool json = false;
@@ -24,7 +24,7 @@ int exportVocabulary(const Session& session, const std::string& file) {
   return exportTable(writeVocabulary(session.vocabulary), file, counted(session.vocabulary.size(), "fact"));
 }
 
-int importVocabulary(const Options& options) {
+int importVocabulary(const VocabularyOptions& options) {
   std::size_t facts = 0;
   const int exit = importTable(
       options.session, options.importFrom, [&](Session& session, std::string_view table) -> Result<void> {
@@ -51,7 +51,7 @@ int check(const Session& session, bool json) {
   return found > 0 ? kFailed : kWell;
 }
 
-int run(const Options& options) {
+int runVocabulary(const VocabularyOptions& options) {
   if (!options.importFrom.empty()) return importVocabulary(options);
   const auto session = loadSession(options.session);
   if (!session) return fails(session.error(), kSessionUnreadable, options.json);
@@ -61,7 +61,7 @@ int run(const Options& options) {
 }  // namespace
 
 void addVocabulary(CLI::App& app, int& exit) {
-  auto options = std::make_shared<Options>();
+  auto options = std::make_shared<VocabularyOptions>();
   CLI::App* command = app.add_subcommand(
       "vocabulary", "Writes or reads the facts that regions may have and what they may say, or checks them");
   command->add_option("session", options->session, "Session file (*.octaphon)")->required();
@@ -71,7 +71,7 @@ void addVocabulary(CLI::App& app, int& exit) {
   way->add_flag("--check", options->check, "Tell which regions and clip sets say something else");
   way->require_option(1);
   command->add_flag("--json", options->json, "Print what the check finds as JSON, an object a line");
-  command->callback([options, &exit] { exit = run(*options); });
+  command->callback([options, &exit] { exit = runVocabulary(*options); });
 }
 
 }  // namespace octaphon::cli

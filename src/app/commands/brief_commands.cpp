@@ -9,8 +9,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 void addBrief(Work& work, Brief brief, const QString& words) {
   work.briefs().choose(work.document().addBrief(std::move(brief), words));
 }
@@ -21,7 +19,7 @@ void addNew(Work& work) {
   addBrief(work, std::move(brief), tr("New brief"));
 }
 
-void duplicate(Work& work) {
+void duplicateBrief(Work& work) {
   Brief brief = *work.briefs().current();
   brief.name += tr(" copy").toStdString();
   addBrief(work, std::move(brief), tr("Duplicate brief"));
@@ -55,7 +53,7 @@ void addBriefCommands(Commands& commands, Work& work) {
                                      .words = tr("&Duplicate brief"),
                                      .keys = {},
                                      .needs = needs::brief,
-                                     .run = [&] { duplicate(work); },
+                                     .run = [&] { duplicateBrief(work); },
                                      .icon = "copy"},
                                     {.id = "brief.up",
                                      .words = tr("Move brief &up"),

@@ -18,8 +18,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 void openInDesktop(const FolderPath& base) {
   QDesktopServices::openUrl(QUrl::fromLocalFile(text(base.full().string())));
 }

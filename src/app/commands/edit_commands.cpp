@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "app/commands/edit_work.h"
+#include "app/work/text.h"
 #include "base/unicode.h"
 #include "edit/clip_sets.h"
 #include "edit/clips.h"
@@ -10,8 +11,6 @@
 
 namespace octaphon::app {
 namespace {
-
-QString tr(const char* words) { return QObject::tr(words); }
 
 void selectAllClips(Work& work) {
   Ids ids;
@@ -45,7 +44,7 @@ void splitHere(Work& work) {
                 [&](Session& session) { return splitClips(session, selectedClips(work), at); });
 }
 
-void duplicate(Work& work) {
+void duplicateSelected(Work& work) {
   Selected& selected = work.selected();
   const QString words = tr("Duplicate %1");
   if (const Ids tracks = selected.tracks(); !tracks.empty()) {
@@ -198,7 +197,7 @@ void addShaping(Commands& commands, Work& work) {
        tr("&Duplicate"),
        {Qt::CTRL | Qt::Key_D},
        needs::clipsOrTracks,
-       [&] { duplicate(work); }},
+       [&] { duplicateSelected(work); }},
       {.id = "edit.delete",
        .words = tr("De&lete"),
        .keys = {Qt::Key_Delete},

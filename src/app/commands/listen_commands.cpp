@@ -1,11 +1,10 @@
 #include "app/commands/listen_commands.h"
 
 #include "app/look/icons.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
-
-QString tr(const char* words) { return QObject::tr(words); }
 
 void addPlaying(Commands& commands, Work& work) {
   Listener& listener = work.listener();

@@ -11,8 +11,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 SpanRequest requestOf(Work& work, SpanRule rule) {
   SpanRequest request;
   request.rule = rule;

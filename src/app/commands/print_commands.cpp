@@ -9,8 +9,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 /// Ready with the cursor in its sentence: at the sources of spans, at the spans of sources.
 void printThis(Work& work) {
   const Selected& selected = work.selected();

@@ -11,8 +11,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 /// Where they are chosen in an older sheet, the keys say which they are.
 bool areAllHeldBack(Work& work) {
   const std::shared_ptr<const Sheet> sheet = work.rows().sheet();

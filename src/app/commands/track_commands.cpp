@@ -8,8 +8,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 void newTrack(Work& work, TrackKind kind) {
   std::vector<std::string> taken;
   std::string around;

@@ -10,12 +10,8 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
-QString shown(const std::string& file) { return text(printable(file, 400)); }
-
 QString nameOf(const FolderPath& base) {
-  return shown(base.below.empty() ? base.full().filename().string() : base.below);
+  return shownName(base.below.empty() ? base.full().filename().string() : base.below);
 }
 
 enum Group {
@@ -79,8 +75,10 @@ class Groups {
     if (!group) return;
     FolderGroup& to = groups_[*group];
     if (to.lines.size() < kMostLines) {
-      const QString detail = row.state == RowState::Renamed ? tr("was %1").arg(shown(row.from)) : QString();
-      to.lines << FolderLine{shown(row.file), detail, nameOf(sheet_.briefOf(row).base), sheet_.keyOf(row)};
+      const QString detail =
+          row.state == RowState::Renamed ? tr("was %1").arg(shownName(row.from)) : QString();
+      to.lines << FolderLine{shownName(row.file), detail, nameOf(sheet_.briefOf(row).base),
+                             sheet_.keyOf(row)};
     }
     ++to.count;
   }
@@ -92,13 +90,13 @@ class Groups {
   }
 
   void addFolder(const SheetFolder& folder) {
-    for (const SheetFolder::LeftOver& file : folder.leftOver) add(LeftOver, shown(file.file), folder);
-    for (const std::string& file : folder.changed) add(AlteredLeftOver, shown(file), folder);
-    for (const std::string& file : folder.foreign) add(Foreign, shown(file), folder);
+    for (const SheetFolder::LeftOver& file : folder.leftOver) add(LeftOver, shownName(file.file), folder);
+    for (const std::string& file : folder.changed) add(AlteredLeftOver, shownName(file), folder);
+    for (const std::string& file : folder.foreign) add(Foreign, shownName(file), folder);
     for (const std::vector<std::string>& files : folder.sameSound) {
       QStringList others;
-      for (std::size_t i = 1; i < files.size(); ++i) others << shown(files[i]);
-      add(Same, shown(files.front()), folder, tr("as %1").arg(others.join(", ")));
+      for (std::size_t i = 1; i < files.size(); ++i) others << shownName(files[i]);
+      add(Same, shownName(files.front()), folder, tr("as %1").arg(others.join(", ")));
     }
   }
 
@@ -122,8 +120,8 @@ QList<FolderGroup> folderGroupsOf(const MadeReport& report) {
     FolderGroup& to = groups[of];
     ++to.count;
     if (to.lines.size() < kMostLines)
-      to.lines << FolderLine{shown(made.file.toStdString()),
-                             isMoved ? tr("was %1").arg(shown(made.from.toStdString())) : QString(),
+      to.lines << FolderLine{shownName(made.file.toStdString()),
+                             isMoved ? tr("was %1").arg(shownName(made.from.toStdString())) : QString(),
                              nameOf(made.base), made.key};
   }
   groups.removeIf([](const FolderGroup& group) { return group.count == 0; });

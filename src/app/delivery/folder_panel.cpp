@@ -14,27 +14,27 @@
 namespace octaphon::app {
 namespace {
 
-enum Column { File, Detail, Folder, Columns };
+enum FolderColumn { FolderFile, FolderDetail, FolderFolder, FolderColumns };
 constexpr int kKeyRole = Qt::UserRole, kTitleRole = Qt::UserRole + 1;
 
 QTreeWidgetItem* itemOf(const FolderGroup& group) {
   auto* item = new QTreeWidgetItem({QString::number(group.count) + " " + group.title, group.detail});
-  item->setFont(File, Theme::strong());
-  item->setData(File, kTitleRole, group.title);
-  item->setForeground(Detail, colour(Role::SecondInk));
-  if (group.isProblem) item->setForeground(File, colour(Role::Attention));
+  item->setFont(FolderFile, Theme::strong());
+  item->setData(FolderFile, kTitleRole, group.title);
+  item->setForeground(FolderDetail, colour(Role::SecondInk));
+  if (group.isProblem) item->setForeground(FolderFile, colour(Role::Attention));
   for (const FolderLine& line : group.lines) {
     auto* below = new QTreeWidgetItem(item, {line.file, line.detail, line.folder});
-    below->setFont(File, Theme::mono());
-    below->setData(File, kKeyRole, text(line.key));
-    below->setToolTip(File, line.file);
-    below->setToolTip(Detail, line.detail);
+    below->setFont(FolderFile, Theme::mono());
+    below->setData(FolderFile, kKeyRole, text(line.key));
+    below->setToolTip(FolderFile, line.file);
+    below->setToolTip(FolderDetail, line.detail);
   }
   if (group.count > static_cast<std::size_t>(group.lines.size())) {
     auto* more = new QTreeWidgetItem(
         item,
         {FolderPanel::tr("and %1 more").arg(group.count - static_cast<std::size_t>(group.lines.size()))});
-    more->setForeground(File, colour(Role::SecondInk));
+    more->setForeground(FolderFile, colour(Role::SecondInk));
   }
   return item;
 }
@@ -65,13 +65,14 @@ FolderPanel::FolderPanel(Work& work, Commands& commands, QWidget* parent) : QWid
   acts_->setAccessibleName(tr("What the next run begins with"));
   tree_ = new QTreeWidget(this);
   tree_->setAccessibleName(tr("Files of the folders"));
-  tree_->setColumnCount(Columns);
+  tree_->setColumnCount(FolderColumns);
   tree_->setHeaderLabels({tr("File"), tr("What becomes of it"), tr("Folder")});
   tree_->setUniformRowHeights(true);
   tree_->setTextElideMode(Qt::ElideMiddle);
   tree_->header()->setStretchLastSection(false);
-  for (const int column : {File, Detail}) tree_->header()->setSectionResizeMode(column, QHeaderView::Stretch);
-  tree_->header()->setSectionResizeMode(Folder, QHeaderView::ResizeToContents);
+  for (const int column : {FolderFile, FolderDetail})
+    tree_->header()->setSectionResizeMode(column, QHeaderView::Stretch);
+  tree_->header()->setSectionResizeMode(FolderFolder, QHeaderView::ResizeToContents);
   buttons_ = new QWidget(this);
   addButtons(commands);
   auto* layout = new QVBoxLayout(this);
@@ -83,15 +84,16 @@ FolderPanel::FolderPanel(Work& work, Commands& commands, QWidget* parent) : QWid
   layout->addWidget(tree_, 1);
   setFirstFocus(this, tree_);
   const auto go = [this](const QTreeWidgetItem* item) {
-    const std::string key = item->data(File, kKeyRole).toString().toStdString();
+    const std::string key = item->data(FolderFile, kKeyRole).toString().toStdString();
     if (!key.empty()) work_.rows().show(key);
   };
   connect(tree_, &QTreeWidget::itemActivated, this, go);
   connect(tree_, &QTreeWidget::itemClicked, this, go);
   connect(tree_, &QTreeWidget::itemCollapsed, this,
-          [this](const QTreeWidgetItem* item) { closed_ << item->data(File, kTitleRole).toString(); });
-  connect(tree_, &QTreeWidget::itemExpanded, this,
-          [this](const QTreeWidgetItem* item) { closed_.remove(item->data(File, kTitleRole).toString()); });
+          [this](const QTreeWidgetItem* item) { closed_ << item->data(FolderFile, kTitleRole).toString(); });
+  connect(tree_, &QTreeWidget::itemExpanded, this, [this](const QTreeWidgetItem* item) {
+    closed_.remove(item->data(FolderFile, kTitleRole).toString());
+  });
   const auto later = [this] {
     isStale_ = true;
     if (isVisible()) reload();
@@ -146,7 +148,7 @@ void FolderPanel::reload() {
   for (const FolderGroup& group : groups + last_) items << itemOf(group);
   tree_->addTopLevelItems(items);
   for (QTreeWidgetItem* item : items)
-    item->setExpanded(!closed.contains(item->data(File, kTitleRole).toString()));
+    item->setExpanded(!closed.contains(item->data(FolderFile, kTitleRole).toString()));
   closed_ = closed;
   tree_->setVisible(!items.isEmpty());
   tree_->verticalScrollBar()->setValue(at);

@@ -18,7 +18,7 @@ namespace {
 
 constexpr double kBefore = 0.5;  // seconds that are heard before a spot that was found
 
-enum Column { Name, Value, Asked, Columns };
+enum FigureColumn { FigureName, FigureValue, FigureAsked, FigureColumns };
 
 /// Names of files have no spaces: they may break where their words do.
 QString breakable(const QString& name) {
@@ -42,7 +42,7 @@ ProofFile::ProofFile(Work& work, Commands& commands, QWidget* parent)
   words_->setTextFormat(Qt::RichText);
   words_->setAlignment(Qt::AlignTop);
   figures_->setAccessibleName(tr("Figures of the file"));
-  figures_->setColumnCount(Columns);
+  figures_->setColumnCount(FigureColumns);
   figures_->setHeaderLabels({tr("Figure"), tr("Is"), tr("Was to be")});
   figures_->setRootIsDecorated(false);
   figures_->setUniformRowHeights(true);
@@ -220,18 +220,18 @@ void ProofFile::showFigures() {
     if (figure.isRight && *figure.isRight && figure.asked == figure.value) asked = tr("the same");
     if (figure.isRight && !*figure.isRight) asked = tr("OFF: %1").arg(asked);
     auto* item = new QTreeWidgetItem(figures_, {text(figure.title), text(figure.value), asked});
-    item->setToolTip(Name, text(figure.title));
-    item->setToolTip(Value, text(figure.value));
+    item->setToolTip(FigureName, text(figure.title));
+    item->setToolTip(FigureValue, text(figure.value));
     if (!figure.tolerance.empty())
-      item->setToolTip(Asked, tr("%1, within %2").arg(text(figure.asked), text(figure.tolerance)));
+      item->setToolTip(FigureAsked, tr("%1, within %2").arg(text(figure.asked), text(figure.tolerance)));
     if (figure.isRight && !*figure.isRight) {
-      item->setForeground(Asked, colour(Role::Fault));
-      item->setFont(Asked, Theme::strong());
+      item->setForeground(FigureAsked, colour(Role::Fault));
+      item->setFont(FigureAsked, Theme::strong());
     }
   }
   const int room = width() - 24;
-  figures_->setColumnWidth(Name, room * 32 / 100);
-  figures_->setColumnWidth(Value, room * 34 / 100);
+  figures_->setColumnWidth(FigureName, room * 32 / 100);
+  figures_->setColumnWidth(FigureValue, room * 34 / 100);
 }
 
 void ProofFile::enableHearing() {

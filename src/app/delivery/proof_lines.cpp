@@ -13,9 +13,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-QString shown(const std::string& name) { return text(printable(name, 400)); }
-
 /// Finer than decibelText(), which takes what is under −144 dB for silence.
 QString residualText(double decibels) {
   return decibels <= kExactSumDb ? tr("exact") : numberText(decibels, 1) + " dB";
@@ -38,18 +35,18 @@ void addFailures(const RunProof& run, std::vector<ProofGroup>& groups) {
 /// needs none.
 QString wordsOf(const FileFinding& finding) {
   QString words = text(printable(finding.text, 2000));
-  const QString name = shown(finding.file) + " ", cure = " " + text(findingInfo(finding.code).cure);
+  const QString name = shownName(finding.file) + " ", cure = " " + text(findingInfo(finding.code).cure);
   if (words.startsWith(name)) words.remove(0, name.size());
   if (finding.accepted && words.endsWith(cure)) words.chop(cure.size());
   return words;
 }
 
 ProofLine lineOf(const FileFinding& finding, const FolderPath& base) {
-  ProofLine line{shown(finding.file), wordsOf(finding), base, finding.file, finding.row};
+  ProofLine line{shownName(finding.file), wordsOf(finding), base, finding.file, finding.row};
   line.finding = finding;
   if (finding.accepted)
     line.found += " " + (finding.accepted->empty() ? tr("Accepted.")
-                                                   : tr("Accepted: %1").arg(shown(*finding.accepted)));
+                                                   : tr("Accepted: %1").arg(shownName(*finding.accepted)));
   return line;
 }
 
@@ -76,8 +73,8 @@ void addSums(const RunProof& run, SumVerdict verdict, const QString& title, Seve
   for (const MadeSum& sum : run.sums())
     if (sum.outcome.verdict == verdict)
       group.add([&] {
-        const QString words = shown(sum.briefName) + ": " + text(sum.outcome.text);
-        return ProofLine{shown(sum.span.name), words, {}, {}, {}, sum.span};
+        const QString words = shownName(sum.briefName) + ": " + text(sum.outcome.text);
+        return ProofLine{shownName(sum.span.name), words, {}, {}, {}, sum.span};
       });
   std::sort(group.lines.begin(), group.lines.end(),
             [](const ProofLine& a, const ProofLine& b) { return a.file.localeAwareCompare(b.file) < 0; });
@@ -105,7 +102,8 @@ void addChanges(const Checking& checking, std::vector<ProofGroup>& groups) {
   for (const FileChange* change : changes) {
     const bool isOther = !change->before.empty() || (change->difference && !change->difference->isNone());
     (isOther ? other : alike).add([&] {
-      ProofLine line{shown(change->file), text(changeText(*change)), change->base, change->file, change->row};
+      ProofLine line{shownName(change->file), text(changeText(*change)), change->base, change->file,
+                     change->row};
       line.change = *change;
       return line;
     });
@@ -126,7 +124,9 @@ void addWell(const Checking& checking, std::vector<ProofGroup>& groups) {
     for (const FileFinding& finding : report->findings) found.insert(finding.file);
     for (const CheckedFile& file : report->files) {
       if (found.contains(file.name)) continue;
-      group.add([&] { return ProofLine{shown(file.name), wellText(file), base, file.name, file.line->key}; });
+      group.add([&] {
+        return ProofLine{shownName(file.name), wellText(file), base, file.name, file.line->key};
+      });
     }
   }
   groups.push_back(std::move(group));

@@ -16,7 +16,7 @@
 namespace octaphon::app {
 namespace {
 
-enum Column { File, Found, Columns };
+enum FindingColumn { FindingFile, FindingFound, FindingColumns };
 constexpr int kGroupRole = Qt::UserRole, kLineRole = Qt::UserRole + 1;
 
 Role inkOf(Severity severity) {
@@ -52,7 +52,7 @@ ProofPanel::ProofPanel(Work& work, Commands& commands, QWidget* parent) : QWidge
   connect(table_, &QTreeWidget::itemSelectionChanged, this, &ProofPanel::showLine);
   connect(table_, &QTreeWidget::currentItemChanged, this, &ProofPanel::showLine);  // told after the other
   const auto turn = [this](const QTreeWidgetItem* item) {
-    const QString title = groups_[item->data(File, kGroupRole).toUInt()].title;
+    const QString title = groups_[item->data(FindingFile, kGroupRole).toUInt()].title;
     if (!turned_.remove(title)) turned_.insert(title);
   };
   connect(table_, &QTreeWidget::itemExpanded, this, turn);
@@ -72,15 +72,15 @@ void ProofPanel::layOut(Commands& commands) {
   table_ = new QTreeWidget(this);
   table_->setObjectName("proof");
   table_->setAccessibleName(tr("What was found, by cause"));
-  table_->setColumnCount(Columns);
+  table_->setColumnCount(FindingColumns);
   table_->setHeaderLabels({tr("Where"), tr("Found")});
   table_->setHeaderHidden(true);
   table_->setUniformRowHeights(true);
   table_->setIndentation(14);
-  table_->setItemDelegateForColumn(File, new NameDelegate(table_));
+  table_->setItemDelegateForColumn(FindingFile, new NameDelegate(table_));
   table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   table_->header()->setStretchLastSection(false);
-  table_->header()->setSectionResizeMode(Found, QHeaderView::Stretch);
+  table_->header()->setSectionResizeMode(FindingFound, QHeaderView::Stretch);
   again_ = buttonFor(commands.action("make.failed"), "quiet", this);
   check_ = buttonFor(commands.action("delivery.check"), "quiet", this, [] { return tr("Check again"); });
   file_ = new ProofFile(work_, commands, this);
@@ -123,10 +123,10 @@ void ProofPanel::resizeEvent(QResizeEvent*) {
   constexpr int kLeast = 300;
   file_->setFixedWidth(std::clamp(width() * 45 / 100, 280, 460));
   const int rest = width() - file_->width() - 40;
-  table_->setColumnHidden(Found, rest < kLeast);
-  table_->header()->setSectionResizeMode(File,
+  table_->setColumnHidden(FindingFound, rest < kLeast);
+  table_->header()->setSectionResizeMode(FindingFile,
                                          rest < kLeast ? QHeaderView::Stretch : QHeaderView::Interactive);
-  table_->setColumnWidth(File, rest * 52 / 100);
+  table_->setColumnWidth(FindingFile, rest * 52 / 100);
 }
 
 void ProofPanel::showEvent(QShowEvent* event) {
@@ -153,29 +153,29 @@ void ProofPanel::changed() {
 QTreeWidgetItem* ProofPanel::itemOf(const ProofGroup& group, std::size_t index) const {
   const QString count = group.count == 1 ? QString() : QString::fromUtf8(" · %1").arg(group.count);
   auto* top = new QTreeWidgetItem(QStringList{group.title + count});
-  top->setData(File, kGroupRole, static_cast<uint>(index));
-  top->setFont(File, Theme::strong());
-  top->setForeground(File, colour(inkOf(group.severity)));
+  top->setData(FindingFile, kGroupRole, static_cast<uint>(index));
+  top->setFont(FindingFile, Theme::strong());
+  top->setForeground(FindingFile, colour(inkOf(group.severity)));
   for (std::size_t i = 0; i < group.lines.size(); ++i) {
     const ProofLine& line = group.lines[i];
     auto* item = new QTreeWidgetItem(top, {line.file, line.found});
-    item->setData(File, kGroupRole, static_cast<uint>(index));
-    item->setData(File, kLineRole, static_cast<uint>(i));
-    item->setFont(File, Theme::mono());
-    item->setToolTip(File, line.file);
-    item->setToolTip(Found, line.found);
-    item->setForeground(Found, colour(Role::SecondInk));
+    item->setData(FindingFile, kGroupRole, static_cast<uint>(index));
+    item->setData(FindingFile, kLineRole, static_cast<uint>(i));
+    item->setFont(FindingFile, Theme::mono());
+    item->setToolTip(FindingFile, line.file);
+    item->setToolTip(FindingFound, line.found);
+    item->setForeground(FindingFound, colour(Role::SecondInk));
   }
   if (group.count > kMostProofLines) {
     auto* more = new QTreeWidgetItem(top, {tr("and %1 more").arg(group.count - kMostProofLines)});
-    more->setData(File, kGroupRole, static_cast<uint>(index));
+    more->setData(FindingFile, kGroupRole, static_cast<uint>(index));
     more->setFlags(Qt::ItemIsEnabled);
   }
   return top;
 }
 
 QString ProofPanel::keyOf(const QTreeWidgetItem* item) const {
-  const QString title = groups_[item->data(File, kGroupRole).toUInt()].title;
+  const QString title = groups_[item->data(FindingFile, kGroupRole).toUInt()].title;
   const ProofLine* line = lineOf(item);
   return line == nullptr ? title : QStringList{title, line->file, line->found}.join('\n');
 }
@@ -212,9 +212,9 @@ void ProofPanel::reload() {
 }
 
 const ProofLine* ProofPanel::lineOf(const QTreeWidgetItem* item) const {
-  const QVariant line = item->data(File, kLineRole);
+  const QVariant line = item->data(FindingFile, kLineRole);
   if (!line.isValid()) return nullptr;
-  const std::size_t group = item->data(File, kGroupRole).toUInt();
+  const std::size_t group = item->data(FindingFile, kGroupRole).toUInt();
   return group < groups_.size() && line.toUInt() < groups_[group].lines.size()
              ? &groups_[group].lines[line.toUInt()]
              : nullptr;
@@ -231,7 +231,7 @@ std::vector<FileFinding> ProofPanel::chosenFindings() const {
   };
   std::set<std::size_t> whole;  // causes that are chosen as such
   for (const QTreeWidgetItem* item : table_->selectedItems()) {
-    const std::size_t index = item->data(File, kGroupRole).toUInt();
+    const std::size_t index = item->data(FindingFile, kGroupRole).toUInt();
     if (item->parent() != nullptr || !groups_[index].code || !whole.insert(index).second) continue;
     const bool isAccepted = groups_[index].lines.front().finding->accepted.has_value();
     for (const auto& [base, report] : work_.checking().reports())
@@ -240,7 +240,7 @@ std::vector<FileFinding> ProofPanel::chosenFindings() const {
   }
   for (const QTreeWidgetItem* item : table_->selectedItems())
     if (const ProofLine* line = lineOf(item);
-        line != nullptr && line->finding && !whole.contains(item->data(File, kGroupRole).toUInt()))
+        line != nullptr && line->finding && !whole.contains(item->data(FindingFile, kGroupRole).toUInt()))
       add(*line->finding);
   return findings;
 }

@@ -15,7 +15,7 @@ namespace {
 
 constexpr double kLowestDb = -100;
 constexpr int kScaleWidth = 44;
-constexpr int kTimesHeight = 18;
+constexpr int kTailTimesHeight = 18;
 
 }  // namespace
 
@@ -33,7 +33,7 @@ void TailPicture::show(std::shared_ptr<const TailLevels> levels, double tail, bo
 }
 
 QRectF TailPicture::area() const {
-  return QRectF(kScaleWidth, 6, width() - kScaleWidth - 14, height() - 6 - kTimesHeight);
+  return QRectF(kScaleWidth, 6, width() - kScaleWidth - 14, height() - 6 - kTailTimesHeight);
 }
 
 double TailPicture::shownSeconds() const {
@@ -65,7 +65,7 @@ void TailPicture::paintScale(QPainter& painter) const {
   const double seconds = shownSeconds();
   const double step = seconds > 20 ? 10 : seconds > 8 ? 2 : seconds > 3 ? 1 : seconds > 1.2 ? 0.5 : 0.25;
   for (double at = 0; at <= seconds + 1e-9; at += step)
-    painter.drawText(QRectF(xOf(at) - 40, area().bottom() + 2, 80, kTimesHeight - 2), Qt::AlignCenter,
+    painter.drawText(QRectF(xOf(at) - 40, area().bottom() + 2, 80, kTailTimesHeight - 2), Qt::AlignCenter,
                      at == 0 ? tr("end of the span") : tr("+%1 s").arg(at));
 }
 

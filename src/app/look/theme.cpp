@@ -73,6 +73,8 @@ Theme& Theme::instance() {
 void Theme::install() {
   for (const char* file : {"text-regular.otf", "text-semibold.otf", "mono-regular.ttf"})
     QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
+  const QPalette system = QGuiApplication::palette();
+  isSystemDark_ = system.window().color().lightness() < system.windowText().color().lightness();
   QApplication::setStyle(QStyleFactory::create("Fusion"));
   QApplication::setFont(body());
   apply();

@@ -35,6 +35,8 @@ class Theme : public QObject {
   /// Fonts and style of the application; called once.
   void install();
   Look look() const { return look_; }
+  /// Whether the colours that Qt found on the system, before ours, were dark.
+  bool isSystemDark() const { return isSystemDark_; }
   void setLook(Look look);
 
   static QColor colour(Look look, Role role);
@@ -56,6 +58,7 @@ class Theme : public QObject {
  private:
   void apply();
   Look look_ = Look::Day;
+  bool isSystemDark_ = false;
 };
 
 inline QColor colour(Role role) { return Theme::instance().colour(role); }

@@ -44,7 +44,7 @@ std::vector<Line> linesOf(const FileFacts& facts) {
   return lines;
 }
 
-enum Column { Where, Name, Planned, There };
+enum DataColumn { DataWhere, DataName, DataPlanned, DataThere };
 
 }  // namespace
 
@@ -58,9 +58,9 @@ DataPanel::DataPanel(Work& work, QWidget* parent)
   lines_->setRootIsDecorated(false);
   lines_->setUniformRowHeights(true);
   lines_->setHeaderLabels({tr("Where"), tr("Field"), tr("Will be written"), tr("In the file that is there")});
-  lines_->setColumnWidth(Where, 70);
-  lines_->setColumnWidth(Name, 190);
-  lines_->setColumnWidth(Planned, 200);
+  lines_->setColumnWidth(DataWhere, 70);
+  lines_->setColumnWidth(DataName, 190);
+  lines_->setColumnWidth(DataPlanned, 200);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 14, 8);
   layout->setSpacing(4);
@@ -127,10 +127,10 @@ void DataPanel::fill() {
   QList<QTreeWidgetItem*> items;
   const auto add = [&](const Line& line, const QString& now, const QString& file) {
     auto* item = new QTreeWidgetItem({line.where, line.name, now.simplified(), file.simplified()});
-    item->setToolTip(Planned, now);
-    item->setToolTip(There, file);
+    item->setToolTip(DataPlanned, now);
+    item->setToolTip(DataThere, file);
     if (there != nullptr && now != file)
-      for (const int column : {Planned, There}) item->setFont(column, Theme::strong());
+      for (const int column : {DataPlanned, DataThere}) item->setFont(column, Theme::strong());
     items << item;
   };
   for (const Line& line : planned) {
@@ -142,7 +142,7 @@ void DataPanel::fill() {
   }
   for (const Line& line : found) add(line, {}, line.value);
   lines_->addTopLevelItems(items);
-  lines_->setColumnHidden(There, there == nullptr);
+  lines_->setColumnHidden(DataThere, there == nullptr);
 }
 
 }  // namespace octaphon::app

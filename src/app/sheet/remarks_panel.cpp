@@ -15,7 +15,7 @@
 namespace octaphon::app {
 namespace {
 
-enum Column { What, Count, Columns };
+enum CauseColumn { CauseWhat, CauseCount, CauseColumns };
 constexpr int kCauseRole = Qt::UserRole;    // index of the cause
 constexpr int kKeyRole = Qt::UserRole + 1;  // of the row, or of the brief as a whole
 constexpr std::size_t kMostListed = 300;    // rows under a cause: the sheet shows them all
@@ -44,14 +44,14 @@ void RemarksPanel::layOut() {
   tree_ = new QTreeWidget(this);
   tree_->setObjectName("remarks");
   tree_->setAccessibleName(tr("Remarks by cause"));
-  tree_->setColumnCount(Columns);
+  tree_->setColumnCount(CauseColumns);
   tree_->setHeaderLabels({tr("Cause"), tr("Rows")});
   tree_->setUniformRowHeights(true);
-  tree_->headerItem()->setTextAlignment(Count, Qt::AlignRight | Qt::AlignVCenter);
-  tree_->header()->setSectionResizeMode(Count, QHeaderView::ResizeToContents);
+  tree_->headerItem()->setTextAlignment(CauseCount, Qt::AlignRight | Qt::AlignVCenter);
+  tree_->header()->setSectionResizeMode(CauseCount, QHeaderView::ResizeToContents);
   tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   tree_->header()->setStretchLastSection(false);
-  tree_->header()->setSectionResizeMode(What, QHeaderView::Stretch);
+  tree_->header()->setSectionResizeMode(CauseWhat, QHeaderView::Stretch);
   title_ = new QLabel(this);
   title_->setFont(Theme::strong());
   title_->setWordWrap(true);
@@ -146,15 +146,15 @@ void RemarksPanel::addCause(std::size_t index) {
   const QString title = text(remarkInfo(cause.code).title);
   auto* item = new QTreeWidgetItem(
       tree_, {cause.isAccepted ? tr("Accepted: %1").arg(title) : title, QString::number(cause.count())});
-  item->setData(What, kCauseRole, static_cast<uint>(index));
-  item->setTextAlignment(Count, Qt::AlignRight | Qt::AlignVCenter);
-  item->setFont(What, cause.isAccepted ? Theme::body() : Theme::strong());
-  item->setForeground(What, colour(cause.isAccepted ? Role::SecondInk : inkOf(cause.severity)));
+  item->setData(CauseWhat, kCauseRole, static_cast<uint>(index));
+  item->setTextAlignment(CauseCount, Qt::AlignRight | Qt::AlignVCenter);
+  item->setFont(CauseWhat, cause.isAccepted ? Theme::body() : Theme::strong());
+  item->setForeground(CauseWhat, colour(cause.isAccepted ? Role::SecondInk : inkOf(cause.severity)));
   const auto add = [&](const QString& words, const std::string& key) {
     auto* line = new QTreeWidgetItem(item, {words});
-    line->setData(What, kCauseRole, static_cast<uint>(index));
-    line->setData(What, kKeyRole, text(key));
-    line->setFont(What, Theme::mono());
+    line->setData(CauseWhat, kCauseRole, static_cast<uint>(index));
+    line->setData(CauseWhat, kKeyRole, text(key));
+    line->setFont(CauseWhat, Theme::mono());
   };
   for (const std::size_t brief : cause.briefs)
     add(tr("%1, as a whole").arg(text(sheet_->briefs[brief].brief.name)),
@@ -166,7 +166,7 @@ void RemarksPanel::addCause(std::size_t index) {
   if (cause.rows.size() > kMostListed) {
     auto* more =
         new QTreeWidgetItem(item, {tr("and %1 more, on the sheet").arg(cause.rows.size() - kMostListed)});
-    more->setData(What, kCauseRole, static_cast<uint>(index));
+    more->setData(CauseWhat, kCauseRole, static_cast<uint>(index));
     more->setFlags(Qt::ItemIsEnabled);
   }
 }
@@ -174,7 +174,7 @@ void RemarksPanel::addCause(std::size_t index) {
 const RemarkCause* RemarksPanel::cause() const {
   const QTreeWidgetItem* item = tree_->currentItem();
   if (item == nullptr) return nullptr;
-  const std::size_t index = item->data(What, kCauseRole).toUInt();
+  const std::size_t index = item->data(CauseWhat, kCauseRole).toUInt();
   return index < causes_.size() ? &causes_[index] : nullptr;
 }
 
@@ -184,8 +184,8 @@ std::vector<std::string> RemarksPanel::chosenKeys() const {
   std::vector<std::string> keys;
   bool isWhole = false;
   for (const QTreeWidgetItem* item : tree_->selectedItems()) {
-    if (&causes_[item->data(What, kCauseRole).toUInt()] != shown) continue;
-    const QString key = item->data(What, kKeyRole).toString();
+    if (&causes_[item->data(CauseWhat, kCauseRole).toUInt()] != shown) continue;
+    const QString key = item->data(CauseWhat, kKeyRole).toString();
     isWhole = isWhole || key.isEmpty();
     if (!key.isEmpty()) keys.push_back(key.toStdString());
   }
@@ -220,7 +220,7 @@ void RemarksPanel::showCause() {
 }
 
 void RemarksPanel::goTo(const QTreeWidgetItem* item) {
-  const std::string key = item->data(What, kKeyRole).toString().toStdString();
+  const std::string key = item->data(CauseWhat, kKeyRole).toString().toStdString();
   if (key.empty()) return;
   if (key.ends_with('/')) return work_.briefs().choose(key.substr(0, key.size() - 1));
   work_.rows().show(key);

@@ -12,8 +12,6 @@ namespace {
 
 constexpr double kLevelUnit = 1000;  // levels are sorted by thousandths
 
-QString tr(const char* words) { return QCoreApplication::translate("Sheet", words); }
-
 /// Short: the tip says what rings out.
 QString tailText(const Sheet& sheet, const Row& row) {
   if (row.isMeasured) return sheet.spanOf(row).ringsOut ? tr("rings out") : tr("trimmed");

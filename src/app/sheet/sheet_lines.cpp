@@ -15,8 +15,6 @@ namespace {
 
 using Columns = SheetColumns;
 
-QString tr(const char* words) { return QCoreApplication::translate("Sheet", words); }
-
 /// `> 2` of a column of numbers, in the seconds, channels or kHz that it shows.
 std::optional<bool> compares(const Sheet& sheet, const Row& row, int column, const QString& word) {
   const bool isLess = word.startsWith('<'), isMore = word.startsWith('>');

@@ -12,7 +12,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr double kReach = 6;  // px
+constexpr double kPointReach = 6;  // px
 
 struct Range {
   double least, most;
@@ -120,7 +120,8 @@ std::optional<Frame> CurveGestures::pointUnder(const QPoint& at) const {
   if (curve == nullptr) return std::nullopt;
   for (const CurvePoint& point : curve->points) {
     const QPointF there = pointAt(point.at, point.value);
-    if (std::abs(there.x() - at.x()) <= kReach && std::abs(there.y() - at.y()) <= kReach) return point.at;
+    if (std::abs(there.x() - at.x()) <= kPointReach && std::abs(there.y() - at.y()) <= kPointReach)
+      return point.at;
   }
   return std::nullopt;
 }
@@ -138,7 +139,7 @@ bool CurveGestures::press(const QMouseEvent& event) {
   const Automation* curve = findCurve(*document_.session(), place_, target_);
   if (!under) {
     const double now = curve == nullptr ? valueNow() : valueAt(*curve, frame);
-    if (std::abs(pointAt(frame, now).y() - event.pos().y()) > kReach) return false;  // the clips beneath
+    if (std::abs(pointAt(frame, now).y() - event.pos().y()) > kPointReach) return false;  // the clips beneath
     dragged_ = CurvePoint{frame, valueAtY(event.pos().y()), Segment::Linear, 0, {}};
     from_ = -1;
   } else {

@@ -1,5 +1,7 @@
 #include "app/timeline/timeline_commands.h"
 
+#include "app/work/settings.h"
+
 namespace octaphon::app {
 namespace {
 
@@ -56,8 +58,11 @@ void addTimelineCommands(Commands& commands, Work& work, TimelineView& timeline)
   addSnapping(commands, timeline);
   commands.add(Switch{
       "view.follow", tr("Fo&llow while playing"), {}, true, [&](bool on) { timeline.setFollowing(on); }});
-  commands.add(Switch{
-      "view.timecode", tr("Time as time&code"), {}, false, [&](bool on) { work.drawn().setTimecode(on); }});
+  commands.add(Switch{"view.timecode", tr("Time as time&code"), {}, settings::showsTimecode(), [&](bool on) {
+                        work.drawn().setTimecode(on);
+                        settings::setShowsTimecode(on);
+                      }});
+  work.drawn().setTimecode(settings::showsTimecode());
   commands.add(Switch{"view.only-sounding",
                       tr("Only tracks that sound &here"),
                       {Qt::CTRL | Qt::SHIFT | Qt::Key_H},

@@ -14,7 +14,7 @@
 namespace octaphon::app {
 namespace {
 
-QString filter() { return BriefFlow::tr("Octaphon briefs (*.octaphon-brief)"); }
+QString briefFilter() { return BriefFlow::tr("Octaphon briefs (*.octaphon-brief)"); }
 
 constexpr qsizetype kMostTold = 6;
 
@@ -40,7 +40,7 @@ void BriefFlow::save() {
   const Brief* brief = work_.briefs().current();
   if (brief == nullptr) return;
   QString file = QFileDialog::getSaveFileName(window_, tr("Save briefs as"),
-                                              text(brief->name) + ".octaphon-brief", filter());
+                                              text(brief->name) + ".octaphon-brief", briefFilter());
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon-brief";
   saveTo(file);
@@ -59,7 +59,8 @@ void BriefFlow::saveTo(const QString& file) {
 }
 
 void BriefFlow::askForFile() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Take briefs from a file"), {}, filter());
+  const QString file =
+      QFileDialog::getOpenFileName(window_, tr("Take briefs from a file"), {}, briefFilter());
   if (!file.isEmpty()) offer(file);
 }
 

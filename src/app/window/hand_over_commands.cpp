@@ -9,8 +9,6 @@
 namespace octaphon::app {
 namespace {
 
-QString tr(const char* words) { return QObject::tr(words); }
-
 /// Beside the folder, under a name that is free.
 QString proposedSession(const FolderPath& base) {
   const QString folder = text(base.full().lexically_normal().string());

@@ -7,7 +7,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr int kLookMs = 100;
+constexpr int kLineLookMs = 100;
 constexpr qint64 kMomentMs = 250;  // what ends sooner is not shown: the window would only flicker
 constexpr int kBarSteps = 1000;
 
@@ -19,7 +19,7 @@ JobLines::JobLines(LongJobs& jobs, QWidget* parent) : QWidget(parent), jobs_(job
   layout_ = new QVBoxLayout(this);
   layout_->setContentsMargins(14, 4, 14, 4);
   layout_->setSpacing(2);
-  timer_.setInterval(kLookMs);
+  timer_.setInterval(kLineLookMs);
   connect(&timer_, &QTimer::timeout, this, &JobLines::showJobs);
   connect(&jobs_, &LongJobs::changed, this, &JobLines::follow);
   hide();

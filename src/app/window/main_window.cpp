@@ -13,8 +13,11 @@
 #include "app/commands/listen_commands.h"
 #include "app/commands/print_commands.h"
 #include "app/commands/row_commands.h"
+#include "app/help/help_window.h"
+#include "app/help/log_window.h"
 #include "app/look/hairline.h"
 #include "app/look/theme.h"
+#include "app/preferences/preferences_dialog.h"
 #include "app/sheet/sheet_view.h"
 #include "app/timeline/timeline_commands.h"
 #include "app/window/brief_flow.h"
@@ -29,6 +32,25 @@
 #include "app/work/text.h"
 
 namespace octaphon::app {
+namespace {
+
+/// Windows and panels stand where they stood with these screens: at a desk with two, and on the way with one.
+QString screensNow() {
+  QStringList screens;
+  for (const QScreen* screen : QGuiApplication::screens()) {
+    const QRect at = screen->geometry();
+    screens << QString("%1 %2x%3+%4+%5")
+                   .arg(screen->name())
+                   .arg(at.width())
+                   .arg(at.height())
+                   .arg(at.x())
+                   .arg(at.y());
+  }
+  screens.sort();
+  return screens.join(", ");
+}
+
+}  // namespace
 
 MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
   setWindowTitle(tr("Octaphon[*]"));
@@ -72,6 +94,7 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::addCommands() {
+  look_ = new WornLook(this);
   search_ = new SearchField(work_, commands_, this);
   commands_.add(std::vector<Command>{
       {"view.search",
@@ -98,16 +121,35 @@ void MainWindow::addCommands() {
        {},
        tr("The last that was begun; nothing is left half done"),
        [this] { return stopWords(); }},
+      {"program.preferences",
+       tr("&Preferences …"),
+       {Qt::CTRL | Qt::Key_Comma},
+       needs::nothing,
+       [this] { (new PreferencesDialog(work_, commands_, *look_, this))->show(); }},
+      {"program.help",
+       tr("&Help"),
+       {QKeySequence::HelpContents},
+       needs::nothing,
+       [this] { (new HelpWindow(this))->show(); }},
       {"program.shortcuts",
        tr("&Shortcuts"),
-       {Qt::Key_F1},
+       {Qt::SHIFT | Qt::Key_F1},
        needs::nothing,
        [this] { (new ShortcutPage(*menuBar(), this))->show(); }},
+      {"program.log",
+       tr("&What the program did …"),
+       {},
+       needs::nothing,
+       [this] { (new LogWindow(work_, this))->show(); }},
       {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
-  commands_.add(Switch{"view.night", tr("&Night colours"), {}, settings::night(), [](bool on) {
-                         Theme::instance().setLook(on ? Look::Night : Look::Day);
-                         settings::setNight(on);
-                       }});
+  QAction* night = commands_.add(Switch{
+      "view.night", tr("&Night colours"), {}, Theme::instance().look() == Look::Night, [this](bool on) {
+        look_->choose(on ? Colours::Night : Colours::Day);
+      }});
+  connect(look_, &WornLook::changed, night, [night] {
+    const QSignalBlocker blocker(night);
+    night->setChecked(Theme::instance().look() == Look::Night);
+  });
 }
 
 void MainWindow::stopNewest() {
@@ -174,11 +216,12 @@ void MainWindow::showSession() {
 }
 
 void MainWindow::restoreLooks() {
-  Theme::instance().setLook(settings::night() ? Look::Night : Look::Day);
   resize(1280, 800);
-  restoreGeometry(settings::layout("window"));
+  const QByteArray here = settings::layout("window " + screensNow());
+  restoreGeometry(here.isEmpty() ? settings::layout("window") : here);
   fitScreen();
-  panels_->arrange(settings::layout("panels"));
+  const QByteArray panels = settings::layout("panels " + screensNow());
+  panels_->arrange(panels.isEmpty() ? settings::layout("panels") : panels);
 }
 
 /// No larger than the screen it opens on, and on it.
@@ -192,8 +235,10 @@ void MainWindow::fitScreen() {
 }
 
 void MainWindow::keepLooks() const {
-  settings::setLayout("window", saveGeometry());
-  settings::setLayout("panels", panels_->arrangement());
+  for (const QString& screens : {QString(), " " + screensNow()}) {
+    settings::setLayout("window" + screens, saveGeometry());
+    settings::setLayout("panels" + screens, panels_->arrangement());
+  }
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
@@ -226,14 +271,39 @@ void MainWindow::dropEvent(QDropEvent* event) {
   for (const QUrl& url : event->mimeData()->urls())
     if (url.isLocalFile()) files << url.toLocalFile();
   event->acceptProposedAction();
-  const auto isBrief = [](const QString& file) { return file.endsWith(".octaphon-brief"); };
-  if (files.size() == 1 && isBrief(files.front()) && work_.document().isOpen())
-    return briefFiles_->offer(files.front());
-  // A file that was delivered leads to its row; others are brought in.
-  const auto isSession = [](const QString& file) { return file.endsWith(".octaphon"); };
-  if (files.size() == 1 && !isSession(files.front()) && QFileInfo(files.front()).isFile())
-    return work_.handingOver().locate(files.front(), [this, files] { sessions_->drop(files); });
-  sessions_->drop(files);
+  take(files);
+}
+
+void MainWindow::take(const QStringList& files) {
+  if (files.size() != 1) return sessions_->drop(files);
+  const QString& file = files.front();
+  if (file.endsWith(".octaphon")) {
+    if (!isOpen(file)) sessions_->open(file);
+  } else if (file.endsWith(".octaphon-brief")) {
+    work_.document().isOpen()
+        ? briefFiles_->offer(file)
+        : work_.news().tell(tr("These are briefs for a session. Open the session first"));
+  } else if (QFileInfo(file).isFile()) {
+    // A file that was delivered leads to its row; others are brought in.
+    work_.handingOver().locate(file, [this, files] { sessions_->drop(files); });
+  } else if (QFileInfo::exists(file)) {
+    sessions_->drop(files);
+  } else {
+    sessions_->open(file);  // which says that it is not there
+  }
+}
+
+/// What is open stays as it is, with what was changed in it.
+bool MainWindow::isOpen(const QString& session) const {
+  return work_.document().isOpen() && QFileInfo(session).exists() &&
+         QFileInfo(session) == QFileInfo(text(work_.session()->file.string()));
+}
+
+void MainWindow::comeToFront() {
+  setWindowState(windowState() & ~Qt::WindowMinimized);
+  show();
+  raise();
+  activateWindow();
 }
 
 }  // namespace octaphon::app

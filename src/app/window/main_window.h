@@ -20,6 +20,7 @@
 namespace octaphon::app {
 
 class BriefFlow;
+class WornLook;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -30,6 +31,9 @@ class MainWindow : public QMainWindow {
   Commands& commands() { return commands_; }
   SessionFlow& sessions() { return *sessions_; }
   Panels& panels() { return *panels_; }
+  /// Files from outside, dropped or opened: sessions, briefs, sounds and folders of them, delivered files.
+  void take(const QStringList& files);
+  void comeToFront();
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -48,6 +52,7 @@ class MainWindow : public QMainWindow {
   void restoreLooks();
   void keepLooks() const;
   void fitScreen();
+  bool isOpen(const QString& session) const;
 
   Work& work_;
   Commands commands_;
@@ -61,6 +66,7 @@ class MainWindow : public QMainWindow {
   FirstPage* firstPage_ = nullptr;
   QStackedWidget* pages_ = nullptr;
   StripBar* strip_ = nullptr;
+  WornLook* look_ = nullptr;
   bool mayClose_ = false;  // it was asked
 };
 

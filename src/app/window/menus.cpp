@@ -1,11 +1,10 @@
 #include "app/window/menus.h"
 
 #include "app/work/settings.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
-
-QString tr(const char* words) { return QObject::tr(words); }
 
 QMenu* recentMenu(const std::function<void(const QString&)>& open, QWidget* parent) {
   auto* menu = new QMenu(tr("&Recent"), parent);
@@ -72,9 +71,27 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
   commands.fill(*session, {"session.demo", "", "media.bring-in", "media.find", "media.replace", "media.copy",
                            "regions.write", "", "session.save", "session.save-as", "session.close", "",
                            "program.stop", "", "program.quit"});
-  add(tr("&Edit"), {"edit.undo", "edit.redo", "", "edit.select-all", "edit.select-time", "", "edit.split",
-                    "edit.duplicate", "edit.up", "edit.down", "edit.delete", "mark.name", "edit.mute",
-                    "edit.lock", "", "edit.trim-start", "edit.trim-end", "edit.fade-in", "edit.fade-out"});
+  add(tr("&Edit"), {"edit.undo",
+                    "edit.redo",
+                    "",
+                    "edit.select-all",
+                    "edit.select-time",
+                    "",
+                    "edit.split",
+                    "edit.duplicate",
+                    "edit.up",
+                    "edit.down",
+                    "edit.delete",
+                    "mark.name",
+                    "edit.mute",
+                    "edit.lock",
+                    "",
+                    "edit.trim-start",
+                    "edit.trim-end",
+                    "edit.fade-in",
+                    "edit.fade-out",
+                    "",
+                    "program.preferences"});
   add(tr("&Mark"),
       {"mark.region", "mark.islands", "mark.clip-set", "mark.marker", "", "mark.join", "mark.fix",
        "mark.sort-markers", "", "mark.into-set", "mark.out-of-set", "mark.split-up", "mark.range-to-set"});
@@ -90,7 +107,7 @@ void fillMenus(QMenuBar& bar, const Commands& commands, const QStringList& panel
        "view.only-sounding", "", "view.search", "view.filter", "sheet.columns", "view.night"});
   add(tr("&Panels"), panels);
   add(tr("&Brief"), briefCommands());
-  add(tr("&Help"), {"program.shortcuts"});
+  add(tr("&Help"), {"program.help", "program.shortcuts", "", "program.log"});
 }
 
 }  // namespace octaphon::app

@@ -32,8 +32,8 @@ void Notifier::tell(const MadeReport& report) const {
   const QString body =
       report.failed.empty() ? QString() : report.failed.front().file + ": " + report.failed.front().why;
   constexpr int kUsualTimeout = -1;
-  call << "Octaphon" << 0u << "octaphon" << summaryOf(report.summary) << body.toHtmlEscaped() << QStringList()
-       << QVariantMap{{"desktop-entry", "octaphon"}} << kUsualTimeout;
+  call << "Octaphon" << 0u << "org.octaphon.Octaphon" << summaryOf(report.summary) << body.toHtmlEscaped()
+       << QStringList() << QVariantMap{{"desktop-entry", "org.octaphon.Octaphon"}} << kUsualTimeout;
   QDBusConnection::sessionBus().send(call);
 }
 

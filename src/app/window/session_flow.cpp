@@ -11,6 +11,7 @@
 #include <QTimer>
 
 #include "app/window/demo.h"
+#include "app/work/desktop_recent.h"
 #include "app/work/settings.h"
 #include "app/work/text.h"
 
@@ -19,11 +20,11 @@ namespace {
 
 constexpr std::chrono::milliseconds kUntilAnswered{100};
 
-QString filter() { return SessionFlow::tr("Octaphon sessions (*.octaphon)"); }
+QString sessionFilter() { return SessionFlow::tr("Octaphon sessions (*.octaphon)"); }
 
-QString homeFolder() {
-  const QString documents = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation);
-  return documents.isEmpty() ? QDir::homePath() : documents;
+void rememberSession(const QString& file) {
+  settings::remember(file);
+  noteInDesktopRecent(file);
 }
 
 }  // namespace
@@ -70,7 +71,7 @@ void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<R
   }
   whenMaySwitch([this, file, read] {
     work_.document().open(std::move(**read));
-    settings::remember(QFileInfo(file).absoluteFilePath());
+    rememberSession(QFileInfo(file).absoluteFilePath());
     if (work_.document().isShared())
       work_.news().tell(
           tr("%1: another Octaphon has this session open. It can be looked at here; changes can only be "
@@ -81,7 +82,7 @@ void SessionFlow::takeOpened(const QString& file, const std::shared_ptr<Result<R
 
 void SessionFlow::openDemo() {
   if (const QString file = builtDemo(); !file.isEmpty()) return open(file);
-  const QString maker = demoMaker(), folder = homeFolder() + "/Tidewheel";
+  const QString maker = demoMaker(), folder = settings::sessionsFolder() + "/Tidewheel";
   if (maker.isEmpty())
     return work_.news().tell(tr("The demo is not there. Run ./demo.sh, which makes its sounds"));
   work_.jobs().start<Result<>>(
@@ -93,7 +94,8 @@ void SessionFlow::openDemo() {
 }
 
 void SessionFlow::askForSession() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Open a session"), {}, filter());
+  const QString file = QFileDialog::getOpenFileName(window_, tr("Open a session"), settings::sessionsFolder(),
+                                                    sessionFilter());
   if (!file.isEmpty()) open(file);
 }
 
@@ -102,9 +104,10 @@ void SessionFlow::makeEmpty() {
   whenMaySwitch([this] {
     clearMessages();
     Session session;
-    QString file = homeFolder() + "/" + tr("Session") + ".octaphon";
+    const QString folder = settings::sessionsFolder() + "/";
+    QString file = folder + tr("Session") + ".octaphon";
     for (int number = 2; QFileInfo::exists(file); ++number)
-      file = homeFolder() + "/" + tr("Session %1").arg(number) + ".octaphon";
+      file = folder + tr("Session %1").arg(number) + ".octaphon";
     session.file = proposed_ = file.toStdString();
     work_.document().adopt(std::move(session), true);
   });
@@ -133,7 +136,7 @@ bool SessionFlow::isUnplaced() const { return work_.session()->file == proposed_
 void SessionFlow::saveAs(Then then) {
   if (!work_.document().isOpen() || !work_.jobs().mayStart(LongJobs::Kind::Saving)) return;
   QString file = QFileDialog::getSaveFileName(window_, tr("Save the session as"),
-                                              text(work_.session()->file.string()), filter());
+                                              text(work_.session()->file.string()), sessionFilter());
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon";
   saveTo(file, work_.document().beginSaving(file.toStdString()), std::move(then));
@@ -149,7 +152,7 @@ void SessionFlow::saveTo(const QString& file, SavedDocument saving, Then then) {
         const Then waiting = std::exchange(afterSaving_, {});
         if (!saved) return work_.news().tellWhy(saved.error());
         work_.document().noteSaved(std::move(*saved));
-        settings::remember(QFileInfo(file).absoluteFilePath());
+        rememberSession(QFileInfo(file).absoluteFilePath());
         if (then) then();
         if (waiting) waiting();
       });

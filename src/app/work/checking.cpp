@@ -13,7 +13,7 @@
 namespace octaphon::app {
 namespace {
 
-constexpr std::size_t kMostHeld = 48;  // earlier files that stay open, to be heard
+constexpr std::size_t kMostEarlierHeld = 48;  // earlier files that stay open, to be heard
 
 }  // namespace
 
@@ -66,7 +66,7 @@ void Checking::start(const QString& words, Requests requests, std::shared_ptr<Re
 
 /// Since the edition before, where there is one.
 static void addChanges(std::vector<FileChange>& all, const CheckRequest& request, JobControl& job) {
-  auto changes = changesSince({request.base, request.briefs, {}, kMostHeld}, &job);
+  auto changes = changesSince({request.base, request.briefs, {}, kMostEarlierHeld}, &job);
   if (changes) std::move(changes->changes.begin(), changes->changes.end(), std::back_inserter(all));
 }
 

@@ -2,6 +2,8 @@
 
 #include <unordered_set>
 
+#include "app/work/settings.h"
+
 namespace octaphon::app {
 
 LastLook lastLookAt(const Sheet& sheet, const std::vector<std::size_t>& rows) {
@@ -118,6 +120,7 @@ void RowMaker::start(std::vector<std::size_t> rows, bool again) {
   request.pluginPasses = &passes_;
   request.rows = std::move(rows);
   request.again = again;
+  request.jobs = settings::workers();
   request.measured = sheets_.measured();
   request.measures = sheets_.shownLevels();
   making_.start(std::move(request));

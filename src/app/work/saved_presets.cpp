@@ -11,7 +11,7 @@ namespace {
 
 constexpr const char* kKey = "presets";
 
-void write(const std::vector<Preset>& presets) {
+void writePresets(const std::vector<Preset>& presets) {
   QStringList lines;
   for (const Preset& preset : presets) lines << QString::fromStdString(writePreset(preset));
   QSettings().setValue(kKey, lines);
@@ -33,13 +33,13 @@ void keep(const Preset& preset) {
   std::erase_if(presets, [&](const Preset& other) { return isSame(other, preset); });
   presets.push_back(preset);
   std::sort(presets.begin(), presets.end(), [](const Preset& a, const Preset& b) { return a.name < b.name; });
-  write(presets);
+  writePresets(presets);
 }
 
 void forget(const Preset& preset) {
   std::vector<Preset> presets = all();
   std::erase_if(presets, [&](const Preset& other) { return isSame(other, preset); });
-  write(presets);
+  writePresets(presets);
 }
 
 }  // namespace octaphon::app::presets

@@ -39,7 +39,7 @@ QList<SavedTemplate> kept() {
   return found;
 }
 
-void write(const QList<SavedTemplate>& templates) {
+void writeTemplates(const QList<SavedTemplate>& templates) {
   QSettings settings;
   settings.beginGroup(kGroup);
   settings.remove("kept");
@@ -66,14 +66,14 @@ bool keep(const QString& name, const QString& format) {
   QList<SavedTemplate> templates = kept();
   templates.removeIf(named(name));
   templates.push_back({name, format});
-  write(templates);
+  writeTemplates(templates);
   return true;
 }
 
 void forget(const QString& name) {
   QList<SavedTemplate> templates = kept();
   templates.removeIf(named(name));
-  write(templates);
+  writeTemplates(templates);
 }
 
 }  // namespace octaphon::app::templates

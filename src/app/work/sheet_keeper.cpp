@@ -129,8 +129,10 @@ void SheetKeeper::start() {
       return gatherFacts(*session, cache_, job);
     });
     if (number != wanted_) return;
-    outcome->plugins = asked_ = looking(
-        tr("Asking plug-ins"), [&](JobControl* job) { return describePlugins(*session, asked_, job); });
+    if (forgetsPlugins_.exchange(false)) asked_ = nullptr;
+    outcome->plugins = asked_ = looking(tr("Asking plug-ins"), [&](JobControl* job) {
+      return describePlugins(*session, asked_, job, cache_.pluginTrials());
+    });
     if (number != wanted_) return;
     auto sheet =
         std::make_unique<Sheet>(planWithStates(*session, *outcome->facts, request, outcome->plugins.get()));

@@ -29,6 +29,11 @@ class SheetKeeper : public QObject {
   void request(std::shared_ptr<const Session> session, PlanRequest request);
   /// The same again, because files may have changed.
   void refresh();
+  /// Plug-ins are tried anew, those that are known too.
+  void askPluginsAgain() {
+    forgetsPlugins_ = true;
+    refresh();
+  }
   /// The same again, with what was heard of sounds; it counts until the files that say it are there.
   void note(const std::vector<Measured>& measured);
   void forgetMeasured(const std::string& row);  ///< its key
@@ -93,6 +98,7 @@ class SheetKeeper : public QObject {
   std::shared_ptr<const Session> planned_;
   std::shared_ptr<const MediaFacts> facts_;
   std::shared_ptr<const PluginCatalogue> plugins_;
+  std::atomic<bool> forgetsPlugins_{false};
   std::shared_ptr<const PluginCatalogue> asked_;  // on the thread that plans: what it learned last
   std::vector<std::function<void()>> waiting_;    // for the newest sheet
 };

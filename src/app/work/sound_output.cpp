@@ -7,8 +7,9 @@
 #include <QAudioSink>
 #include <QElapsedTimer>
 #include <QIODevice>
-#include <QMediaDevices>
 #include <vector>
+
+#include "app/work/test_tone.h"
 
 namespace octaphon::app {
 namespace {
@@ -82,7 +83,7 @@ std::unique_ptr<SoundOutput> openOutput(Player& player, int rate) {
   format.setSampleRate(rate);
   format.setChannelCount(2);
   format.setSampleFormat(QAudioFormat::Float);
-  const QAudioDevice device = QMediaDevices::defaultAudioOutput();
+  const QAudioDevice device = chosenSoundDevice();
   if (!device.isNull() && device.isFormatSupported(format)) {
     auto output = std::make_unique<DeviceOutput>(player, device, format);
     if (output->isPlaying()) return output;

@@ -19,7 +19,8 @@ class SoundOutput {
 
 using OpenOutput = std::function<std::unique_ptr<SoundOutput>(Player& player, int rate)>;
 
-/// The system's device through Qt Multimedia; the silent clock where there is none, or none that takes it.
+/// The device that was chosen, or the system's, through Qt Multimedia; the silent clock where there is none,
+/// or none that takes it.
 std::unique_ptr<SoundOutput> openOutput(Player& player, int rate);
 
 }  // namespace octaphon::app

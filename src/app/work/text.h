@@ -2,16 +2,25 @@
 #pragma once
 
 #include <map>
+#include <QObject>
 #include <QStringList>
 #include <string>
 #include <string_view>
 #include <vector>
 
+#include "base/unicode.h"
+
 namespace octaphon::app {
+
+/// Words of the interface, outside of a class that has its own.
+inline QString tr(const char* words) { return QObject::tr(words); }
 
 inline QString text(std::string_view value) {
   return QString::fromUtf8(value.data(), static_cast<qsizetype>(value.size()));
 }
+
+/// A name on the disk, as far as it can be shown.
+inline QString shownName(std::string_view name) { return text(printable(name, 400)); }
 
 /// `sound, mix` and the list of what is in it.
 inline QString listText(const std::vector<std::string>& words) {

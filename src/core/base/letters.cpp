@@ -10,6 +10,7 @@
 #include <unicode/utext.h>
 #include <unicode/utf8.h>
 
+#include "base/ascii.h"
 #include "base/unicode.h"
 
 // ICU's macros narrow integers.
@@ -17,10 +18,6 @@
 
 namespace octaphon {
 namespace {
-
-bool isAscii(std::string_view text) {
-  return std::none_of(text.begin(), text.end(), [](char c) { return static_cast<unsigned char>(c) >= 0x80; });
-}
 
 bool belongsToWord(UChar32 c) { return u_isalnum(c) || (U_GET_GC_MASK(c) & U_GC_M_MASK) != 0; }
 

@@ -2,6 +2,8 @@
 
 #include <unicode/regex.h>
 
+#include "base/icu_text.h"
+
 // ICU's macros narrow integers.
 #pragma GCC diagnostic ignored "-Wconversion"
 
@@ -10,10 +12,6 @@ namespace {
 
 constexpr int32_t kTimeLimit = 200;       // steps of ICU's own, a millisecond or so each
 constexpr int32_t kStackLimit = 4 << 20;  // bytes
-
-icu::UnicodeString wide(std::string_view text) {
-  return icu::UnicodeString::fromUTF8(icu::StringPiece(text.data(), static_cast<int32_t>(text.size())));
-}
 
 }  // namespace
 
@@ -33,7 +31,7 @@ uint32_t flagsFor(bool ignoreCase) { return ignoreCase ? uint32_t{UREGEX_CASE_IN
 
 std::unique_ptr<icu::RegexPattern> compiled(std::string_view text, uint32_t flags, UParseError& where,
                                             UErrorCode& status) {
-  return std::unique_ptr<icu::RegexPattern>(icu::RegexPattern::compile(wide(text), flags, where, status));
+  return std::unique_ptr<icu::RegexPattern>(icu::RegexPattern::compile(icuText(text), flags, where, status));
 }
 
 }  // namespace
@@ -61,12 +59,12 @@ Result<Pattern> Pattern::literal(std::string_view text, bool ignoreCase) {
 
 Result<std::string> Pattern::replaceAll(std::string_view text, std::string_view replacement) const {
   UErrorCode status = U_ZERO_ERROR;
-  const icu::UnicodeString input = wide(text);
+  const icu::UnicodeString input = icuText(text);
   const std::unique_ptr<icu::RegexMatcher> matcher(state_->pattern->matcher(input, status));
   if (U_FAILURE(status)) return fail(ErrorCode::TooLarge, "pattern");
   matcher->setTimeLimit(kTimeLimit, status);
   matcher->setStackLimit(kStackLimit, status);
-  icu::UnicodeString with = wide(replacement);
+  icu::UnicodeString with = icuText(replacement);
   if (state_->isLiteral) {
     with.findAndReplace(icu::UnicodeString("\\"), icu::UnicodeString("\\\\"));
     with.findAndReplace(icu::UnicodeString("$"), icu::UnicodeString("\\$"));
@@ -88,7 +86,7 @@ Result<std::string> Pattern::replaceAll(std::string_view text, std::string_view 
 
 bool Pattern::isFoundIn(std::string_view text) const {
   UErrorCode status = U_ZERO_ERROR;
-  const icu::UnicodeString input = wide(text);
+  const icu::UnicodeString input = icuText(text);
   const std::unique_ptr<icu::RegexMatcher> matcher(state_->pattern->matcher(input, status));
   if (U_FAILURE(status)) return false;
   matcher->setTimeLimit(kTimeLimit, status);

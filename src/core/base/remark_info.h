@@ -10,6 +10,7 @@ struct RemarkInfo {
   std::string_view name;     ///< in JSON and in sessions: `missing-medium`
   std::string_view title;    ///< what has happened, in a few words
   std::string_view meaning;  ///< what follows from it, in a sentence
+  std::string_view cure;     ///< what can be done, in a sentence; a remark's own text knows more
 };
 
 const RemarkInfo& remarkInfo(RemarkCode code);

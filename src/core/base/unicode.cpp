@@ -12,6 +12,8 @@
 #include <unicode/unistr.h>
 #include <unicode/utf8.h>
 
+#include "base/ascii.h"
+#include "base/icu_text.h"
 #include "base/letters.h"
 
 // ICU's macros narrow integers.
@@ -20,20 +22,12 @@
 namespace octaphon {
 namespace {
 
-bool isAscii(std::string_view text) {
-  return std::none_of(text.begin(), text.end(), [](char c) { return static_cast<unsigned char>(c) >= 0x80; });
-}
-
 char asciiLower(char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; }
 
 std::string mapAscii(std::string_view text, char (*map)(char)) {
   std::string result(text);
   std::transform(result.begin(), result.end(), result.begin(), map);
   return result;
-}
-
-icu::UnicodeString wide(std::string_view text) {
-  return icu::UnicodeString::fromUTF8(icu::StringPiece(text.data(), static_cast<int32_t>(text.size())));
 }
 
 std::string narrow(const icu::UnicodeString& text) {
@@ -108,18 +102,18 @@ bool isValidUtf8(std::string_view text) {
 
 std::string composed(std::string_view text) {
   if (isAscii(text) || !isValidUtf8(text)) return std::string(text);
-  return narrow(normalized(wide(text)));
+  return narrow(normalized(icuText(text)));
 }
 
 std::string foldedName(std::string_view text) {
   if (isAscii(text)) return mapAscii(text, asciiLower);
-  return narrow(normalized(normalized(wide(text)).foldCase()));
+  return narrow(normalized(normalized(icuText(text)).foldCase()));
 }
 
 std::string comparableName(std::string_view text) {
   if (isAscii(text)) return mapAscii(text, asciiLower);
   icu::UnicodeString seen;
-  const icu::UnicodeString all = wide(text);
+  const icu::UnicodeString all = icuText(text);
   for (int32_t i = 0; i < all.length(); i = all.moveIndex32(i, 1)) {
     const UChar32 c = all.char32At(i);
     if (u_hasBinaryProperty(c, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) == 0) seen.append(c);
@@ -129,13 +123,13 @@ std::string comparableName(std::string_view text) {
 
 std::string lowerCase(std::string_view text) {
   if (isAscii(text)) return mapAscii(text, asciiLower);
-  return narrow(wide(text).toLower(icu::Locale::getRoot()));
+  return narrow(icuText(text).toLower(icu::Locale::getRoot()));
 }
 
-std::string upperCase(std::string_view text) { return narrow(wide(text).toUpper(icu::Locale::getRoot())); }
+std::string upperCase(std::string_view text) { return narrow(icuText(text).toUpper(icu::Locale::getRoot())); }
 
 std::string capitalised(std::string_view text) {
-  icu::UnicodeString all = wide(text);
+  icu::UnicodeString all = icuText(text);
   const int32_t first = all.moveIndex32(0, 1);
   icu::UnicodeString head(all, 0, first);
   icu::UnicodeString rest(all, first);

@@ -4,6 +4,7 @@
 #include <unordered_map>
 
 #include "base/in_parallel.h"
+#include "base/log.h"
 #include "base/unicode.h"
 #include "check/file_sum.h"
 #include "check/group_findings.h"
@@ -303,8 +304,12 @@ Result<CheckReport> checkFolder(const CheckRequest& request, JobControl* job) {
   auto folder = SafeFolder::open(request.base, false);
   if (!folder && folder.error().code != ErrorCode::NotFound) return tl::unexpected(folder.error());
   FolderFacts facts = folder ? lookAtFolder(request.base, {}) : FolderFacts();
-  if (!facts.receipt->byFile().empty())
-    return Check(request, job, std::move(*folder), std::move(facts)).run();
+  if (!facts.receipt->byFile().empty()) {
+    CheckReport report = Check(request, job, std::move(*folder), std::move(facts)).run();
+    writeLog(LogLevel::Note, "checked " + counted(report.files.size(), "file") + ", found " +
+                                 std::to_string(report.findings.size()));
+    return report;
+  }
   if (!request.planned.empty()) return nothingThere(request);
   return fail(ErrorCode::NotFound, request.base.full().string(),
               "there is no receipt, or nothing in it: nobody knows what was delivered here",

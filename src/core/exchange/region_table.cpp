@@ -7,6 +7,7 @@
 #include <set>
 #include <tuple>
 
+#include "base/ascii.h"
 #include "base/files.h"
 #include "base/text_table.h"
 #include "base/unicode.h"
@@ -41,8 +42,6 @@ const std::map<std::string, Column>& columnWords() {
   }();
   return words;
 }
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 // Times
 

@@ -10,7 +10,7 @@
 namespace octaphon {
 namespace {
 
-enum Column : std::size_t { Fact, Value, Meaning, kColumns };
+enum VocabularyColumn : std::size_t { Fact, Value, Meaning, kColumns };
 constexpr std::array<std::string_view, kColumns> kNames{"fact", "value", "meaning"};
 using ColumnPlaces = std::array<std::size_t, kColumns>;
 
@@ -62,7 +62,7 @@ Result<std::vector<VocabularyFact>> readVocabulary(std::string_view bytes, const
   const std::optional<ColumnPlaces> head = rows.empty() ? std::nullopt : headOf(rows.front());
   const ColumnPlaces places = head.value_or(ColumnPlaces{0, 1, 2});
   for (std::size_t i = head ? 1 : 0; i < rows.size(); ++i) {
-    const auto cell = [&](Column column) {
+    const auto cell = [&](VocabularyColumn column) {
       const std::size_t at = places[column];
       return at < rows[i].cells.size() ? withoutControls(rows[i].cells[at], " ") : std::string();
     };

@@ -27,7 +27,7 @@ void putExtended(std::string& out, int rate) {
 }
 
 /// A text behind its length, of an even number of bytes; cut between letters.
-void putText(std::string& out, std::string text) {
+void putPaddedText(std::string& out, std::string text) {
   std::size_t size = std::min<std::size_t>(255, text.size());
   while (size > 0 && size < text.size() && (static_cast<unsigned char>(text[size]) & 0xC0) == 0x80) --size;
   text.resize(size);
@@ -45,7 +45,7 @@ std::string commonData(const AiffHead& head, bool isFloat) {
   putExtended(data, head.form.rate);
   if (isFloat) {
     data += "fl32";
-    putText(data, "");
+    putPaddedText(data, "");
   }
   return data;
 }
@@ -56,7 +56,7 @@ std::string markerData(const std::vector<std::pair<Frame, std::string>>& markers
   for (std::size_t i = 0; i < markers.size(); ++i) {
     put(data, i + 1, 2);
     put(data, static_cast<std::uint64_t>(markers[i].first), 4);
-    putText(data, markers[i].second);
+    putPaddedText(data, markers[i].second);
   }
   return data;
 }

@@ -19,26 +19,26 @@ using TagLib::ByteVector;
 using TagLib::String;
 namespace ID3v2 = TagLib::ID3v2;
 
-String textOf(const std::string& text) { return {text, String::UTF8}; }
+String utf8Text(const std::string& text) { return {text, String::UTF8}; }
 
 ID3v2::Frame* textFrame(std::string_view id, const std::string& text) {
   auto* frame = new ID3v2::TextIdentificationFrame(ByteVector(id.data(), static_cast<unsigned>(id.size())),
                                                    String::UTF8);
-  frame->setText(textOf(text));
+  frame->setText(utf8Text(text));
   return frame;
 }
 
 ID3v2::Frame* freeFrame(const std::string& name, const std::string& text) {
   auto* frame = new ID3v2::UserTextIdentificationFrame(String::UTF8);
-  frame->setDescription(textOf(name));
-  frame->setText(textOf(text));
+  frame->setDescription(utf8Text(name));
+  frame->setText(utf8Text(text));
   return frame;
 }
 
 ID3v2::Frame* commentFrame(const std::string& text) {
   auto* frame = new ID3v2::CommentsFrame(String::UTF8);
   frame->setLanguage("eng");
-  frame->setText(textOf(text));
+  frame->setText(utf8Text(text));
   return frame;
 }
 

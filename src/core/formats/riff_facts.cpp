@@ -10,7 +10,7 @@ namespace {
 constexpr std::uint32_t kSizeElsewhere = 0xFFFFFFFF;
 constexpr std::uint64_t kUnknownLength = 0x7FFF0000;  // written into a pipe: programs put a huge number there
 
-std::string textOf(std::string_view bytes) {
+std::string trimmedText(std::string_view bytes) {
   return printable(decodedText(bytes.substr(0, bytes.find('\0'))), 1000);
 }
 
@@ -156,12 +156,12 @@ void RiffData::takeLabels(Bytes& bytes) {
     if ((size & 1) != 0 && bytes.has(1)) bytes.take(1);
     if (!body.has(4)) continue;
     FileMark& about = about_.emplace_back(static_cast<std::uint32_t>(body.little(4)), FileMark()).second;
-    if (kind == "labl") about.label = textOf(body.take(body.left()));
-    if (kind == "note") about.note = textOf(body.take(body.left()));
+    if (kind == "labl") about.label = trimmedText(body.take(body.left()));
+    if (kind == "note") about.note = trimmedText(body.take(body.left()));
     if (kind != "ltxt" || !body.has(4)) continue;
     about.length = static_cast<Frame>(body.little(4));
     body.take(12);  // purpose, country, language, dialect, code page
-    about.label = textOf(body.take(body.left()));
+    about.label = trimmedText(body.take(body.left()));
   }
 }
 

@@ -19,7 +19,7 @@ namespace {
 
 static_assert([] {
   for (std::size_t i = 0; i < kListInfos.size(); ++i)
-    if (kListInfos[i].kind != static_cast<ListKind>(i)) return false;
+    if (kListInfos[i].kind != static_cast<HandoverList>(i)) return false;
   return true;
 }());
 
@@ -53,7 +53,7 @@ class HandingOver {
   HandingOver(const Delivery& delivery, const SafeFolder& folder, ReceiptJournal& journal, bool sync)
       : delivery_(delivery), folder_(folder), journal_(journal), sync_(sync) {}
 
-  void add(ListKind kind) {
+  void add(HandoverList kind) {
     const std::string file(kListInfos[static_cast<std::size_t>(kind)].file);
     const auto content = listContent(kind, delivery_, {folder_.path()});
     if (!content) return outcome_.refused.push_back(content.error());
@@ -103,28 +103,28 @@ class HandingOver {
 }  // namespace
 
 DeliveryRequest requestFor(const ListKinds& kinds, FolderPath base) {
-  const auto asks = [&](std::initializer_list<ListKind> any) {
-    return std::any_of(any.begin(), any.end(), [&](ListKind kind) { return kinds.contains(kind); });
+  const auto asks = [&](std::initializer_list<HandoverList> any) {
+    return std::any_of(any.begin(), any.end(), [&](HandoverList kind) { return kinds.contains(kind); });
   };
   DeliveryRequest request{std::move(base)};
-  using enum ListKind;
+  using enum HandoverList;
   request.checksums = asks({NotePage, NotePdf, Json, Csv, Checksums});
   request.pictures = asks({NotePage, NotePdf});
   return request;
 }
 
-Result<std::string> listContent(ListKind kind, const Delivery& delivery, const ListPlace& place) {
+Result<std::string> listContent(HandoverList kind, const Delivery& delivery, const ListPlace& place) {
   switch (kind) {
-    case ListKind::NotePage: return pageOf(delivery, place);
-    case ListKind::NotePdf: return notePdf(noteOf(delivery), place.paper);
-    case ListKind::Json: return deliveryJson(delivery);
-    case ListKind::Csv: return deliveryCsv(delivery);
-    case ListKind::Checksums: return checksumList(delivery);
-    case ListKind::Manifest: return manifestJson(delivery);
-    case ListKind::CueList: return cueList(delivery);
-    case ListKind::MarkerTable:
+    case HandoverList::NotePage: return pageOf(delivery, place);
+    case HandoverList::NotePdf: return notePdf(noteOf(delivery), place.paper);
+    case HandoverList::Json: return deliveryJson(delivery);
+    case HandoverList::Csv: return deliveryCsv(delivery);
+    case HandoverList::Checksums: return checksumList(delivery);
+    case HandoverList::Manifest: return manifestJson(delivery);
+    case HandoverList::CueList: return cueList(delivery);
+    case HandoverList::MarkerTable:
       return outlineOf(delivery).map([](const Session& outline) { return writeRegionTable(outline); });
-    case ListKind::MarkerMidi:
+    case HandoverList::MarkerMidi:
       return outlineOf(delivery).map([](const Session& outline) { return midiOf(outline); });
   }
   return fail(ErrorCode::Unsupported, delivery.base.full().string());
@@ -143,7 +143,7 @@ Result<HandedOver> handOver(const FolderPath& base, const ListKinds& kinds, bool
   OCTAPHON_ASSIGN(const SafeFolder folder, SafeFolder::open(base, false));
   OCTAPHON_ASSIGN(ReceiptJournal journal, ReceiptJournal::open(folder));
   HandingOver handing(delivery, folder, journal, sync);
-  for (const ListKind kind : kinds) handing.add(kind);
+  for (const HandoverList kind : kinds) handing.add(kind);
   return handing.take();
 }
 

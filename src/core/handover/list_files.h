@@ -14,30 +14,40 @@
 
 namespace octaphon {
 
-enum class ListKind { NotePage, NotePdf, Json, Csv, Checksums, Manifest, CueList, MarkerTable, MarkerMidi };
+enum class HandoverList {
+  NotePage,
+  NotePdf,
+  Json,
+  Csv,
+  Checksums,
+  Manifest,
+  CueList,
+  MarkerTable,
+  MarkerMidi
+};
 
 struct ListInfo {
-  ListKind kind;
+  HandoverList kind;
   std::string_view option;       ///< of `report`: `html`
   std::string_view file;         ///< its name in a base folder
   bool HandOver::*asked;         ///< by a brief
   std::string_view description;  ///< for people
 };
 inline constexpr std::array<ListInfo, 9> kListInfos{
-    {{ListKind::NotePage, "html", "delivery-note.html", &HandOver::notePage, "Delivery note as a page"},
-     {ListKind::NotePdf, "pdf", "delivery-note.pdf", &HandOver::notePdf, "Delivery note as PDF"},
-     {ListKind::Json, "json", "delivery.json", &HandOver::listJson, "List of the files for programs"},
-     {ListKind::Csv, "csv", "delivery.csv", &HandOver::listCsv, "The same as a table"},
-     {ListKind::Checksums, "sums", "SHA256SUMS", &HandOver::checksums,
+    {{HandoverList::NotePage, "html", "delivery-note.html", &HandOver::notePage, "Delivery note as a page"},
+     {HandoverList::NotePdf, "pdf", "delivery-note.pdf", &HandOver::notePdf, "Delivery note as PDF"},
+     {HandoverList::Json, "json", "delivery.json", &HandOver::listJson, "List of the files for programs"},
+     {HandoverList::Csv, "csv", "delivery.csv", &HandOver::listCsv, "The same as a table"},
+     {HandoverList::Checksums, "sums", "SHA256SUMS", &HandOver::checksums,
       "Checksums, as sha256sum -c takes them"},
-     {ListKind::Manifest, "manifest", "manifest.json", &HandOver::manifest, "Manifest for game tools"},
-     {ListKind::CueList, "cue", "cue-list.cue", &HandOver::cueList, "Cue list for albums"},
-     {ListKind::MarkerTable, "table", "markers.csv", &HandOver::markerTable,
+     {HandoverList::Manifest, "manifest", "manifest.json", &HandOver::manifest, "Manifest for game tools"},
+     {HandoverList::CueList, "cue", "cue-list.cue", &HandOver::cueList, "Cue list for albums"},
+     {HandoverList::MarkerTable, "table", "markers.csv", &HandOver::markerTable,
       "Regions and markers of the session as a table"},
-     {ListKind::MarkerMidi, "midi", "markers.mid", &HandOver::markerMidi,
+     {HandoverList::MarkerMidi, "midi", "markers.mid", &HandOver::markerMidi,
       "The same as a Standard MIDI File, with the tempo"}}};
 
-using ListKinds = std::set<ListKind>;
+using ListKinds = std::set<HandoverList>;
 
 /// What has to be read for them.
 DeliveryRequest requestFor(const ListKinds& kinds, FolderPath base);
@@ -47,7 +57,7 @@ struct ListPlace {
   const Paper& paper = usualPaper();
 };
 /// The file's content. NotFound where the receipt does not keep what it is about.
-Result<std::string> listContent(ListKind kind, const Delivery& delivery, const ListPlace& place);
+Result<std::string> listContent(HandoverList kind, const Delivery& delivery, const ListPlace& place);
 
 /// A list that was written into the base folder, under whatever name, is ours from now on: nobody takes it
 /// for a stranger. Nothing happens where it lies elsewhere. Busy while a run writes there.

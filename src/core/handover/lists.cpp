@@ -50,7 +50,7 @@ Json marksJson(const std::vector<FileMark>& marks) {
   return list;
 }
 
-Json fileJson(const Delivery& delivery, const DeliveredFile& file) {
+Json listedFileJson(const Delivery& delivery, const DeliveredFile& file) {
   Json json{{"file", file.file},
             {"brief", delivery.briefs[file.brief].words.brief},
             {"key", file.key},
@@ -117,7 +117,7 @@ std::string deliveryJson(const Delivery& delivery) {
   Json json{{"format", "octaphon-delivery"}, {"version", "1.0"}};
   Json briefs = Json::array(), files = Json::array();
   for (std::size_t i = 0; i < delivery.briefs.size(); ++i) briefs.push_back(briefJson(delivery, i));
-  for (const DeliveredFile& file : delivery.files) files.push_back(fileJson(delivery, file));
+  for (const DeliveredFile& file : delivery.files) files.push_back(listedFileJson(delivery, file));
   json["briefs"] = std::move(briefs);
   json["files"] = std::move(files);
   json["strangers"] = findingsJson(delivery.strangers);
@@ -136,7 +136,7 @@ std::string deliveryCsv(const Delivery& delivery) {
   for (const char* column : kLoopColumns) table += ",loop_" + std::string(column);
   table += ",edition,edition_date,title,remarks,findings,marks,texts\r\n";
   for (const DeliveredFile& file : delivery.files) {
-    const Json json = fileJson(delivery, file);
+    const Json json = listedFileJson(delivery, file);
     const Json brief = briefJson(delivery, file.brief);
     comma = "";
     for (const char* column : kColumns) table += comma + cellOf(json[column]), comma = ",";

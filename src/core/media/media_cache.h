@@ -45,6 +45,8 @@ class MediaCache {
 
   const std::filesystem::path& folder() const { return folder_; }
   std::uint64_t limit() const { return maxBytes_; }
+  /// Counts from the next file on; shrinkTo() makes it so at once.
+  void setLimit(std::uint64_t bytes) { maxBytes_ = bytes; }
 
   /// What is in a file, from memory where it has not changed since. MediumChanged where it changes meanwhile,
   /// Cancelled where the job was stopped.
@@ -57,6 +59,9 @@ class MediaCache {
 
   /// Path of a small file of another kind; the folder is made.
   std::filesystem::path pathFor(const Digest& content, const std::string& ending) const;
+
+  /// Where trials of plug-ins are kept.
+  std::filesystem::path pluginTrials() const { return folder_ / "plug-ins.json"; }
 
   /// Writes down what was found about files; also done at destruction.
   void saveContents();
@@ -71,7 +76,7 @@ class MediaCache {
   std::optional<ConvertedFile> wholeCopy(const std::filesystem::path& copy);
 
   std::filesystem::path folder_;
-  std::uint64_t maxBytes_;
+  std::atomic<std::uint64_t> maxBytes_;
   std::mutex mutex_;
   std::map<FileIdentity, MediumContent> contents_;
   bool contentsChanged_ = false;

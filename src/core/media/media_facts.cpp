@@ -4,6 +4,9 @@
 
 #include <cstdlib>
 
+#include "base/log.h"
+#include "base/unicode.h"
+
 namespace octaphon {
 namespace {
 
@@ -69,6 +72,7 @@ std::shared_ptr<const MediaFacts> gatherFacts(const Session& session, MediaCache
   auto result = std::make_shared<MediaFacts>();
   for (std::size_t i = 0; i < facts.size(); ++i) result->set(session.media[i].id, std::move(facts[i]));
   cache.saveContents();
+  writeLog(LogLevel::Note, "looked at " + counted(session.media.size(), "sound file"));
   return result;
 }
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 
+#include "base/ascii.h"
 #include "base/unicode.h"
 
 namespace octaphon {
@@ -42,8 +43,6 @@ bool isReserved(std::string_view name) {
   return (number.size() == 1 && number[0] >= '1' && number[0] <= '9') ||
          std::find(kRaised.begin(), kRaised.end(), number) != kRaised.end();
 }
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 }  // namespace
 

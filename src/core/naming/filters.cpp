@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <charconv>
 
+#include "base/ascii.h"
 #include "base/unicode.h"
 #include "naming/file_name.h"
 #include "naming/letter_case.h"
@@ -11,16 +12,14 @@
 namespace octaphon {
 namespace {
 
-constexpr bool standsInOrder() {
+constexpr bool filtersStandInOrder() {
   for (std::size_t i = 0; i < kFilters.size(); ++i)
     if (static_cast<std::size_t>(kFilters[i].kind) != i) return false;
   return true;
 }
-static_assert(standsInOrder());
+static_assert(filtersStandInOrder());
 
 constexpr int kMostCharacters = 999;
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 tl::unexpected<Error> wrong(std::string text, std::string cure) {
   return fail(ErrorCode::BadValue, {}, std::move(text), std::move(cure));

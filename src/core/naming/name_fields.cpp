@@ -5,12 +5,12 @@
 namespace octaphon {
 namespace {
 
-constexpr bool standsInOrder() {
+constexpr bool fieldsStandInOrder() {
   for (std::size_t i = 0; i < kNameFields.size(); ++i)
     if (static_cast<std::size_t>(kNameFields[i].field) != i) return false;
   return true;
 }
-static_assert(standsInOrder());
+static_assert(fieldsStandInOrder());
 
 std::string padded(long number, std::size_t digits) {
   std::string text = std::to_string(number);

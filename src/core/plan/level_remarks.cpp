@@ -13,7 +13,7 @@ constexpr double kOver = 0.1;         // dB: true peaks are found as exactly as 
 constexpr double kOverLimiter = 0.2;  // a limiter looks at fewer samples between samples
 constexpr double kShortOfLufs = 0.1;  // what receivers allow is more (common practice, no source)
 
-const GainSet& setOf(const Sheet& sheet, const Row& row) { return sheet.gainSetOf(sheet.soundOf(row)); }
+const GainSet& gainSetOf(const Sheet& sheet, const Row& row) { return sheet.gainSetOf(sheet.soundOf(row)); }
 
 std::string aimText(const GainSet& set) {
   return decibelText(set.asked.target()) + " " + unitOf(set.asked.level.kind);
@@ -66,7 +66,7 @@ Remark overRemark(const GainSet& set, const Row& row, double truePeakDb, double 
 }  // namespace
 
 std::vector<Remark> gainRemarks(const Sheet& sheet, const Row& row, const FoundGain& found) {
-  const GainSet& set = setOf(sheet, row);
+  const GainSet& set = gainSetOf(sheet, row);
   if (!found.isJudged) return {unjudgedRemark(set, row)};
   if (set.asked.level.kind != LevelKind::None && found.shortDb > kShort)
     return {shortRemark(set, row, found.shortDb)};
@@ -74,7 +74,7 @@ std::vector<Remark> gainRemarks(const Sheet& sheet, const Row& row, const FoundG
 }
 
 std::vector<Remark> levelRemarks(const Sheet& sheet, const Row& row, const Levels& levels) {
-  const GainSet& set = setOf(sheet, row);
+  const GainSet& set = gainSetOf(sheet, row);
   std::vector<Remark> remarks;
   if (set.isSearched() && levels.lufs && !levels.isSilent() &&
       std::fabs(*levels.lufs - set.asked.target()) > kShortOfLufs)

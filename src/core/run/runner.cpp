@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <atomic>
 #include <chrono>
+#include <cmath>
 #include <map>
 #include <optional>
 #include <set>
@@ -15,6 +16,7 @@
 
 #include "base/decibels.h"
 #include "base/denormals.h"
+#include "base/log.h"
 #include "base/unicode.h"
 #include "plan/fingerprints.h"
 #include "plan/level_remarks.h"
@@ -53,6 +55,7 @@ class Run {
 
   RunSummary run() {
     const Clock::time_point begin = Clock::now();
+    writeLog(LogLevel::Note, "a run begins: " + counted(request_.rows.size(), "file"));
     raiseFileLimit();
     budget_ = handleBudget(request_.jobs > 0 ? request_.jobs : tbb::this_task_arena::max_concurrency());
     const tbb::global_control limit(tbb::global_control::max_allowed_parallelism,
@@ -63,6 +66,7 @@ class Run {
     summary_.cancelled = control_.cancelled;
     control_.stages.stop();
     summary_.seconds = secondsSince(begin);
+    writeLog(LogLevel::Note, outcomeWords());
     return summary_;
   }
 
@@ -190,6 +194,12 @@ class Run {
     return movedGainRemark(*first, moved, gains_.at(sheet_.soundOf(*first).gainSet));
   }
 
+  std::string outcomeWords() const {
+    const char* how = summary_.cancelled ? "a run was stopped: " : "a run ended: ";
+    return how + counted(summary_.written, "file") + " written, " + std::to_string(summary_.failed) +
+           " failed, in " + std::to_string(std::lround(summary_.seconds * 1000)) + " ms";
+  }
+
   void failRow(std::size_t row, Error error) { reportRow(row, tl::unexpected(std::move(error))); }
 
   /// Counted as long as it is open; none where there are enough, or few handles at all.
@@ -204,6 +214,11 @@ class Run {
     const std::scoped_lock lock(mutex_);
     ++control_.filesDone;
     control_.stages.set(row, outcome ? RowStage::Done : RowStage::Failed);
+    if (outcome)
+      writeLog(LogLevel::Detail, "a file was made", sheet_.rows[row].file);
+    else
+      writeLog(LogLevel::Error, "a file could not be made: " + std::string(errorName(outcome.error().code)),
+               sheet_.rows[row].file + ": " + outcome.error().describe());
     ++(outcome ? summary_.written : summary_.failed);
     const auto made = made_.find(row);
     RowOutcome report = made == made_.end() ? RowOutcome{} : std::move(made->second);

@@ -11,7 +11,7 @@
 namespace octaphon {
 namespace {
 
-constexpr Frame kBlock = 4096;
+constexpr Frame kRingBlock = 4096;
 constexpr double kBodySeconds = 0.5;
 
 /// Gives what it takes to a sound that rings, and keeps the levels of the last of the body.
@@ -87,15 +87,15 @@ Result<TailLevels> levelsOfTail(const TailQuestion& question, MediaCache& cache,
   RingMeter meter(setting, {tap.channels});
   TailStage listening(meter, tap.channels);
   Cut cut(tap.channels, player->latency(0), setting.before + setting.limit, listening);
-  for (Frame at = span.first() - context.finder.runUpOf(span, counting); cut.wantsMore(); at += kBlock) {
+  for (Frame at = span.first() - context.finder.runUpOf(span, counting); cut.wantsMore(); at += kRingBlock) {
     if (cancel) return fail(ErrorCode::Cancelled, row.file);
-    player->process(at, kBlock);
+    player->process(at, kRingBlock);
     const TapBlock whole = player->tap(0);
     if (whole.error != nullptr) return tl::unexpected(*whole.error);
-    const Frame before = std::clamp<Frame>(span.first() - at, 0, kBlock);
+    const Frame before = std::clamp<Frame>(span.first() - at, 0, kRingBlock);
     const TapBlock block = whole.after(before);
-    if (before < kBlock)
-      OCTAPHON_TRY(cut.take({block.isSilent() ? nullptr : block.channel, kBlock - before}));
+    if (before < kRingBlock)
+      OCTAPHON_TRY(cut.take({block.isSilent() ? nullptr : block.channel, kRingBlock - before}));
   }
   return answerOf(meter, meter.sound(0), listening.body());
 }

@@ -10,6 +10,7 @@
 
 #include "base/unicode.h"
 #include "run/plugin_json.h"
+#include "run/plugin_trials.h"
 #include "run/worker_process.h"
 #include "session/session_json.h"
 
@@ -263,36 +264,54 @@ std::vector<Described> describeAll(const std::vector<const Insert*>& inserts, in
   return described;
 }
 
+/// Whether it would fail the next time, too. Where nothing answers at all, it may be the worker that is at
+/// fault.
+bool isItsOwnFault(const Insert& insert, const Error& error) {
+  if (error.code == ErrorCode::Unsupported) return true;
+  if (error.code != ErrorCode::PluginFailed) return false;
+  const std::vector<InstalledPlugin> installed = installedPlugins();
+  return std::any_of(installed.begin(), installed.end(),
+                     [&](const InstalledPlugin& plugin) { return plugin.uri == insert.effect; });
+}
+
 }  // namespace
 
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
                                                        std::shared_ptr<const PluginCatalogue> known,
-                                                       JobControl* job) {
+                                                       JobControl* job, const std::filesystem::path& trials) {
   if (known != nullptr && known->rate() != session.rate) known = nullptr;
-  const std::vector<Insert> all = pluginInserts(session);
+  std::vector<Insert> asked = pluginInserts(session);
+  std::erase_if(asked, [&](const Insert& insert) { return known != nullptr && known->knows(insert); });
+  if (asked.empty()) return known;
+  auto catalogue =
+      known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>(session.rate);
+  std::optional<PluginTrials> kept;
+  if (!trials.empty()) {
+    kept.emplace(trials);
+    std::erase_if(asked, [&](const Insert& insert) { return kept->tell(insert, *catalogue); });
+  }
   // Dealt out to as many processes as there are cores: trying a plug-in takes a while.
   std::vector<std::vector<const Insert*>> shares(std::max(1u, std::thread::hardware_concurrency()));
-  std::size_t next = 0;
-  for (const Insert& insert : all)
-    if (known == nullptr || !known->knows(insert)) shares[next++ % shares.size()].push_back(&insert);
-  if (next == 0) return known;
-  expectParts(job, next);
+  for (std::size_t i = 0; i < asked.size(); ++i) shares[i % shares.size()].push_back(&asked[i]);
+  expectParts(job, asked.size());
   std::vector<std::future<std::vector<Described>>> running;
   for (const auto& share : shares)
     if (!share.empty())
       running.push_back(
           std::async(std::launch::async, [&] { return describeAll(share, session.rate, job); }));
-  auto catalogue =
-      known ? std::make_shared<PluginCatalogue>(*known) : std::make_shared<PluginCatalogue>(session.rate);
   for (auto& share : running)
     for (auto& [insert, info] : share.get()) {
       if (info) {
+        if (kept) kept->note(*insert, session.rate, *info);
         catalogue->add(*insert, std::move(*info));
-      } else {
-        info.error().cure.clear();  // the remark has its own
-        catalogue->addProblem(*insert, info.error().describe());
+        continue;
       }
+      info.error().cure.clear();  // the remark has its own
+      if (kept && isItsOwnFault(*insert, info.error()))
+        kept->noteProblem(*insert, session.rate, info.error().describe());
+      catalogue->addProblem(*insert, info.error().describe());
     }
+  if (kept && !asked.empty()) kept->save();
   return catalogue;
 }
 

@@ -1,6 +1,7 @@
 // Plug-ins, from this side: what they are, and passes that need them, both asked of the worker.
 #pragma once
 
+#include <filesystem>
 #include <memory>
 
 #include "base/job_control.h"
@@ -11,10 +12,11 @@ namespace octaphon {
 /// What the worker knows of the plug-ins of a session, on top of what `known` knows already (may be null). A
 /// plug-in that crashes while it is looked at is one that cannot be used. Takes as long as each takes to
 /// start: a part of the job. Those it did not come to before it was stopped are not known, and asked for
-/// again the next time.
+/// again the next time. `trials` is a file that keeps what was found (see plugin_trials.h); empty: none.
 std::shared_ptr<const PluginCatalogue> describePlugins(const Session& session,
                                                        std::shared_ptr<const PluginCatalogue> known,
-                                                       JobControl* job = nullptr);
+                                                       JobControl* job = nullptr,
+                                                       const std::filesystem::path& trials = {});
 
 struct InstalledPlugin {
   std::string uri, name, kind;

@@ -15,6 +15,9 @@
 #include <filesystem>
 #include <new>
 
+#include "base/companion.h"
+#include "base/log.h"
+
 extern char** environ;
 
 namespace octaphon {
@@ -22,16 +25,6 @@ namespace {
 
 constexpr std::uint64_t kMostText = 1ull << 30;
 constexpr int kLookMs = 50;  // how often one that may be stopped looks whether it was
-
-std::filesystem::path workerPath() {
-  if (const char* set = std::getenv("OCTAPHON_WORKER")) return set;
-  std::error_code error;
-  const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", error).parent_path();
-  for (const char* place : {"octaphon-worker", "../worker/octaphon-worker", "../src/worker/octaphon-worker",
-                            "../libexec/octaphon/octaphon-worker"})
-    if (std::filesystem::exists(self / place, error)) return self / place;
-  return self / "octaphon-worker";
-}
 
 int patience() {
   const char* set = std::getenv("OCTAPHON_WORKER_PATIENCE");
@@ -51,9 +44,14 @@ Result<Pipe> makePipe() {
 
 }  // namespace
 
+std::filesystem::path workerProgram() {
+  const char* set = std::getenv("OCTAPHON_WORKER");
+  return set != nullptr ? std::filesystem::path(set) : companionFile("octaphon-worker", "worker");
+}
+
 Result<WorkerProcess> WorkerProcess::start(const std::string& task, const JobControl* job) {
   ::signal(SIGPIPE, SIG_IGN);  // a worker that ended is told by the write that fails
-  const std::string program = workerPath().string();
+  const std::string program = workerProgram().string();
   OCTAPHON_ASSIGN(Pipe to, makePipe());
   OCTAPHON_ASSIGN(Pipe from, makePipe());
   FileHandle memory(::memfd_create("octaphon-status", MFD_CLOEXEC));
@@ -127,6 +125,7 @@ Error WorkerProcess::ended() {
     else if (WEXITSTATUS(status) == 9)
       how = "it wanted more memory than there is for it";
   }
+  writeLog(LogLevel::Warning, "the program that plug-ins run in: " + how, running());
   return {ErrorCode::PluginFailed, {}, how, "Take it out, or use another one"};
 }
 

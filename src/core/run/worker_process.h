@@ -21,6 +21,9 @@ struct WorkerStatus {
   char insert[72] = {};  ///< id of the insert whose plug-in runs; empty: none
 };
 
+/// Where it lies: beside this program, or where OCTAPHON_WORKER says.
+std::filesystem::path workerProgram();
+
 class WorkerProcess {
  public:
   /// `task`: `list`, `describe` or `play`. The program lies beside this one, or where OCTAPHON_WORKER says.

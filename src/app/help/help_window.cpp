@@ -1,0 +1,152 @@
+#include "app/help/help_window.h"
+
+#include <QCoreApplication>
+#include <QDesktopServices>
+#include <QFileInfo>
+#include <QImage>
+#include <QScrollBar>
+#include <QSplitter>
+#include <QTextBlock>
+#include <QVBoxLayout>
+
+#include "app/look/theme.h"
+
+namespace octaphon::app {
+namespace {
+
+constexpr int kPageRole = Qt::UserRole, kHeadingRole = Qt::UserRole + 1;
+constexpr int kWidestPicture = 640;  // px
+
+/// Where documents are, seen from the program: installed, or beside what was built.
+QString documentsFolder() {
+  const QString program = QCoreApplication::applicationDirPath();
+  for (const char* place : {"/../share/doc/octaphon-doc", "/../../../../docs", "/../../../docs"})
+    if (QFileInfo(program + place + "/screenshots").isDir()) return program + place;
+  return {};
+}
+
+}  // namespace
+
+HelpBrowser::HelpBrowser(QWidget* parent) : QTextBrowser(parent) {
+  setAccessibleName(tr("Page"));
+  setOpenLinks(false);
+  setFrameShape(QFrame::NoFrame);
+  document()->setDocumentMargin(18);
+  document()->setDefaultFont(Theme::body());
+  connect(this, &QTextBrowser::anchorClicked, this, [this](const QUrl& link) {
+    if (link.scheme().startsWith("http")) return void(QDesktopServices::openUrl(link));
+    const QString page = QFileInfo(link.path()).fileName();
+    if (page.endsWith(".md")) show(page);
+  });
+}
+
+void HelpBrowser::show(const QString& page, const QString& heading) {
+  setSource(QUrl("qrc:/help/" + page), QTextDocument::MarkdownResource);
+  setExtraSelections({});
+  goTo(heading);
+}
+
+void HelpBrowser::goTo(const QString& heading) {
+  QTextCursor top(document());
+  if (!heading.isEmpty())
+    for (QTextBlock block = document()->begin(); block.isValid(); block = block.next())
+      if (block.blockFormat().headingLevel() > 0 && block.text() == heading) {
+        top.setPosition(block.position());
+        break;
+      }
+  setTextCursor(top);
+  verticalScrollBar()->setValue(verticalScrollBar()->value() + cursorRect(top).top() - 12);
+}
+
+void HelpBrowser::mark(const QString& words) {
+  QList<QTextEdit::ExtraSelection> places;
+  QTextCharFormat marked;
+  marked.setBackground(colour(Role::Selection));
+  for (const QString& word : words.split(' ', Qt::SkipEmptyParts))
+    for (QTextCursor at = document()->find(word); !at.isNull(); at = document()->find(word, at))
+      places << QTextEdit::ExtraSelection{at, marked};
+  setExtraSelections(places);
+}
+
+QVariant HelpBrowser::loadResource(int type, const QUrl& name) {
+  if (type != QTextDocument::ImageResource) return QTextBrowser::loadResource(type, name);
+  const QString folder = documentsFolder();
+  const QImage picture(folder + "/screenshots/" + QFileInfo(name.path()).fileName());
+  if (folder.isEmpty() || picture.isNull()) return {};
+  return picture.width() > kWidestPicture ? picture.scaledToWidth(kWidestPicture, Qt::SmoothTransformation)
+                                          : picture;
+}
+
+HelpWindow::HelpWindow(QWidget* parent)
+    : QDialog(parent),
+      field_(new QLineEdit(this)),
+      list_(new QListWidget(this)),
+      browser_(new HelpBrowser(this)) {
+  setAttribute(Qt::WA_DeleteOnClose);
+  setWindowTitle(tr("Help"));
+  setAccessibleName(tr("Help"));
+  field_->setPlaceholderText(tr("Search all pages"));
+  field_->setAccessibleName(tr("Search all pages"));
+  field_->setClearButtonEnabled(true);
+  list_->setAccessibleName(tr("Pages, and what was found"));
+  list_->setWordWrap(true);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* side = new QWidget(this);
+  side->setObjectName("pane");
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(10, 10, 6, 10);
+  column->addWidget(field_);
+  column->addWidget(list_, 1);
+  auto* halves = new QSplitter(this);
+  halves->addWidget(side);
+  halves->addWidget(browser_);
+  halves->setSizes({260, 740});
+  halves->setChildrenCollapsible(false);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(halves);
+  const QSize wanted(1000, 720);
+  resize(parent == nullptr ? wanted : wanted.boundedTo(parent->size()));
+  connect(field_, &QLineEdit::textChanged, this, &HelpWindow::list);
+  connect(field_, &QLineEdit::returnPressed, list_, qOverload<>(&QWidget::setFocus));
+  connect(list_, &QListWidget::currentRowChanged, this, &HelpWindow::showCurrent);
+  list();
+  field_->setFocus();
+}
+
+void HelpWindow::search(const QString& words) { field_->setText(words); }
+
+/// Pages, where nothing is looked for.
+void HelpWindow::list() {
+  list_->clear();
+  const auto add = [&](const QString& words, const QString& page, const QString& heading) {
+    auto* item = new QListWidgetItem(words, list_);
+    item->setData(kPageRole, page);
+    item->setData(kHeadingRole, heading);
+  };
+  const QString words = field_->text().trimmed();
+  if (words.isEmpty()) {
+    for (const HelpPageInfo& page : helpPages()) add(tr(page.title), page.file, {});
+  } else {
+    for (const std::size_t index : findInHelp(words)) {
+      const HelpSection& section = helpSections()[index];
+      add(section.heading.isEmpty() ? section.title : section.title + " › " + section.heading, section.page,
+          section.heading);
+    }
+    if (list_->count() == 0) {
+      auto* none = new QListWidgetItem(tr("Nothing has all of these words"), list_);
+      none->setFlags(Qt::NoItemFlags);
+      return;
+    }
+  }
+  list_->setCurrentRow(0);
+}
+
+void HelpWindow::showCurrent() {
+  const QListWidgetItem* item = list_->currentItem();
+  if (item == nullptr) return;
+  browser_->show(item->data(kPageRole).toString(), item->data(kHeadingRole).toString());
+  browser_->mark(field_->text());
+}
+
+}  // namespace octaphon::app

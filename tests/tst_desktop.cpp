@@ -1,0 +1,439 @@
+// At home on a desktop: a second start that hands over, colours that follow, preferences, help and the log.
+#include <QDBusConnection>
+#include <QDBusMessage>
+
+#include "app/help/help_window.h"
+#include "app/help/log_window.h"
+#include "app/preferences/preferences_dialog.h"
+#include "app/running_window.h"
+#include "app/work/desktop_recent.h"
+#include "app/work/log_file.h"
+#include "app/work/settings.h"
+#include "bus.h"
+#include "opened.h"
+#include "run/plugin_trials.h"
+#include "session/brief_file.h"
+
+using namespace octaphon;
+using namespace octaphon::app;
+using test::fieldNamed;
+using test::key;
+using test::Opened;
+using test::press;
+
+namespace {
+
+constexpr const char* kService = "org.octaphon.Octaphon";
+
+/// The window as main() makes it known.
+struct Running {
+  Opened o;
+  RunningWindow running{[this](const Asked& asked) {
+                          o.window.comeToFront();
+                          asked.isNew ? o.window.sessions().makeEmpty() : o.window.take(asked.files);
+                        },
+                        &o.window};
+};
+
+/// Starts the real program beside it; true where it ended well, and soon.
+bool startAgain(const QStringList& arguments, const QString& in = {}) {
+  QProcess program;
+  if (!in.isEmpty()) program.setWorkingDirectory(in);
+  program.start(OCTAPHON_PROGRAM, arguments);
+  return QTest::qWaitFor([&] { return program.state() == QProcess::NotRunning; }, 20000) &&
+         program.exitStatus() == QProcess::NormalExit && program.exitCode() == 0;
+}
+
+/// A desktop portal that has one setting.
+class Portal : public QObject {
+  Q_OBJECT
+  Q_CLASSINFO("D-Bus Interface", "org.freedesktop.portal.Settings")
+ public:
+  uint scheme = 1;
+
+  Portal() {
+    QDBusConnection bus = QDBusConnection::sessionBus();
+    bus.registerObject("/org/freedesktop/portal/desktop", this,
+                       QDBusConnection::ExportAllSlots | QDBusConnection::ExportAllSignals);
+    bus.registerService("org.freedesktop.portal.Desktop");
+  }
+  ~Portal() override {
+    QDBusConnection bus = QDBusConnection::sessionBus();
+    bus.unregisterService("org.freedesktop.portal.Desktop");
+    bus.unregisterObject("/org/freedesktop/portal/desktop");
+  }
+  void change(uint to) {
+    scheme = to;
+    emit SettingChanged("org.freedesktop.appearance", "color-scheme", QDBusVariant(to));
+  }
+
+ public slots:
+  QDBusVariant Read(const QString&, const QString&) {
+    return QDBusVariant(QVariant::fromValue(QDBusVariant(scheme)));
+  }
+
+ signals:
+  void SettingChanged(const QString& group, const QString& key, const QDBusVariant& value);
+};
+
+/// Somebody has the name and says nothing.
+class Mute : public QObject {
+  Q_OBJECT
+  Q_CLASSINFO("D-Bus Interface", "org.freedesktop.Application")
+ public slots:
+  void Activate(const QVariantMap&, const QDBusMessage& message) { message.setDelayedReply(true); }
+};
+
+template <class Dialog>
+Dialog* shown() {
+  for (QWidget* widget : QApplication::topLevelWidgets())
+    if (auto* dialog = qobject_cast<Dialog*>(widget); dialog != nullptr && dialog->isVisible()) return dialog;
+  return nullptr;
+}
+
+template <class Dialog>
+Dialog* opened(Opened& o, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+  key(&o.window, code, modifiers);
+  return QTest::qWaitFor([] { return shown<Dialog>() != nullptr; }, 5000) ? shown<Dialog>() : nullptr;
+}
+
+}  // namespace
+
+class DesktopTest : public QObject {
+  Q_OBJECT
+ private slots:
+  void initTestCase() { state_ = test::prepareTests(); }
+  void cleanup() {
+    for (QWidget* widget : QApplication::topLevelWidgets()) widget->close();
+    settings::setColours(Colours::Day);
+    Theme::instance().setLook(Look::Day);
+  }
+
+  void aSecondStartOpensInTheWindow() {
+    Running r;
+    // As the desktop gives it, and as it is typed.
+    const QString odd = r.o.dir.filePath("Quay 100 % größer.octaphon");
+    QVERIFY(QFile::copy(r.o.session(), odd));
+    QVERIFY(startAgain({odd}));
+    r.o.settle();
+    QCOMPARE(QString::fromStdString(r.o.now()->file.string()), odd);
+    QVERIFY(startAgain({"Tidewheel.octaphon"}, r.o.dir.path()));
+    QTRY_COMPARE(QString::fromStdString(r.o.now()->file.string()), r.o.session());
+    r.o.settle();
+  }
+
+  void whatIsOpenStaysWithItsChanges() {
+    Running r;
+    r.o.open();
+    r.o.editBrief(0, [](Brief& brief) { brief.name = "Changed"; });
+    QVERIFY(startAgain({r.o.session()}));
+    QVERIFY(startAgain({}));
+    r.o.settle();
+    QVERIFY(r.o.work.document().isModified());
+    QCOMPARE(r.o.now()->briefs.at(0).name, "Changed");
+    QVERIFY(QApplication::activeModalWidget() == nullptr);
+  }
+
+  void whatIsNotSavedIsAskedFor() {
+    Running r;
+    r.o.open();
+    r.o.editBrief(0, [](Brief& brief) { brief.name = "Changed"; });
+    QVERIFY(startAgain({"--new"}));
+    QTRY_VERIFY(qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr);
+    QVERIFY(press(*QApplication::activeModalWidget(), "Cancel"));
+    QTRY_VERIFY(QApplication::activeModalWidget() == nullptr);
+    QCOMPARE(r.o.now()->briefs.at(0).name, "Changed");
+  }
+
+  void briefsAreOffered() {
+    Running r;
+    const QString file = r.o.dir.filePath("Bells.octaphon-brief");
+    QVERIFY(startAgain({file}));  // there is no session they could be for
+    QTRY_VERIFY(r.o.window.findChildren<QLabel*>().size() > 0);
+    r.o.open();
+    Brief brief;
+    brief.name = "From outside";
+    QFile out(file);
+    QVERIFY(out.open(QIODevice::WriteOnly));
+    out.write(QByteArray::fromStdString(writeBriefs(briefFileOf(*r.o.now(), {brief}))));
+    out.close();
+    QVERIFY(startAgain({file}));
+    QTRY_VERIFY(press(r.o.window, "Take"));
+    r.o.settle();
+    QCOMPARE(r.o.now()->briefs.back().name, "From outside");
+  }
+
+  void aWindowOfItsOwn() {
+    Running r;
+    r.o.open();
+    QProcess program;
+    program.start(OCTAPHON_PROGRAM, {"--separate"});
+    QVERIFY(program.waitForStarted());
+    QVERIFY(!QTest::qWaitFor([&] { return program.state() == QProcess::NotRunning; }, 2000));
+    program.kill();
+    program.waitForFinished();
+  }
+
+  /// One that hangs keeps nobody from working.
+  void oneThatDoesNotAnswerIsPassedOver() {
+    Mute mute;
+    QDBusConnection bus = QDBusConnection::sessionBus();
+    QVERIFY(bus.registerObject("/org/octaphon/Octaphon", &mute, QDBusConnection::ExportAllSlots));
+    QVERIFY(bus.registerService(kService));
+    QProcess program;
+    program.start(OCTAPHON_PROGRAM, {});
+    QVERIFY(program.waitForStarted());
+    QVERIFY(!QTest::qWaitFor([&] { return program.state() == QProcess::NotRunning; }, 5000));
+    program.kill();
+    program.waitForFinished();
+    bus.unregisterService(kService);
+    bus.unregisterObject("/org/octaphon/Octaphon");
+  }
+
+  void coloursFollowTheDesktop() {
+    settings::setColours(Colours::Desktop);
+    Portal portal;
+    Opened o;
+    QTRY_COMPARE(Theme::instance().look(), Look::Night);
+    QVERIFY(o.window.commands().action("view.night")->isChecked());
+    portal.change(2);
+    QTRY_COMPARE(Theme::instance().look(), Look::Day);
+    QVERIFY(!o.window.commands().action("view.night")->isChecked());
+    o.run("view.night");  // now somebody has chosen
+    QCOMPARE(Theme::instance().look(), Look::Night);
+    portal.change(1);
+    portal.change(2);
+    QVERIFY(startAgain({"--version"}));  // time for what was told to arrive
+    QCOMPARE(Theme::instance().look(), Look::Night);
+    QCOMPARE(settings::colours(), Colours::Night);
+  }
+
+  void preferencesAreKept() {
+    Opened o;
+    o.open();
+    auto* page = opened<PreferencesDialog>(o, Qt::Key_Comma, Qt::ControlModifier);
+    QVERIFY(page != nullptr);
+    const auto choose = [&](const char* name, int index) {
+      auto* box = fieldNamed<QComboBox>(*page, name);
+      QVERIFY2(box != nullptr, name);
+      box->setFocus();
+      key(box, Qt::Key_Home);
+      for (int i = 0; i < index; ++i) key(box, Qt::Key_Down);
+    };
+    choose("Colours", 2);
+    QCOMPARE(Theme::instance().look(), Look::Night);
+    choose("Read back", 1);
+    QVERIFY(o.window.commands().action("delivery.only-bytes")->isChecked());
+    choose("Read back", 2);
+    QVERIFY(!o.window.commands().action("delivery.reads-back")->isChecked());
+    QCOMPARE(settings::readsBack(), ReadsBack::None);
+    o.window.commands().action("delivery.reads-back")->trigger();  // elsewhere, and the page follows
+    QVERIFY(fieldNamed<QComboBox>(*page, "Read back")->currentIndex() != 2);
+    choose("Times", 1);
+    QVERIFY(settings::showsTimecode() && o.work.drawn().isTimecode());
+    auto* workers = fieldNamed<QSpinBox>(*page, "Workers");
+    QVERIFY(workers != nullptr && workers->text().startsWith("one for each core"));
+    test::type(workers, "3");
+    QCOMPARE(settings::workers(), 3);
+    auto* folder = fieldNamed<QLineEdit>(*page, "Folder of sessions");
+    const QString before = folder->text();
+    folder->setFocus();
+    for (const QString& wrong : {o.dir.filePath("nowhere"), QString("relative"), o.session()}) {
+      folder->selectAll();
+      QTest::keyClicks(folder, wrong);
+      key(folder, Qt::Key_Tab);
+      QCOMPARE(folder->text(), before);
+    }
+    folder->selectAll();
+    QTest::keyClicks(folder, o.dir.path());
+    key(folder, Qt::Key_Tab);
+    QCOMPARE(settings::sessionsFolder(), o.dir.path());
+    for (QWidget* control : page->findChildren<QWidget*>())
+      if (control->focusPolicy() == Qt::StrongFocus && control->isVisible() && !control->focusProxy() &&
+          qobject_cast<QScrollArea*>(control) == nullptr)
+        QVERIFY2(!control->accessibleName().isEmpty() || !control->property("text").toString().isEmpty(),
+                 control->metaObject()->className());
+  }
+
+  void whatIsKeptIsCleared() {
+    Opened o;
+    o.open();
+    QVERIFY(QDir().mkpath(QString::fromStdString(o.cache.folder().string()) + "/aa"));
+    QFile file(QString::fromStdString(o.cache.folder().string()) + "/aa/one.w64");
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(QByteArray(3'000'000, 'x'));
+    file.close();
+    auto* page = opened<PreferencesDialog>(o, Qt::Key_Comma, Qt::ControlModifier);
+    QVERIFY(page != nullptr);
+    const auto says = [&](const QString& words) {
+      for (const QLabel* label : page->findChildren<QLabel*>())
+        if (label->text().contains(words)) return true;
+      return false;
+    };
+    QTRY_VERIFY(says("MB kept"));
+    auto* clear = fieldNamed<QPushButton>(*page, "Clear what is kept");
+    QVERIFY(clear != nullptr);
+    clear->setFocus();
+    key(clear, Qt::Key_Return);
+    QTRY_VERIFY(!file.exists());
+    test::type(fieldNamed<QSpinBox>(*page, "Most that is kept"), "2");
+    QCOMPARE(o.cache.limit(), 2'000'000'000u);
+    page->close();  // what it still asked for comes to nobody
+    QVERIFY(test::isFinished(o.work));
+  }
+
+  void aPlugInThatFailedIsSaidWhy() {
+    Opened o;
+    o.open();
+    Insert insert;
+    insert.effect = "urn:octaphon:gone";
+    PluginTrials trials(o.cache.pluginTrials());
+    trials.noteProblem(insert, 48000, "it crashed (Segmentation fault)");
+    trials.save();
+    auto* page = opened<PreferencesDialog>(o, Qt::Key_Comma, Qt::ControlModifier);
+    QVERIFY(page != nullptr);
+    auto* list = fieldNamed<QTreeWidget>(*page, "Plug-ins");
+    QTRY_VERIFY(list->topLevelItem(0)->text(0).contains("urn:octaphon:gone"));
+    QVERIFY(list->topLevelItem(0)->text(1).contains("crashed"));
+    QVERIFY(press(*page, "Try all again"));
+    QTRY_VERIFY(list->findItems("urn:octaphon:gone", Qt::MatchContains).isEmpty());
+    QVERIFY(!std::filesystem::exists(o.cache.pluginTrials()));
+  }
+
+  void helpIsSearched_data() {
+    QTest::addColumn<QString>("words");
+    QTest::addColumn<QString>("first");
+    QTest::addColumn<QString>("inPage");
+    QTest::addRow("a heading") << "album"
+                               << "Usual deliveries › An album"
+                               << "ISRC";
+    QTest::addRow("a code") << "tail-limited"
+                            << "Remarks"
+                            << "tail-limited";
+    QTest::addRow("letter case") << "SEAMLESS loops"
+                                 << "Usual deliveries › Seamless loops"
+                                 << "blended";
+    QTest::addRow("nothing") << "zeppelin hangar"
+                             << "Nothing has all"
+                             << "";
+  }
+  void helpIsSearched() {
+    QFETCH(QString, words);
+    QFETCH(QString, first);
+    QFETCH(QString, inPage);
+    Opened o;
+    auto* help = opened<HelpWindow>(o, Qt::Key_F1);
+    QVERIFY(help != nullptr);
+    auto* field = fieldNamed<QLineEdit>(*help, "Search all pages");
+    auto* list = fieldNamed<QListWidget>(*help, "Pages, and what was found");
+    QCOMPARE(list->count(), static_cast<int>(helpPages().size()));
+    QTest::keyClicks(field, words);
+    QVERIFY2(list->count() > 0 && list->item(0)->text().startsWith(first), qPrintable(list->item(0)->text()));
+    QVERIFY(help->findChild<HelpBrowser*>()->toPlainText().contains(inPage));
+    key(field, Qt::Key_Return);
+    QCOMPARE(QApplication::focusWidget(), list);
+    field->clear();
+    QCOMPARE(list->count(), static_cast<int>(helpPages().size()));
+  }
+
+  /// Every page is carried along, and every link in it leads to one that is.
+  void helpIsWhole() {
+    std::set<QString> pages;
+    for (const HelpPageInfo& page : helpPages()) pages.insert(page.file);
+    for (const QString& page : pages) {
+      QFile file(":/help/" + page);
+      QVERIFY2(file.open(QIODevice::ReadOnly), qPrintable(page));
+      static const QRegularExpression link(R"(\]\(([\w-]+\.md))");
+      const QString text = QString::fromUtf8(file.readAll());
+      for (auto it = link.globalMatch(text); it.hasNext();) {
+        const QString target = it.next().captured(1);
+        QVERIFY2(QFile::exists(":/help/" + target), qPrintable(page + " → " + target));
+      }
+    }
+  }
+
+  void theLogHasNoNamesUnlessAsked() {
+    QTemporaryDir folder;
+    for (const bool withNames : {false, true}) {
+      settings::setLogsNames(withNames);
+      {
+        LogFile log(folder.path());
+        Opened o;
+        o.open();
+        o.open(o.dir.filePath("Missing quay.octaphon"));
+        o.run("program.log");
+        QTRY_VERIFY(shown<LogWindow>() != nullptr);
+        auto* page = fieldNamed<QPlainTextEdit>(*shown<LogWindow>(), "Log");
+        QTRY_VERIFY(page->toPlainText().contains("opened a session of"));
+        const QString words = page->toPlainText();
+        QVERIFY(words.contains("Octaphon: ") && words.contains("Qt: ") && words.contains("Window system: "));
+        QVERIFY(words.contains("a session could not be opened"));
+        QCOMPARE(words.contains("Tidewheel") || words.contains("Missing quay"), withNames);
+        const QString report = folder.filePath("report.txt");
+        test::choosing(report, [&] { QVERIFY(press(*shown<LogWindow>(), "Save for a report")); });
+        QTRY_VERIFY(QFileInfo(report).size() > 100);
+        QFile::remove(report);
+      }
+    }
+    settings::setLogsNames(false);
+  }
+
+  void recentSessionsAreInTheDesktopsList() {
+    QTemporaryDir folder;
+    const QString list = folder.filePath("share/recently-used.xbel"),
+                  session = "/tmp/Quay 100 % größer.octaphon";
+    QVERIFY(!addToRecentList(folder.filePath("no/such/folder/list.xbel"), session));
+    QVERIFY(QDir().mkpath(folder.filePath("share")));
+    QVERIFY(addToRecentList(list, session));
+    const auto read = [&] {
+      QFile file(list);
+      return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
+    };
+    // As another program writes them, with what we do not know.
+    const QByteArray other =
+        "<bookmark href=\"file:///other.txt\" added=\"2026-01-01T00:00:00Z\"><title>Other &amp; "
+        "one</title></bookmark>";
+    QFile file(list);
+    QByteArray text = read();
+    text.insert(text.lastIndexOf("</xbel>"), other);
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(text);
+    file.close();
+    QVERIFY(addToRecentList(list, session));
+    text = read();
+    QVERIFY(text.contains("Other &amp; one") && text.contains("application/x-octaphon-session"));
+    QCOMPARE(text.count("href=\"file:///tmp/Quay%20100%20%25%20gr%C3%B6%C3%9Fer.octaphon\""), 1);
+    QVERIFY(text.contains("count=\"2\""));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write("<xbel><bookmark");  // cut short by someone else
+    file.close();
+    QVERIFY(!addToRecentList(list, session));
+    QCOMPARE(read(), QByteArray("<xbel><bookmark"));
+  }
+
+  void theLogStaysSmall() {
+    QTemporaryDir folder;
+    {
+      LogFile log(folder.path());
+      for (int i = 0; i < 30000; ++i) writeLog(LogLevel::Note, std::string(60, 'x') + std::to_string(i));
+      QVERIFY(log.text().contains("x29999"));
+    }
+    qint64 size = 0;
+    for (const QFileInfo& file : QDir(folder.path()).entryInfoList(QDir::Files)) size += file.size();
+    QVERIFY(size > 500'000 && size < 1'100'000);
+    LogFile nowhere("/proc/nowhere");  // nothing is kept, and nothing goes wrong
+    writeLog(LogLevel::Error, "lost");
+    QVERIFY(nowhere.text().isEmpty());
+  }
+
+ private:
+  std::unique_ptr<QTemporaryDir> state_;
+};
+
+int main(int argc, char** argv) {
+  const test::Bus bus;
+  QApplication application(argc, argv);
+  DesktopTest test;
+  return QTest::qExec(&test, argc, argv);
+}
+#include "tst_desktop.moc"
