@@ -9,7 +9,7 @@ site=$(apt-get indextargets --format '$(SITE) $(RELEASE)' | awk '$2 == "bookworm
 trap 'umount "$bare/proc" "$bare/dev" 2> /dev/null || true' EXIT
 mount -t proc proc "$bare/proc"
 mount --bind /dev "$bare/dev"
-rm -rf "$bare/packages" "$bare/root/demo"
+rm -rf "$bare/packages" "$bare/root/demo" "$bare/root/chapters"
 mkdir "$bare/packages"
 cp "$packages"/*.deb "$bare/packages"
 
@@ -33,6 +33,8 @@ install /packages/octaphon_*.deb /packages/octaphon-doc_*.deb
 inside sh -c 'xvfb-run -a sh -c "octaphon /root/demo/Tidewheel.octaphon & for i in \$(seq 100); do
   xwininfo -root -tree | grep -q Tidewheel && { kill \$!; exit 0; }; sleep 0.2; done; exit 1"' 2> "$bare.log" ||
   { cat "$bare.log" >&2; echo "no window of the demo came" >&2; exit 1; }
+inside sh -c 'cp -r /usr/share/doc/octaphon-doc/chapters /root && for session in /root/chapters/*/*.octaphon; do
+  octaphon-cli render "$session" --text && octaphon-cli check "$session" || exit 1; done' > /dev/null
 inside sh -c 'grep -q octaphon-session /usr/share/mime/globs2'
 
 inside apt-get purge -y -qq octaphon octaphon-cli octaphon-doc > "$bare.log" 2>&1

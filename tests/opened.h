@@ -20,7 +20,7 @@
 
 namespace octaphon::test {
 
-/// Folder of a demo whose sounds are quickly made; made once for all tests of a program.
+/// Folder of a demo; copied once for all tests of a program.
 QString demoFolder();
 
 void key(QWidget* widget, int code, Qt::KeyboardModifiers modifiers = Qt::NoModifier);

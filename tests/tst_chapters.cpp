@@ -39,6 +39,11 @@ class ChaptersTest : public QObject {
     QVERIFY2(rendered.exit == 0, rendered.out.constData());
     const Ran checked = test::cli({"check", session, "--json"});
     QVERIFY2(checked.exit == 0 && !checked.out.contains("\"finding\""), checked.out.constData());
+    const auto page = readFile(OCTAPHON_SOURCE "/docs/chapters.md", 1 << 20);
+    QVERIFY(page && !plan["rows"].toArray().isEmpty());
+    for (const QJsonValue& row : plan["rows"].toArray())
+      QVERIFY2(QString::fromStdString(*page).contains("\n" + row["file"].toString() + "\n"),
+               qPrintable(row["file"].toString()));
     for (const QJsonValue& row : plan["rows"].toArray())
       QVERIFY2(QFileInfo(folder.path() + "/Deliveries/" + row["file"].toString()).size() > 1000,
                qPrintable(row["file"].toString()));

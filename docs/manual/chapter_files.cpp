@@ -15,7 +15,8 @@ namespace fs = std::filesystem;
 Result<std::string> chapterText(const fs::path& file) {
   OCTAPHON_ASSIGN(const Session session, loadSession(file));
   MediaCache cache(MediaCache::defaultFolder());
-  const Sheet sheet = planWithStates(session, *gatherFacts(session, cache), {});
+  OCTAPHON_ASSIGN(const PlanRequest request, requestFor(session, {}));
+  const Sheet sheet = planWithStates(session, *gatherFacts(session, cache), request);
   std::string text;
   for (const PlannedBrief& brief : sheet.briefs) text += "> " + sentenceText(brief.brief, session) + "\n\n";
   text += "```\n";

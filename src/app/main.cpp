@@ -43,7 +43,8 @@ std::unique_ptr<octaphon::MediaCache> makeCache() {
       qEnvironmentVariableIsSet("OCTAPHON_CACHE_MB")
           ? MediaCache::defaultSize()
           : static_cast<std::uint64_t>(app::settings::cacheGigabytes()) * 1'000'000'000;
-  return std::make_unique<MediaCache>(isSet ? MediaCache::defaultFolder() : chosen.toStdString(), bytes);
+  return std::make_unique<MediaCache>(
+      isSet ? MediaCache::defaultFolder() : std::filesystem::path(chosen.toStdString()), bytes);
 }
 
 /// Says in the log when all of what was opened is to be seen for the first time.

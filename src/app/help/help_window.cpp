@@ -78,7 +78,7 @@ QVariant HelpBrowser::loadResource(int type, const QUrl& name) {
 }
 
 HelpWindow::HelpWindow(QWidget* parent)
-    : QDialog(parent),
+    : PageDialog(parent),
       field_(new QLineEdit(this)),
       list_(new QListWidget(this)),
       browser_(new HelpBrowser(this)) {

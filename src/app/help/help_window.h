@@ -1,12 +1,12 @@
 // The documents in the window: pages, sections, and a search through all of them.
 #pragma once
 
-#include <QDialog>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTextBrowser>
 
 #include "app/help/help_text.h"
+#include "app/look/page_dialog.h"
 
 namespace octaphon::app {
 
@@ -27,7 +27,7 @@ class HelpBrowser : public QTextBrowser {
   void goTo(const QString& heading);
 };
 
-class HelpWindow : public QDialog {
+class HelpWindow : public PageDialog {
   Q_OBJECT
  public:
   explicit HelpWindow(QWidget* parent);

@@ -13,7 +13,7 @@
 namespace octaphon::app {
 
 LogWindow::LogWindow(Work& work, QWidget* parent)
-    : QDialog(parent), work_(work), page_(new QPlainTextEdit(this)) {
+    : PageDialog(parent), work_(work), page_(new QPlainTextEdit(this)) {
   setAttribute(Qt::WA_DeleteOnClose);
   setWindowTitle(tr("What the program did"));
   setAccessibleName(tr("What the program did"));

@@ -1,14 +1,14 @@
 // The log, to be looked at and saved for a report: with versions, and what was checked just now.
 #pragma once
 
-#include <QDialog>
 #include <QPlainTextEdit>
 
+#include "app/look/page_dialog.h"
 #include "app/work/work.h"
 
 namespace octaphon::app {
 
-class LogWindow : public QDialog {
+class LogWindow : public PageDialog {
   Q_OBJECT
  public:
   LogWindow(Work& work, QWidget* parent);

@@ -1,9 +1,9 @@
 #include "app/look/desktop_look.h"
 
 #include <QDBusConnection>
-#include <QDBusMessage>
 #include <QDBusPendingCallWatcher>
 #include <QDBusPendingReply>
+#include <QDBusVariant>
 
 #include "app/look/desktop_bus.h"
 #include "app/look/theme.h"
@@ -21,8 +21,7 @@ enum Scheme : uint { kNoPreference, kDark, kLight };
 DesktopLook::DesktopLook(QObject* parent) : QObject(parent), isDark_(Theme::instance().isSystemDark()) {
   if (!hasDesktopBus()) return;
   QDBusConnection bus = QDBusConnection::sessionBus();
-  bus.connect(kPortal, kPath, kSettings, "SettingChanged", this,
-              SLOT(settingChanged(QString, QString, QDBusVariant)));
+  bus.connect(kPortal, kPath, kSettings, "SettingChanged", this, SLOT(settingChanged(QDBusMessage)));
   QDBusMessage call = QDBusMessage::createMethodCall(kPortal, kPath, kSettings, "Read");
   call << QString(kGroup) << QString(kKey);
   auto* watcher = new QDBusPendingCallWatcher(bus.asyncCall(call), this);
@@ -33,8 +32,10 @@ DesktopLook::DesktopLook(QObject* parent) : QObject(parent), isDark_(Theme::inst
   });
 }
 
-void DesktopLook::settingChanged(const QString& group, const QString& key, const QDBusVariant& value) {
-  if (group == kGroup && key == kKey) take(value.variant());
+/// A group, a key, and its value.
+void DesktopLook::settingChanged(const QDBusMessage& message) {
+  const QVariantList told = message.arguments();
+  if (told.size() == 3 && told[0] == kGroup && told[1] == kKey) take(told[2]);
 }
 
 /// Portals give a variant in a variant.

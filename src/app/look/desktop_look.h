@@ -2,7 +2,7 @@
 // Portal, Settings), and where no portal says, the colours that Qt found on the system.
 #pragma once
 
-#include <QDBusVariant>
+#include <QDBusMessage>
 #include <QObject>
 
 namespace octaphon::app {
@@ -18,7 +18,7 @@ class DesktopLook : public QObject {
   void changed();
 
  private slots:
-  void settingChanged(const QString& group, const QString& key, const QDBusVariant& value);
+  void settingChanged(const QDBusMessage& message);
 
  private:
   void take(const QVariant& scheme);

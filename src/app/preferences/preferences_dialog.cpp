@@ -18,7 +18,7 @@
 namespace octaphon::app {
 
 PreferencesDialog::PreferencesDialog(Work& work, Commands& commands, WornLook& look, QWidget* parent)
-    : QDialog(parent), form_(new PreferenceForm(this)), work_(work) {
+    : PageDialog(parent), form_(new PreferenceForm(this)), work_(work) {
   setAttribute(Qt::WA_DeleteOnClose);
   setWindowTitle(tr("Preferences"));
   setAccessibleName(tr("Preferences"));

@@ -1,11 +1,10 @@
 #include "app/timeline/timeline_commands.h"
 
 #include "app/work/settings.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
-
-QString tr(const char* words) { return QObject::tr(words); }
 
 void addZoom(Commands& commands, Work& work, TimelineView& timeline) {
   commands.add(std::vector<Command>{{"view.zoom-in",
