@@ -326,18 +326,24 @@ class Photographer {
   /// The receiver on what was delivered, and a session of it.
   /// Help, and preferences by night.
   void takePages(MainWindow& window) {
+    const QByteArray home = qgetenv("HOME");
+    qputenv("HOME", "/home/harbour");  // folders of whoever takes the pictures are nobody's business
     for (const auto& [command, night, name] : {std::tuple{"program.help", false, "help"},
                                                std::tuple{"program.preferences", true, "preferences"}}) {
       Theme::instance().setLook(night ? Look::Night : Look::Day);
       window.commands().action(command)->trigger();
       wait([&] { return work_->jobs().jobs().empty(); });
-      auto* page = qobject_cast<QDialog*>(QApplication::activeWindow());
+      QDialog* page = nullptr;
+      for (QWidget* widget : QApplication::topLevelWidgets())
+        if (widget->isVisible() && qobject_cast<QDialog*>(widget) != nullptr)
+          page = qobject_cast<QDialog*>(widget);
       if (page == nullptr) continue;
       if (auto* field = page->findChild<QLineEdit*>(); !night && field != nullptr)
         field->setText("seam loop");
       take(*page, name);
       page->close();
     }
+    qputenv("HOME", home);
     Theme::instance().setLook(Look::Day);
   }
 

@@ -7,7 +7,10 @@
 #include <QScrollBar>
 #include <QSplitter>
 #include <QTextBlock>
+#include <QTextList>
+#include <QTextTable>
 #include <QVBoxLayout>
+#include <vector>
 
 #include "app/look/theme.h"
 
@@ -23,6 +26,57 @@ QString documentsFolder() {
   for (const char* place : {"/../share/doc/octaphon-doc", "/../../../../docs", "/../../../docs"})
     if (QFileInfo(program + place + "/screenshots").isDir()) return program + place;
   return {};
+}
+
+QTextCharFormat sized(const QFont& font) {
+  QTextCharFormat format;
+  format.setFont(font, QTextCharFormat::FontPropertiesSpecifiedOnly);
+  return format;
+}
+
+/// Bold is our semi-bold: there is no heavier one, and Qt would smear it.
+void dressWords(QTextDocument& document, const QTextBlock& block) {
+  const int level = block.blockFormat().headingLevel();
+  QFont heading = Theme::strong();
+  heading.setPixelSize(level == 1 ? 21 : level == 2 ? 16 : 14);
+  std::vector<QTextFragment> fragments;
+  for (auto it = block.begin(); !it.atEnd(); ++it) fragments.push_back(it.fragment());
+  for (const QTextFragment& fragment : fragments) {
+    if (level == 0 && fragment.charFormat().fontWeight() <= QFont::DemiBold) continue;
+    QTextCursor words(&document);
+    words.setPosition(fragment.position());
+    words.setPosition(fragment.position() + fragment.length(), QTextCursor::KeepAnchor);
+    QTextCharFormat format = sized(heading);
+    if (level == 0) {
+      format = {};
+      format.setFontWeight(QFont::DemiBold);
+    }
+    words.mergeCharFormat(format);
+  }
+}
+
+/// Room between paragraphs, headings of our sizes, tables with lines.
+void dress(QTextDocument& document) {
+  for (QTextBlock block = document.begin(); block.isValid(); block = block.next()) {
+    QTextBlockFormat format = block.blockFormat();
+    const bool isHeading = format.headingLevel() > 0,
+               isInTable = QTextCursor(block).currentTable() != nullptr;
+    format.setTopMargin(isHeading && block.position() > 0 ? 18 : 0);
+    format.setBottomMargin(isHeading ? 6 : isInTable ? 0 : block.textList() != nullptr ? 4 : 9);
+    format.setLineHeight(122, QTextBlockFormat::ProportionalHeight);
+    QTextCursor(block).setBlockFormat(format);
+    dressWords(document, block);
+  }
+  for (QTextFrame* frame : document.rootFrame()->childFrames())
+    if (auto* table = qobject_cast<QTextTable*>(frame)) {
+      QTextTableFormat format = table->format();
+      format.setBorderCollapse(true);
+      format.setBorder(1);
+      format.setBorderBrush(colour(Role::Hairline));
+      format.setCellPadding(4);
+      format.setBottomMargin(12);
+      table->setFormat(format);
+    }
 }
 
 }  // namespace
@@ -43,6 +97,7 @@ HelpBrowser::HelpBrowser(QWidget* parent) : QTextBrowser(parent) {
 void HelpBrowser::show(const QString& page, const QString& heading) {
   setSource(QUrl("qrc:/help/" + page), QTextDocument::MarkdownResource);
   setExtraSelections({});
+  dress(*document());
   goTo(heading);
 }
 
