@@ -338,7 +338,7 @@ class DesktopTest : public QObject {
     QCOMPARE(list->count(), static_cast<int>(helpPages().size()));
     QTest::keyClicks(field, words);
     QVERIFY2(list->count() > 0 && list->item(0)->text().startsWith(first), qPrintable(list->item(0)->text()));
-    QVERIFY(help->findChild<HelpBrowser*>()->toPlainText().contains(inPage));
+    QTRY_VERIFY_WITH_TIMEOUT(help->findChild<HelpBrowser*>()->toPlainText().contains(inPage), kLong);
     key(field, Qt::Key_Return);
     QCOMPARE(QApplication::focusWidget(), list);
     field->clear();

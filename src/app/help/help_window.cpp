@@ -19,6 +19,7 @@ namespace {
 
 constexpr int kPageRole = Qt::UserRole, kHeadingRole = Qt::UserRole + 1;
 constexpr int kWidestPicture = 640;  // px
+constexpr int kPauseMs = 150;
 
 /// Where documents are, seen from the program: installed, or beside what was built.
 QString documentsFolder() {
@@ -57,12 +58,15 @@ void dressWords(QTextDocument& document, const QTextBlock& block) {
 
 /// Room between paragraphs, headings of our sizes, tables with lines.
 void dress(QTextDocument& document) {
+  QTextCursor all(&document);  // laid out once, behind all changes
+  all.beginEditBlock();
   for (QTextBlock block = document.begin(); block.isValid(); block = block.next()) {
     QTextBlockFormat format = block.blockFormat();
     const bool isHeading = format.headingLevel() > 0,
                isInTable = QTextCursor(block).currentTable() != nullptr;
     format.setTopMargin(isHeading && block.position() > 0 ? 18 : 0);
-    format.setBottomMargin(isHeading ? 6 : isInTable ? 0 : block.textList() != nullptr ? 4 : 9);
+    const bool isCode = format.hasProperty(QTextFormat::BlockCodeFence);
+    format.setBottomMargin(isHeading ? 6 : isCode ? 0 : isInTable ? 0 : block.textList() != nullptr ? 4 : 9);
     format.setLineHeight(122, QTextBlockFormat::ProportionalHeight);
     QTextCursor(block).setBlockFormat(format);
     dressWords(document, block);
@@ -77,6 +81,7 @@ void dress(QTextDocument& document) {
       format.setBottomMargin(12);
       table->setFormat(format);
     }
+  all.endEditBlock();
 }
 
 }  // namespace
@@ -164,7 +169,10 @@ HelpWindow::HelpWindow(QWidget* parent)
   resize(parent == nullptr ? wanted : wanted.boundedTo(parent->size()));
   connect(field_, &QLineEdit::textChanged, this, &HelpWindow::list);
   connect(field_, &QLineEdit::returnPressed, list_, qOverload<>(&QWidget::setFocus));
-  connect(list_, &QListWidget::currentRowChanged, this, &HelpWindow::showCurrent);
+  pause_.setSingleShot(true);
+  pause_.setInterval(kPauseMs);
+  connect(&pause_, &QTimer::timeout, this, &HelpWindow::showCurrent);
+  connect(list_, &QListWidget::currentRowChanged, &pause_, qOverload<>(&QTimer::start));
   list();
   field_->setFocus();
 }

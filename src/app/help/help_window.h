@@ -4,6 +4,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTextBrowser>
+#include <QTimer>
 
 #include "app/help/help_text.h"
 #include "app/look/page_dialog.h"
@@ -39,6 +40,7 @@ class HelpWindow : public PageDialog {
   QLineEdit* field_;
   QListWidget* list_;
   HelpBrowser* browser_;
+  QTimer pause_;  // pages are laid out once one has stopped typing
 };
 
 }  // namespace octaphon::app
