@@ -155,7 +155,12 @@ class DesktopTest : public QObject {
     Running r;
     const QString file = r.o.dir.filePath("Bells.octaphon-brief");
     QVERIFY(startAgain({file}));  // there is no session they could be for
-    QTRY_VERIFY(r.o.window.findChildren<QLabel*>().size() > 0);
+    const auto isTold = [&] {
+      for (const QLabel* label : r.o.window.findChildren<QLabel*>())
+        if (label->isVisible() && label->text().contains("briefs for a session")) return true;
+      return false;
+    };
+    QTRY_VERIFY(isTold());
     r.o.open();
     Brief brief = r.o.now()->briefs.front();
     brief.id = "from-outside";
@@ -262,6 +267,36 @@ class DesktopTest : public QObject {
           qobject_cast<QScrollArea*>(control) == nullptr)
         QVERIFY2(!control->accessibleName().isEmpty() || !control->property("text").toString().isEmpty(),
                  control->metaObject()->className());
+  }
+
+  void aPageIsOpenOnce() {
+    Opened o;
+    QVERIFY(opened<HelpWindow>(o, Qt::Key_F1) != nullptr);
+    o.window.activateWindow();
+    o.run("program.help");
+    QCOMPARE(o.window.findChildren<HelpWindow*>().size(), 1);
+  }
+
+  /// What is kept may be what a run is reading.
+  void nothingIsClearedWhileFilesAreMade() {
+    Opened o;
+    o.open();
+    auto* page = opened<PreferencesDialog>(o, Qt::Key_Comma, Qt::ControlModifier);
+    QVERIFY(page != nullptr);
+    auto* clear = fieldNamed<QPushButton>(*page, "Clear what is kept");
+    QVERIFY(QDir().mkpath(QString::fromStdString(o.cache.folder().string()) + "/aa"));
+    QFile file(QString::fromStdString(o.cache.folder().string()) + "/aa/one.w64");
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    o.work.maker().makeDue();
+    o.goOn();
+    QTRY_VERIFY(o.work.making().isRunning());
+    o.work.making().pause(true);
+    clear->setFocus();
+    key(clear, Qt::Key_Return);
+    QTRY_VERIFY_WITH_TIMEOUT(o.work.jobs().jobs().empty(), kLong);
+    QVERIFY(file.exists());
+    o.work.making().stop();
+    o.waitForRun();
   }
 
   void whatIsKeptIsCleared() {

@@ -428,6 +428,18 @@ class PluginsTest : public QObject {
     QVERIFY(!known());
     qputenv("LV2_PATH", places);
     QVERIFY(known());
+    PluginTrials many(file);  // each place of a knob is one: they do not pile up for ever
+    QVERIFY(many.tell(insert, catalogue));
+    for (int i = 0; i < 600; ++i) {
+      other.values["gain"] = -i / 100.0 - 10;
+      many.noteProblem(other, 44100, "tried");
+    }
+    many.save();
+    PluginTrials later(file);
+    QVERIFY(later.size() > 600 && later.tell(insert, catalogue));
+    later.save();
+    QCOMPARE(PluginTrials(file).size(), 1u);
+    QVERIFY(known());
     QFile kept(QString::fromStdString(file.string()));
     QVERIFY(kept.resize(kept.size() / 2));  // cut short
     QVERIFY(!known());

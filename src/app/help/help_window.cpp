@@ -177,8 +177,6 @@ HelpWindow::HelpWindow(QWidget* parent)
   field_->setFocus();
 }
 
-void HelpWindow::search(const QString& words) { field_->setText(words); }
-
 /// Pages, where nothing is looked for.
 void HelpWindow::list() {
   list_->clear();

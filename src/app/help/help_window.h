@@ -32,7 +32,6 @@ class HelpWindow : public PageDialog {
   Q_OBJECT
  public:
   explicit HelpWindow(QWidget* parent);
-  void search(const QString& words);
 
  private:
   void list();

@@ -50,6 +50,8 @@ void CacheChoice::look() {
 }
 
 void CacheChoice::clear() {
+  if (work_.making().isRunning())
+    return work_.news().tell(tr("Files are being made from what is kept. Stop that, or wait for it to end"));
   clear_->setEnabled(false);
   work_.jobs().start<quint64>(
       LongJobs::Kind::Other, tr("Clearing what is kept"),
@@ -65,6 +67,7 @@ void CacheChoice::take(int gigabytes) {
   settings::setCacheGigabytes(gigabytes);
   const std::uint64_t bytes = static_cast<std::uint64_t>(gigabytes) * kGigabyte;
   work_.cache().setLimit(bytes);
+  if (work_.making().isRunning()) return;  // its end makes room
   work_.jobs().start<bool>(
       LongJobs::Kind::Other, tr("Making room"),
       [&cache = work_.cache(), bytes](JobControl&) {

@@ -74,7 +74,7 @@ void PreferencesDialog::addLooks(WornLook& look, Commands& commands) {
 void PreferencesDialog::addFolders() {
   form_->addHeading(tr("Folders"));
   form_->add(tr("Sessions"),
-             new FolderChoice(tr("Folder of sessions"), settings::sessionsFolder(), {},
+             new FolderChoice(tr("Folder of sessions"), settings::sessionsFolder(), tr("your documents"),
                               &settings::setSessionsFolder, form_),
              tr("Where sessions are looked for and kept at first. At first: your documents."));
   form_->add(tr("Briefs"),

@@ -5,9 +5,11 @@
 #include <QFileInfo>
 
 #include "app/work/file_writing.h"
+#include "app/work/settings.h"
 #include "app/work/text.h"
 #include "base/files.h"
 #include "base/unicode.h"
+#include "naming/file_name.h"
 #include "plan/planner.h"
 #include "session/mistakes.h"
 
@@ -36,11 +38,18 @@ QStringList findingsOf(const Session& session, const std::string& name) {
 BriefFlow::BriefFlow(Work& work, OfferBar& offers, QWidget* window)
     : QObject(window), work_(work), offers_(offers), window_(window) {}
 
+/// The one that was chosen, else where the session lies.
+QString BriefFlow::folder() const {
+  const QString chosen = settings::briefsFolder();
+  return chosen.isEmpty() ? QFileInfo(text(work_.session()->file.string())).absolutePath() : chosen;
+}
+
 void BriefFlow::save() {
   const Brief* brief = work_.briefs().current();
   if (brief == nullptr) return;
-  QString file = QFileDialog::getSaveFileName(window_, tr("Save briefs as"),
-                                              text(brief->name) + ".octaphon-brief", briefFilter());
+  const QString proposed =
+      folder() + "/" + text(printable(allowedName(brief->name), 200)) + ".octaphon-brief";
+  QString file = QFileDialog::getSaveFileName(window_, tr("Save briefs as"), proposed, briefFilter());
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += ".octaphon-brief";
   saveTo(file);
@@ -60,7 +69,7 @@ void BriefFlow::saveTo(const QString& file) {
 
 void BriefFlow::askForFile() {
   const QString file =
-      QFileDialog::getOpenFileName(window_, tr("Take briefs from a file"), {}, briefFilter());
+      QFileDialog::getOpenFileName(window_, tr("Take briefs from a file"), folder(), briefFilter());
   if (!file.isEmpty()) offer(file);
 }
 

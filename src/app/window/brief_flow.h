@@ -21,6 +21,7 @@ class BriefFlow : public QObject {
   void offer(const QString& file);
 
  private:
+  QString folder() const;
   void take(const BriefFile& file);
 
   Work& work_;

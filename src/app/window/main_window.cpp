@@ -50,6 +50,16 @@ QString screensNow() {
   return screens.join(", ");
 }
 
+/// The one that stands open already, if there is one.
+template <class Page>
+void openPage(const QWidget* window, const std::function<Page*()>& make) {
+  Page* page = window->findChild<Page*>();
+  if (page == nullptr) page = make();
+  page->show();
+  page->raise();
+  page->activateWindow();
+}
+
 }  // namespace
 
 MainWindow::MainWindow(Work& work) : work_(work), commands_(work, this) {
@@ -125,22 +135,25 @@ void MainWindow::addCommands() {
        tr("&Preferences …"),
        {Qt::CTRL | Qt::Key_Comma},
        needs::nothing,
-       [this] { (new PreferencesDialog(work_, commands_, *look_, this))->show(); }},
+       [this] {
+         openPage<PreferencesDialog>(
+             this, [this] { return new PreferencesDialog(work_, commands_, *look_, this); });
+       }},
       {"program.help",
        tr("&Help"),
        {QKeySequence::HelpContents},
        needs::nothing,
-       [this] { (new HelpWindow(this))->show(); }},
+       [this] { openPage<HelpWindow>(this, [this] { return new HelpWindow(this); }); }},
       {"program.shortcuts",
        tr("&Shortcuts"),
        {Qt::SHIFT | Qt::Key_F1},
        needs::nothing,
-       [this] { (new ShortcutPage(*menuBar(), this))->show(); }},
+       [this] { openPage<ShortcutPage>(this, [this] { return new ShortcutPage(*menuBar(), this); }); }},
       {"program.log",
        tr("&What the program did …"),
        {},
        needs::nothing,
-       [this] { (new LogWindow(work_, this))->show(); }},
+       [this] { openPage<LogWindow>(this, [this] { return new LogWindow(work_, this); }); }},
       {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
   QAction* night = commands_.add(Switch{
       "view.night", tr("&Night colours"), {}, Theme::instance().look() == Look::Night, [this](bool on) {

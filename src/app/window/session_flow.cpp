@@ -94,8 +94,11 @@ void SessionFlow::openDemo() {
 }
 
 void SessionFlow::askForSession() {
-  const QString file = QFileDialog::getOpenFileName(window_, tr("Open a session"), settings::sessionsFolder(),
-                                                    sessionFilter());
+  // Beside the one that is open, if there is one.
+  const QString folder = work_.document().isOpen()
+                             ? QFileInfo(text(work_.session()->file.string())).absolutePath()
+                             : settings::sessionsFolder();
+  const QString file = QFileDialog::getOpenFileName(window_, tr("Open a session"), folder, sessionFilter());
   if (!file.isEmpty()) open(file);
 }
 

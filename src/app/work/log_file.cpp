@@ -1,6 +1,5 @@
 #include "app/work/log_file.h"
 
-#include <algorithm>
 #include <QAudioDevice>
 #include <QDateTime>
 #include <QDir>
@@ -39,7 +38,7 @@ LogFile::LogFile(const QString& folder) : file_(folder + "/log.txt"), before_(fo
   QDir().mkpath(folder);
   open();
   current_ = this;
-  setLogSink([this](const LogLine& line) { write(line); });
+  setLogSink([this](const LogLine& line) { write(line); }, LogLevel::Note);
   usualHandler = qInstallMessageHandler(logMessage);
   writeLog(LogLevel::Note, "Octaphon " + QCoreApplication::applicationVersion().toStdString() + " begins");
 }

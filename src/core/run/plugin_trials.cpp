@@ -18,6 +18,7 @@ using nlohmann::json;
 
 constexpr int kVersion = 1;  // of the file, and of how plug-ins are tried
 constexpr std::uint64_t kMostBytes = 64u << 20;
+constexpr std::size_t kMostTrials = 512;
 constexpr const char* kUsualPlaces =
     "/.lv2:/usr/local/lib/lv2:/usr/lib/lv2:/usr/lib/x86_64-linux-gnu/lv2:"
     "/usr/lib/aarch64-linux-gnu/lv2:/usr/lib64/lv2";
@@ -65,7 +66,7 @@ PluginTrials::PluginTrials(fs::path file) : file_(std::move(file)), installed_(i
     const json kept = json::parse(*text);
     if (kept.at("version") != kVersion || kept.at("installed") != installed_.hex()) return;
     for (const auto& [key, trial] : kept.at("trials").items())
-      trials_[key] = {trial.at("uri"), trial.at("outcome"), trial.at("problem")};
+      trials_[key] = {trial.at("uri"), trial.at("outcome"), trial.at("problem"), false};
   } catch (const json::exception&) {
     trials_.clear();
   }
@@ -79,9 +80,10 @@ std::string PluginTrials::keyOf(const Insert& insert, int rate) {
   return hasher.digest().hex();
 }
 
-bool PluginTrials::tell(const Insert& insert, PluginCatalogue& catalogue) const {
+bool PluginTrials::tell(const Insert& insert, PluginCatalogue& catalogue) {
   const auto found = trials_.find(keyOf(insert, catalogue.rate()));
   if (found == trials_.end()) return false;
+  found->second.isAsked = true;
   if (!found->second.problem.empty()) {
     catalogue.addProblem(insert, found->second.problem);
     return true;
@@ -96,14 +98,17 @@ bool PluginTrials::tell(const Insert& insert, PluginCatalogue& catalogue) const 
 
 void PluginTrials::note(const Insert& insert, int rate, const EffectInfo& info) {
   trials_[keyOf(insert, rate)] = {
-      insert.effect, asJson(info).dump(-1, ' ', false, json::error_handler_t::replace), {}};
+      insert.effect, asJson(info).dump(-1, ' ', false, json::error_handler_t::replace), {}, true};
 }
 
 void PluginTrials::noteProblem(const Insert& insert, int rate, const std::string& why) {
-  trials_[keyOf(insert, rate)] = {insert.effect, {}, why};
+  trials_[keyOf(insert, rate)] = {insert.effect, {}, why, true};
 }
 
-void PluginTrials::save() const {
+void PluginTrials::save() {
+  // Each place of a knob is a trial.
+  if (trials_.size() > kMostTrials)
+    std::erase_if(trials_, [](const auto& trial) { return !trial.second.isAsked; });
   json kept{{"version", kVersion}, {"installed", installed_.hex()}, {"trials", json::object()}};
   for (const auto& [key, trial] : trials_)
     kept["trials"][key] = {{"uri", trial.uri}, {"outcome", trial.outcome}, {"problem", trial.problem}};

@@ -23,11 +23,12 @@ class PluginTrials {
   explicit PluginTrials(std::filesystem::path file);
 
   /// Puts what is known of it into the catalogue; false where nothing is.
-  bool tell(const Insert& insert, PluginCatalogue& catalogue) const;
+  bool tell(const Insert& insert, PluginCatalogue& catalogue);
   void note(const Insert& insert, int rate, const EffectInfo& info);
   void noteProblem(const Insert& insert, int rate, const std::string& why);
-  /// Where it cannot be written, the next start tries them again.
-  void save() const;
+  /// Where it cannot be written, the next start tries them again. Of very many, those are kept that were
+  /// asked for.
+  void save();
 
   struct Failed {
     std::string uri, why;
@@ -40,6 +41,7 @@ class PluginTrials {
     std::string uri;
     std::string outcome;  ///< JSON of what it is; empty where it failed
     std::string problem;
+    bool isAsked = false;
   };
   static std::string keyOf(const Insert& insert, int rate);
 
