@@ -340,6 +340,7 @@ class Photographer {
       if (page == nullptr) continue;
       if (auto* field = page->findChild<QLineEdit*>(); !night && field != nullptr)
         field->setText("seam loop");
+      QTest::qWait(800);  // what was found is laid out after a pause
       take(*page, name);
       page->close();
     }

@@ -174,6 +174,7 @@ HelpWindow::HelpWindow(QWidget* parent)
   connect(&pause_, &QTimer::timeout, this, &HelpWindow::showCurrent);
   connect(list_, &QListWidget::currentRowChanged, &pause_, qOverload<>(&QTimer::start));
   list();
+  showCurrent();
   field_->setFocus();
 }
 
