@@ -3,116 +3,42 @@
 #include <algorithm>
 
 #include "seconds.h"
+#include "session_maker.h"
 
 namespace octaphon::demo {
 namespace {
 
-/// Regions 01, 02 … of one name.
-std::string numbered(const std::string& name, int number) {
-  return name + (number < 10 ? " 0" : " ") + std::to_string(number);
-}
-
-std::string fileOf(std::string id) {
-  std::replace(id.begin(), id.end(), '-', ' ');
-  return "media/" + id + ".wav";
-}
-
-class ChapterMaker {
+class ChapterMaker : public SessionMaker {
  public:
-  ChapterMaker(std::string name, std::string title) {
-    chapter_.name = std::move(name);
-    chapter_.session.rate = kRate;
-    chapter_.session.title = std::move(title);
-    chapter_.session.author = "The harbour workshop";
-  }
-
-  Session& session() { return chapter_.session; }
-  Chapter take() { return std::move(chapter_); }
-
-  void group(const std::string& id, const std::string& name) {
-    Track group;
-    group.id = id;
-    group.name = name;
-    group.kind = TrackKind::Group;
-    chapter_.session.tracks.push_back(group);
-  }
+  using SessionMaker::SessionMaker;
 
   /// A track, and a recording of `takes` behind each other that its clips play.
   void track(const std::string& id, const std::string& name, int channels, int takes, double slotSeconds,
              const std::string& inGroup = {}, double gainDb = -3) {
-    const std::string file = fileOf(id);
-    chapter_.recordings.push_back({file, kRate, channels, takes, slotSeconds});
-    chapter_.session.media.push_back({id, file});
-    Track track;
-    track.id = id;
-    track.name = name;
-    track.group = inGroup;
-    track.channels = channels;
-    track.gainDb = gainDb;
-    track.ink = static_cast<int>(chapter_.session.tracks.size()) % 8 + 1;
-    chapter_.session.tracks.push_back(track);
-  }
-
-  Clip& clip(const std::string& trackId, int take, double start, double length, double fadeOut = 0.05) {
-    Clip clip;
-    clip.id = "c" + std::to_string(++clips_);
-    clip.medium = trackId;
-    clip.start = at(start);
-    for (const Recording& recording : chapter_.recordings)
-      if (recording.file == fileOf(trackId)) clip.offset = at(take * recording.slotSeconds);
-    clip.length = at(length);
-    clip.fadeIn = {at(0.003), FadeShape::Linear, {}};
-    clip.fadeOut = {at(fadeOut), FadeShape::Smooth, {}};
-    Track& track = *std::find_if(chapter_.session.tracks.begin(), chapter_.session.tracks.end(),
-                                 [&](const Track& one) { return one.id == trackId; });
-    track.clips.push_back(clip);
-    return track.clips.back();
-  }
-
-  Region& region(const std::string& name, double start, double length) {
-    Region region;
-    region.id = "r" + std::to_string(chapter_.session.regions.size() + 1);
-    region.name = name;
-    region.start = at(start);
-    region.length = at(length);
-    chapter_.session.regions.push_back(region);
-    return chapter_.session.regions.back();
+    std::string file = "media/" + id + ".flac";
+    std::replace(file.begin(), file.end(), '-', ' ');
+    record({file, kRate, channels, takes, slotSeconds});
+    SessionMaker::track(id, name, inGroup, channels, gainDb).ink =
+        static_cast<int>(session_.tracks.size() - 1) % 8 + 1;
   }
 
   Brief& brief(const std::string& name, const std::string& format) {
-    Brief brief;
-    brief.id = "b" + std::to_string(chapter_.session.briefs.size() + 1);
-    brief.name = name;
+    Brief& brief = SessionMaker::brief("b1", name);
     brief.names.format = format;
-    brief.delivery.existing = Existing::Replace;
-    chapter_.session.briefs.push_back(brief);
-    return chapter_.session.briefs.back();
+    return brief;
   }
 
-  void insert(const std::string& groupId, const std::string& effect, std::map<std::string, double> values,
-              const char* tag) {
-    Insert insert;
-    insert.id = groupId + "-" + effect;
-    insert.effect = effect;
-    insert.values = std::move(values);
-    insert.tags = {tag};
-    for (Track& track : chapter_.session.tracks)
-      if (track.id == groupId) track.inserts.push_back(insert);
-  }
-
- private:
-  Chapter chapter_;
-  int clips_ = 0;
+  Chapter named(std::string name) { return {std::move(name), recordings(), std::move(session_)}; }
 };
 
 /// One name, several files: a player picks among them.
 Chapter variations() {
-  ChapterMaker make("variations", "Winch");
+  ChapterMaker make("Winch");
   make.track("gear", "Gear", 1, 4, 1.2);
   make.track("chain", "Chain", 1, 4, 1.2);
   for (int i = 0; i < 4; ++i) {
     const double start = 1 + 2.5 * i;
-    make.region(numbered("Winch/Start", i + 1), start, 1 + 0.05 * i);
+    make.region("Winch/Start " + two(i + 1), start, 1 + 0.05 * i);
     make.clip("gear", i, start, 1 + 0.05 * i);
     make.clip("chain", i, start + 0.05, 0.9);
   }
@@ -121,20 +47,21 @@ Chapter variations() {
   brief.files.encoding = Encoding::Pcm16;
   brief.levelling.level = {LevelKind::Peak, -3, LevelPer::Name, {}};
   brief.handOver.manifest = true;
-  return make.take();
+  return make.named("variations");
 }
 
 /// Several files that begin together and add up to the mix, though one compressor holds them all.
 Chapter layers() {
-  ChapterMaker make("layers", "Crane");
+  ChapterMaker make("Crane");
   make.group("machines", "Machines");
   make.track("motor", "Motor", 2, 2, 2, "machines");
   make.track("gear", "Gear", 1, 2, 2, "machines");
   make.track("chain", "Chain", 1, 2, 2, "machines");
-  make.insert("machines", "compressor", {{"threshold", -24}, {"ratio", 3}, {"makeup", 3}}, "mix");
+  make.insert(make.find("machines").inserts, "machines-hold", "compressor",
+              {{"threshold", -24}, {"ratio", 3}, {"makeup", 3}}, "mix");
   for (int i = 0; i < 2; ++i) {
     const double start = 1 + 3 * i;
-    make.region(numbered("Crane/Lift", i + 1), start, 1.8);
+    make.region("Crane/Lift " + two(i + 1), start, 1.8);
     make.clip("motor", i, start, 1.8, 0.2);
     make.clip("gear", i, start + 0.1, 1.4);
     make.clip("chain", i, start + 0.4, 1.2);
@@ -143,12 +70,12 @@ Chapter layers() {
   brief.what.tracks = {true, {}};
   brief.names.letterCase = LetterCase::Snake;
   brief.files.encoding = Encoding::Float32;
-  return make.take();
+  return make.named("layers");
 }
 
 /// Three ways for an end to meet its beginning.
 Chapter loops() {
-  ChapterMaker make("loops", "Harbour beds");
+  ChapterMaker make("Harbour beds");
   make.track("rain", "Rain", 2, 1, 9);
   make.track("wind", "Wind", 2, 1, 9, {}, -6);
   make.clip("rain", 0, 1, 9, 0.5);
@@ -168,12 +95,12 @@ Chapter loops() {
   brief.names.letterCase = LetterCase::Kebab;
   brief.data.loopComments = true;
   brief.handOver.manifest = true;
-  return make.take();
+  return make.named("loops");
 }
 
 /// Sounds that are found again: a folder a category, and what they are inside the file.
 Chapter library() {
-  ChapterMaker make("library", "Harbour library");
+  ChapterMaker make("Harbour library");
   make.track("gulls", "Gulls", 1, 2, 1.5);
   make.track("buoy", "Buoy", 1, 2, 2);
   make.track("brake", "Brake", 1, 1, 1.5);
@@ -198,12 +125,12 @@ Chapter library() {
   brief.data.comment = "Heard at the {region.fact:place}";
   brief.data.credit = "© {edition.date:yyyy} {author}";
   brief.handOver.notePage = brief.handOver.listCsv = true;
-  return make.take();
+  return make.named("library");
 }
 
 /// A piece in parts that are lined up and numbered as they stand.
 Chapter stems() {
-  ChapterMaker make("stems", "Tide theme");
+  ChapterMaker make("Tide theme");
   make.track("celesta", "Celesta", 2, 1, 6);
   make.track("harmonium", "Harmonium", 2, 1, 6, {}, -9);
   make.track("bass", "Bass", 1, 1, 6, {}, -6);
@@ -214,12 +141,12 @@ Chapter stems() {
   brief.heard.counts = Counts::EverythingHeard;
   brief.heard.reach = {ReachStage::Groups, {}};
   brief.ends.tail = Tail::None;
-  return make.take();
+  return make.named("stems");
 }
 
 /// One piece, as long as each place needs it.
 Chapter lengths() {
-  ChapterMaker make("lengths", "Tour signal");
+  ChapterMaker make("Tour signal");
   make.track("celesta", "Celesta", 2, 1, 12);
   make.track("guide", "Guide", 1, 1, 9);
   double start = 1;
@@ -234,12 +161,12 @@ Chapter lengths() {
   brief.heard.counts = Counts::EverythingHeard;
   brief.ends.fadeOutMs = 50;
   brief.levelling = {{LevelKind::Loudness, -16, LevelPer::File, {}}, -1, CeilingBy::Limiter};
-  return make.take();
+  return make.named("lengths");
 }
 
 /// Titles one after the other, with what a pressing or a shop asks for.
 Chapter album() {
-  ChapterMaker make("album", "Tidewheel at night");
+  ChapterMaker make("Tidewheel at night");
   make.track("celesta", "Celesta", 2, 1, 5);
   make.track("bell-low", "Bell", 2, 3, 3);
   const char* titles[]{"Low water", "The wheel turns", "Lamps"};
@@ -257,7 +184,7 @@ Chapter album() {
   brief.data.number = "{n}";
   brief.levelling = {{LevelKind::Loudness, -14, LevelPer::Brief, {}}, -1, CeilingBy::Limiter};
   brief.handOver.cueList = brief.handOver.notePdf = brief.handOver.checksums = true;
-  return make.take();
+  return make.named("album");
 }
 
 }  // namespace

@@ -17,15 +17,22 @@ namespace {
 
 const FileData kPlain{true};
 
+/// FLAC where the name says so, and short of space: as much of a sample as is heard.
+Encoding encodingOf(const Recording& recording) {
+  return recording.file.ends_with(".flac") ? Encoding::Flac16 : Encoding::Pcm24;
+}
+
 Result<> writeSound(const SafeFolder& folder, const Recording& recording) {
   const Sound sound = synthesise(recording);
+  const Encoding encoding = encodingOf(recording);
   OCTAPHON_ASSIGN(PendingFile file, folder.create(recording.file));
   OCTAPHON_ASSIGN(const std::unique_ptr<Encoder> writer,
-                  openEncoder(file, {Encoding::Pcm24, sound.channels, sound.rate}, kPlain, {}));
+                  openEncoder(file, {encoding, sound.channels, sound.rate}, kPlain, {}));
+  const auto fullScale = static_cast<float>((1 << (encodingInfo(encoding).bits - 1)) - 1);
   std::vector<std::int32_t> sides[2];
   for (std::size_t i = 0; i < sound.samples.size(); ++i)
     sides[i % static_cast<std::size_t>(sound.channels)].push_back(
-        static_cast<std::int32_t>(sound.samples[i] * 8388607.0f));
+        static_cast<std::int32_t>(sound.samples[i] * fullScale));
   const std::int32_t* channels[]{sides[0].data(), sides[1].data()};
   const auto frames = static_cast<Frame>(sides[0].size());
   OCTAPHON_TRY(writer->write(channels, frames));

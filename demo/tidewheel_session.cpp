@@ -3,31 +3,24 @@
 #include <algorithm>
 
 #include "seconds.h"
-#include "tidewheel_sounds.h"
+#include "session_maker.h"
 
 namespace octaphon::demo {
 namespace {
 
 constexpr double kBar = 3 * 60.0 / 108;  // three beats at 108 a minute
 
-std::string two(int number) { return (number < 10 ? "0" : "") + std::to_string(number); }
-
-class Builder {
+class Tidewheel : SessionMaker {
  public:
+  Tidewheel() : SessionMaker("Tidewheel") {}
+
   Session build() {
-    session_.rate = kRate;
-    session_.title = "Tidewheel";
-    session_.author = "The harbour workshop";
     session_.notes =
         "A clockwork harbour: winches, bells, a crane, gulls, rain on tin roofs, a celesta theme and a "
         "guided tour.";
     session_.startPicture = 10 * 3600 * 25;
     session_.tempo.push_back({0, 108, 3, 4, {}});
-    for (const Recording& recording : recordings()) {
-      std::string id = recording.file.substr(6, recording.file.size() - 10);
-      std::replace(id.begin(), id.end(), ' ', '-');
-      session_.media.push_back({id, recording.file});
-    }
+    for (const Recording& recording : demo::recordings()) record(recording);
     addTracks();
     addWinch();
     addCrane();
@@ -46,66 +39,32 @@ class Builder {
   }
 
  private:
-  void group(const std::string& id, const std::string& name, int ink, double gainDb = 0) {
-    Track track;
-    track.id = id;
-    track.name = name;
-    track.kind = TrackKind::Group;
-    track.ink = ink;
-    track.gainDb = gainDb;
-    session_.tracks.push_back(track);
-  }
-
-  void track(const std::string& id, const std::string& name, const std::string& group, int channels,
-             double gainDb, double pan) {
-    Track track;
-    track.id = id;
-    track.name = name;
-    track.group = group;
-    track.channels = channels;
-    track.gainDb = gainDb;
-    track.pan = pan;
-    session_.tracks.push_back(track);
-  }
-
   void addTracks() {
-    group("machines", "Machines", 1);
-    track("gear", "Gear", "machines", 1, -3, -0.2);
-    track("chain", "Chain", "machines", 1, 0, 0.25);
-    track("brake", "Brake", "machines", 1, -6.5, 0);
-    track("motor", "Motor", "machines", 2, -4, 0);
-    group("bells", "Bells", 2);
-    track("bell-low", "Low", "bells", 2, -2, 0);
-    track("bell-high", "High", "bells", 2, -8, 0);
-    track("buoy", "Buoy", "bells", 1, -5, 0.4);
-    group("weather", "Weather", 3, -3);
-    track("rain", "Rain", "weather", 2, -4, 0);
-    track("wind", "Wind", "weather", 2, -6, 0);
-    track("gulls", "Gulls", "weather", 1, -7, -0.5);
-    group("music", "Music", 4, -2);
-    track("celesta", "Celesta", "music", 2, -4, 0);
-    track("harmonium", "Harmonium", "music", 2, -9, 0);
-    track("bass", "Bass", "music", 1, -6, 0);
-    group("voice", "Voice", 5);
-    track("guide", "Guide", "voice", 1, -2, 0);
-    track("hail", "Hail", "voice", 1, -6, 0.3);
+    group("machines", "Machines").ink = 1;
+    track("gear", "Gear", "machines", 1, -3).pan = -0.2;
+    track("chain", "Chain", "machines", 1, 0).pan = 0.25;
+    track("brake", "Brake", "machines", 1, -6.5);
+    track("motor", "Motor", "machines", 2, -4);
+    group("bells", "Bells").ink = 2;
+    track("bell-low", "Low", "bells", 2, -2);
+    track("bell-high", "High", "bells", 2, -8);
+    track("buoy", "Buoy", "bells", 1, -5).pan = 0.4;
+    group("weather", "Weather", -3).ink = 3;
+    track("rain", "Rain", "weather", 2, -4);
+    track("wind", "Wind", "weather", 2, -6);
+    track("gulls", "Gulls", "weather", 1, -7).pan = -0.5;
+    group("music", "Music", -2).ink = 4;
+    track("celesta", "Celesta", "music", 2, -4);
+    track("harmonium", "Harmonium", "music", 2, -9);
+    track("bass", "Bass", "music", 1, -6);
+    group("voice", "Voice").ink = 5;
+    track("guide", "Guide", "voice", 1, -2);
+    track("hail", "Hail", "voice", 1, -6).pan = 0.3;
     for (const auto& [id, name] : {std::pair{"quay", "Quay Hall"}, {"tunnel", "Tunnel"}}) {
-      track(id, name, "", 2, 0, 0);
-      find(id).kind = TrackKind::Return;
-      find(id).ink = 8;
+      Track& room = track(id, name, "", 2, 0);
+      room.kind = TrackKind::Return;
+      room.ink = 8;
     }
-  }
-
-  void insert(std::vector<Insert>& chain, const std::string& id, const std::string& effect,
-              std::map<std::string, double> values, std::vector<std::string> tags,
-              const std::string& name = {}) {
-    Insert insert;
-    insert.id = id;
-    insert.effect = effect;
-    insert.name = name;
-    insert.values = std::move(values);
-    insert.tags = std::move(tags);
-    chain.push_back(std::move(insert));
   }
 
   void send(const std::string& from, const std::string& to, double gainDb, bool preFader = false) {
@@ -124,20 +83,20 @@ class Builder {
   /// Effects that belong to sounds, and those that hold the mix together.
   void addSignal() {
     insert(find("machines").inserts, "machines-tone", "equaliser", {{"low_gain", 2.5}, {"bell2_gain", -2}},
-           {"sound"}, "Tone");
+           "sound", "Tone");
     insert(find("machines").inserts, "machines-hold", "compressor",
-           {{"threshold", -24}, {"ratio", 3}, {"attack", 8}, {"makeup", 3}}, {"mix"}, "Hold");
+           {{"threshold", -24}, {"ratio", 3}, {"attack", 8}, {"makeup", 3}}, "mix", "Hold");
     insert(find("bell-low").inserts, "bell-tone", "equaliser", {{"low_cut", 1}, {"low_cut_freq", 60}},
-           {"sound"}, "Tone");
+           "sound", "Tone");
     insert(find("music").inserts, "music-duck", "compressor",
-           {{"threshold", -38}, {"ratio", 3}, {"attack", 30}, {"release", 600}}, {"mix"}, "Duck");
+           {{"threshold", -38}, {"ratio", 3}, {"attack", 30}, {"release", 600}}, "mix", "Duck");
     insert(find("guide").inserts, "guide-clear", "equaliser",
-           {{"low_cut", 1}, {"low_cut_freq", 110}, {"bell2_gain", 3}}, {"sound"}, "Clear");
+           {{"low_cut", 1}, {"low_cut_freq", 110}, {"bell2_gain", 3}}, "sound", "Clear");
     insert(find("quay").inserts, "quay-room", "reverb", {{"decay", 2.4}, {"size", 65}, {"predelay", 18}},
-           {"sound"});
+           "sound");
     insert(find("tunnel").inserts, "tunnel-echo", "echo", {{"time", 240}, {"feedback", 45}, {"damp", 3500}},
-           {"sound"});
-    insert(session_.main.inserts, "main-limit", "limiter", {{"ceiling", -1}}, {"mix"}, "Ceiling");
+           "sound");
+    insert(session_.main.inserts, "main-limit", "limiter", {{"ceiling", -1}}, "mix", "Ceiling");
     send("gear", "quay", -16);
     send("brake", "tunnel", -12);
     send("bells", "quay", -10);
@@ -155,38 +114,8 @@ class Builder {
         {"pan", true, {point(213, -0.5), point(233, 0.5), point(253, -0.5)}, {}});
   }
 
-  Track& find(const std::string& id) {
-    return *std::find_if(session_.tracks.begin(), session_.tracks.end(),
-                         [&](const Track& t) { return t.id == id; });
-  }
-
-  /// A take of the recording that has the track's id.
-  Clip& clip(const std::string& track, int take, double start, double length, double fadeOut = 0.05) {
-    const std::size_t medium =
-        static_cast<std::size_t>(std::find_if(session_.media.begin(), session_.media.end(),
-                                              [&](const Medium& m) { return m.id == track; }) -
-                                 session_.media.begin());
-    Track& target = find(track);
-    Clip clip;
-    clip.id = track + "-" + two(static_cast<int>(target.clips.size()) + 1);
-    clip.medium = track;
-    clip.start = at(start);
-    clip.offset = at(take * recordings()[medium].slotSeconds);
-    clip.length = at(length);
-    clip.fadeIn = {at(0.003), FadeShape::Linear, {}};
-    clip.fadeOut = {at(fadeOut), FadeShape::Smooth, {}};
-    target.clips.push_back(clip);
-    return target.clips.back();
-  }
-
   void region(const std::string& name, double start, double length, int ink) {
-    Region region;
-    region.id = "r" + two(static_cast<int>(session_.regions.size()) + 1);
-    region.name = name;
-    region.start = at(start);
-    region.length = at(length);
-    region.ink = ink;
-    session_.regions.push_back(region);
+    SessionMaker::region(name, start, length).ink = ink;
   }
 
   void addWinch() {
@@ -326,15 +255,6 @@ class Builder {
     return ids;
   }
 
-  Brief& brief(const std::string& id, const std::string& name) {
-    Brief brief;
-    brief.id = id;
-    brief.name = name;
-    brief.delivery.existing = Existing::Replace;
-    session_.briefs.push_back(brief);
-    return session_.briefs.back();
-  }
-
   void addBriefs() {
     Brief& game = brief("game", "Game sounds, layers");
     game.where.regions = {false, regionsUnder({"Winch", "Crane"})};
@@ -434,12 +354,10 @@ class Builder {
             region.name.ends_with("A") || region.name.ends_with("B") ? "music" : "ambience";
     }
   }
-
-  Session session_;
 };
 
 }  // namespace
 
-Session tidewheelSession() { return Builder().build(); }
+Session tidewheelSession() { return Tidewheel().build(); }
 
 }  // namespace octaphon::demo

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
+#include <filesystem>
 #include <functional>
 #include <map>
 #include <numbers>
@@ -289,11 +290,12 @@ const std::vector<Recording>& recordings() {
 
 Sound synthesise(const Recording& recording) {
   Sound sound{recording.rate, recording.channels, {}};
+  const std::string name = std::filesystem::path(recording.file).replace_extension(".wav");
   std::uint64_t seed = 1907;
-  for (const char c : recording.file) seed = seed * 31 + static_cast<unsigned char>(c);
+  for (const char c : name) seed = seed * 31 + static_cast<unsigned char>(c);
   for (int number = 0; number < recording.takes; ++number) {
     Take take(recording.rate, recording.slotSeconds, number, seed);
-    synths().at(recording.file)(take);
+    synths().at(name)(take);
     take.normalise(0.5);
     take.fadeEnds(0.002, 0.05);
     for (std::size_t i = 0; i < take.samples().size(); ++i) {

@@ -14,7 +14,7 @@ struct Sound {
 
 /// A recording holds takes one after the other, each in a slot of the same length.
 struct Recording {
-  std::string file;  ///< `media/gear.wav`
+  std::string file;  ///< `media/gear.wav`; the sound goes by the name, whichever the format
   int rate;
   int channels;
   int takes;

@@ -98,6 +98,49 @@ Dialog* opened(Opened& o, int code, Qt::KeyboardModifiers modifiers = Qt::NoModi
   return test::activate(shown<Dialog>()->windowTitle()) ? shown<Dialog>() : nullptr;
 }
 
+/// A file that gives offscreen windows these screens, which stand side by side.
+QString screensIn(const QTemporaryDir& dir, const QString& name, const QList<QSize>& sizes) {
+  QJsonArray screens;
+  int x = 0;
+  for (const QSize& size : sizes) {
+    screens << QJsonObject{{"name", QString("S-%1").arg(screens.size() + 1)},
+                           {"x", x},
+                           {"y", 0},
+                           {"width", size.width()},
+                           {"height", size.height()},
+                           {"logicalDpi", 96},
+                           {"logicalBaseDpi", 96},
+                           {"dpr", 1}};
+    x += size.width();
+  }
+  QFile file(dir.filePath(name));
+  if (!file.open(QIODevice::WriteOnly)) qFatal("no screens");
+  file.write(QJsonDocument(QJsonObject{{"screens", screens}}).toJson());
+  return file.fileName();
+}
+
+/// Opens the window on a session as it was left, says how it stands, and leaves it otherwise:
+/// `--sit FOLDER WIDTH HEIGHT`.
+int sit(const QStringList& arguments) {
+  const QString& folder = arguments.at(2);
+  QCoreApplication::setOrganizationName("octaphon-tests");
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder);
+  MediaCache cache((folder + "/cache").toStdString());
+  Work work(cache);
+  MainWindow window(work);
+  window.show();
+  window.sessions().open(folder + "/test.octaphon");
+  QDockWidget& proof = *window.panels().dock("proof");
+  if (!test::isFinished(work) || !QTest::qWaitForWindowExposed(&window)) return 1;
+  QCoreApplication::processEvents();
+  std::printf("%dx%d on %s, proof %s\n", window.width(), window.height(), qPrintable(window.screen()->name()),
+              proof.isHidden() ? "closed" : "open");
+  window.resize(arguments.at(3).toInt(), arguments.at(4).toInt());
+  window.move(window.screen()->virtualGeometry().right() - window.width(), 0);
+  proof.isHidden() ? window.commands().action("panel.proof")->trigger() : static_cast<void>(proof.close());
+  return window.close() ? 0 : 1;
+}
+
 }  // namespace
 
 class DesktopTest : public QObject {
@@ -201,6 +244,26 @@ class DesktopTest : public QObject {
     program.waitForFinished();
     bus.unregisterService(kService);
     bus.unregisterObject("/org/octaphon/Octaphon");
+  }
+
+  /// At a desk and on the way a window stands as it was left there.
+  void windowsStandAsTheyWereWithTheseScreens() {
+    QTemporaryDir dir;
+    const QString desk = screensIn(dir, "desk", {{1920, 1200}, {1600, 1200}});
+    const QString way = screensIn(dir, "way", {{1280, 720}});
+    test::SessionMaker(dir.path()).save();
+    const auto sit = [&](const QString& screens, const QStringList& size) {
+      const test::Ran ran =
+          test::run(QCoreApplication::applicationFilePath(),
+                    QStringList{"-platform", "offscreen:configfile=" + screens, "--sit", dir.path()} + size);
+      return QString::fromUtf8(ran.out).trimmed() + QString::fromUtf8(ran.err);
+    };
+    QCOMPARE(sit(desk, {"1500", "1000"}), QString("1280x800 on S-1, proof open"));
+    // No larger than what there is; the rest as it was left last.
+    QCOMPARE(sit(way, {"1100", "700"}), QString("1280x720 on S-1, proof closed"));
+    QCOMPARE(sit(desk, {"1400", "900"}), QString("1500x1000 on S-2, proof closed"));
+    QCOMPARE(sit(way, {"1100", "700"}), QString("1100x700 on S-1, proof open"));
+    QCOMPARE(sit(desk, {"1400", "900"}), QString("1400x900 on S-2, proof open"));
   }
 
   void coloursFollowTheDesktop() {
@@ -477,6 +540,7 @@ class DesktopTest : public QObject {
 int main(int argc, char** argv) {
   const test::Bus bus;
   QApplication application(argc, argv);
+  if (QCoreApplication::arguments().value(1) == "--sit") return sit(QCoreApplication::arguments());
   DesktopTest test;
   return QTest::qExec(&test, argc, argv);
 }

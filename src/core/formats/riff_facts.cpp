@@ -3,11 +3,11 @@
 
 #include "base/unicode.h"
 #include "formats/facts_readers.h"
+#include "formats/riff_bytes.h"
 
 namespace octaphon {
 namespace {
 
-constexpr std::uint32_t kSizeElsewhere = 0xFFFFFFFF;
 constexpr std::uint64_t kUnknownLength = 0x7FFF0000;  // written into a pipe: programs put a huge number there
 
 std::string trimmedText(std::string_view bytes) {
@@ -78,19 +78,18 @@ class WavReader {
   }
 
   void takeFormat(Bytes& bytes) {
-    constexpr std::uint64_t kPcm = 1, kFloat = 3, kExtensible = 0xFFFE;
     std::uint64_t tag = bytes.little(2);
     facts_.channels = static_cast<int>(bytes.little(2));
     facts_.rate = static_cast<int>(std::min<std::uint64_t>(bytes.little(4), 0x7FFFFFFF));
     bytes.take(4);
     frameBytes_ = bytes.little(2);
     facts_.bits = static_cast<int>(bytes.little(2));
-    if (tag == kExtensible && bytes.has(24)) {
+    if (tag == kWaveExtensible && bytes.has(24)) {
       bytes.take(8);
       tag = bytes.little(2);
     }
-    if (tag == kPcm) facts_.encoding = "pcm" + std::to_string(facts_.bits);
-    if (tag == kFloat) facts_.encoding = "float" + std::to_string(facts_.bits);
+    if (tag == kWavePcm) facts_.encoding = "pcm" + std::to_string(facts_.bits);
+    if (tag == kWaveFloat) facts_.encoding = "float" + std::to_string(facts_.bits);
   }
 
   const ByteSource& source_;

@@ -8,9 +8,6 @@
 namespace octaphon {
 namespace {
 
-constexpr std::uint16_t kPcm = 1, kFloat = 3, kExtensible = 0xFFFE;
-constexpr std::uint64_t kElsewhere = 0xFFFFFFFF;  // a size that is in ds64
-
 /// Where each channel is heard: dwChannelMask of WAVEFORMATEXTENSIBLE.
 std::uint32_t channelMask(int channels) {
   switch (channels) {
@@ -27,10 +24,10 @@ std::uint64_t frameBytes(const FileForm& form) {
 
 std::string formatData(const FileForm& form) {
   const EncodingInfo& encoding = encodingInfo(form.encoding);
-  const std::uint16_t tag = encoding.isInteger ? kPcm : kFloat;
+  const std::uint16_t tag = encoding.isInteger ? kWavePcm : kWaveFloat;
   const bool isWide = form.channels > 2;
   std::string data;
-  putNumber(data, isWide ? kExtensible : tag, 2);
+  putNumber(data, isWide ? kWaveExtensible : tag, 2);
   putNumber(data, static_cast<std::uint64_t>(form.channels), 2);
   putNumber(data, static_cast<std::uint64_t>(form.rate), 4);
   putNumber(data, static_cast<std::uint64_t>(form.rate) * frameBytes(form), 4);
@@ -66,17 +63,17 @@ std::string WavHead::bytes(const FileData& data) const {
   const std::uint64_t frames = dataBytes / frameBytes(form);
   if (!encodingInfo(form.encoding).isInteger) {
     std::string counted;
-    putNumber(counted, std::min(frames, kElsewhere), 4);
+    putNumber(counted, std::min(frames, kSizeElsewhere), 4);
     chunks += riffChunk("fact", counted);
   }
   const std::uint64_t all =
       4 + (form.isLarge ? kLargeSizes : 0) + chunks.size() + 8 + dataBytes + dataBytes % 2 + behindBytes;
   std::string head = form.isLarge ? "RF64" : "RIFF";
-  putNumber(head, form.isLarge ? kElsewhere : all, 4);
+  putNumber(head, form.isLarge ? kSizeElsewhere : all, 4);
   head += "WAVE";
   if (form.isLarge) head += riffChunk("ds64", largeSizes(all, *this));
   head += chunks + "data";
-  putNumber(head, form.isLarge ? kElsewhere : dataBytes, 4);
+  putNumber(head, form.isLarge ? kSizeElsewhere : dataBytes, 4);
   return head;
 }
 
