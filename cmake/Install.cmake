@@ -9,16 +9,15 @@ install(TARGETS octaphon-cli RUNTIME COMPONENT cli)
 install(TARGETS octaphon-worker octaphon-demo octaphon-note-pages
         RUNTIME DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli
         LIBRARY DESTINATION ${CMAKE_INSTALL_LIBEXECDIR}/octaphon COMPONENT cli)
+install(DIRECTORY ${OCTAPHON_MANUAL}/man1/ DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT cli
+        FILES_MATCHING PATTERN octaphon-cli*.1.gz PATTERN octaphon-worker.1.gz)
+install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli DESTINATION ${share}/bash-completion/completions COMPONENT cli)
+install(FILES ${OCTAPHON_MANUAL}/completions/_octaphon-cli DESTINATION ${share}/zsh/vendor-completions COMPONENT cli)
+install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli.fish DESTINATION ${share}/fish/vendor_completions.d COMPONENT cli)
 if(OCTAPHON_APP)
   install(TARGETS octaphon octaphon-receiver RUNTIME COMPONENT desktop)
   install(FILES ${OCTAPHON_MANUAL}/man1/octaphon.1.gz ${OCTAPHON_MANUAL}/man1/octaphon-receiver.1.gz
           DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT desktop)
-  install(DIRECTORY ${OCTAPHON_MANUAL}/man1/ DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT cli
-          FILES_MATCHING PATTERN octaphon-cli*.1.gz PATTERN octaphon-worker.1.gz)
-  install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli DESTINATION ${share}/bash-completion/completions COMPONENT cli)
-  install(FILES ${OCTAPHON_MANUAL}/completions/_octaphon-cli DESTINATION ${share}/zsh/vendor-completions COMPONENT cli)
-  install(FILES ${OCTAPHON_MANUAL}/completions/octaphon-cli.fish DESTINATION ${share}/fish/vendor_completions.d COMPONENT cli)
-
   install(FILES ${desktop}/${id}.desktop DESTINATION ${share}/applications COMPONENT desktop)
   configure_file(${desktop}/${id}.metainfo.xml.in ${CMAKE_BINARY_DIR}/packaging/${id}.metainfo.xml @ONLY)
   install(FILES ${CMAKE_BINARY_DIR}/packaging/${id}.metainfo.xml DESTINATION ${share}/metainfo COMPONENT desktop)
@@ -52,5 +51,5 @@ endif()
 install(DIRECTORY ${CMAKE_SOURCE_DIR}/docs/ DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc COMPONENT doc
         FILES_MATCHING PATTERN *.md PATTERN *.schema.json PATTERN import_manifest.py PATTERN *.png PATTERN manual EXCLUDE)
 install(DIRECTORY ${CMAKE_BINARY_DIR}/chapters DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc COMPONENT doc
-        FILES_MATCHING PATTERN *.octaphon PATTERN *.wav PATTERN Deliveries EXCLUDE)
+        FILES_MATCHING PATTERN *.octaphon PATTERN *.flac PATTERN Deliveries EXCLUDE)
 install(FILES ${CMAKE_SOURCE_DIR}/demo/Tidewheel.octaphon DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc/demo COMPONENT doc)

@@ -1,5 +1,5 @@
 // octaphon-screenshots DEMO_FOLDER OUT_FOLDER: pictures of the main views, from the demo, for the documents.
-// DEMO_FOLDER is written to.
+// DEMO_FOLDER is written to. With --first FILE the picture of a first start.
 #include <functional>
 #include <map>
 #include <numeric>
@@ -24,6 +24,8 @@
 #include "app/signal/signal_panel.h"
 #include "app/window/main_window.h"
 #include "brief/row_marks.h"
+#include "bus.h"
+#include "first_start.h"
 #include "receiver/receiver_window.h"
 #include "session/session_file.h"
 
@@ -45,7 +47,6 @@ class Photographer {
     window_ = &window;
     window.resize(1280, 800);
     window.show();
-    take(window, "first-start");
     window.sessions().open(demo_ + "/Tidewheel.octaphon");
     settle(window);
     makeGameSounds(window);
@@ -111,7 +112,6 @@ class Photographer {
     view<SentenceView>().closeEditor();
   }
 
-  /// Regions by rules instead of by hand.
   /// What files say of themselves.
   void takeData(MainWindow& window) {
     const auto sheet = work_->sheets().sheet();
@@ -323,7 +323,6 @@ class Photographer {
     work_->maker().leave();
   }
 
-  /// The receiver on what was delivered, and a session of it.
   /// Help, and preferences by night.
   void takePages(MainWindow& window) {
     const QByteArray home = qgetenv("HOME");
@@ -348,6 +347,7 @@ class Photographer {
     Theme::instance().setLook(Look::Day);
   }
 
+  /// The receiver on what was delivered, and a session of it.
   void takeHandedOver(MainWindow& window) {
     const FolderPath base = work_->sheets().sheet()->briefs[0].base;
     wait([&] { return work_->jobs().jobs().empty(); });
@@ -379,12 +379,14 @@ class Photographer {
 }  // namespace octaphon::app
 
 int main(int argc, char** argv) {
+  const octaphon::test::Bus bus;
   QStandardPaths::setTestModeEnabled(true);
   QApplication application(argc, argv);
   QApplication::setOrganizationName("octaphon-screenshots");
   QSettings().clear();
   if (argc != 3) return 2;
   octaphon::app::Theme::instance().install();
+  if (qstrcmp(argv[1], "--first") == 0) return octaphon::app::takeFirstStart(argv[2]) ? 0 : 1;
   octaphon::app::Photographer(argv[1], argv[2]).run();
   return 0;
 }

@@ -2,13 +2,23 @@
 
 #include <CLI/CLI.hpp>
 
-#include "app/program_options.h"
 #include "commands.h"
+#ifdef OCTAPHON_HAS_WINDOWS
+#include "app/program_options.h"
 #include "receiver/options.h"
+#endif
 
 namespace octaphon::manual {
 namespace {
 
+Command worker() {
+  Command worker;
+  worker.name = "octaphon-worker";
+  worker.text = "Runs plug-ins for octaphon and octaphon-cli";
+  return worker;
+}
+
+#ifdef OCTAPHON_HAS_WINDOWS
 template <class Options, class Describe>
 Command described(const char* name, const Describe& describe) {
   CLI::App app;
@@ -17,12 +27,13 @@ Command described(const char* name, const Describe& describe) {
   return commandOf(app, name);
 }
 
-Command worker() {
-  Command worker;
-  worker.name = "octaphon-worker";
-  worker.text = "Runs plug-ins for octaphon and octaphon-cli";
-  return worker;
+std::vector<Command> programsWithWindows() {
+  return {described<app::ProgramOptions>("octaphon", app::describe),
+          described<receiver::Options>("octaphon-receiver", receiver::describe)};
 }
+#else
+std::vector<Command> programsWithWindows() { return {}; }
+#endif
 
 }  // namespace
 
@@ -34,8 +45,9 @@ Command commandLine() {
 }
 
 std::vector<Command> programs() {
-  return {commandLine(), described<app::ProgramOptions>("octaphon", app::describe),
-          described<receiver::Options>("octaphon-receiver", receiver::describe), worker()};
+  std::vector<Command> all{commandLine(), worker()};
+  for (Command& program : programsWithWindows()) all.push_back(std::move(program));
+  return all;
 }
 
 }  // namespace octaphon::manual

@@ -5,8 +5,8 @@
 #include <QFile>
 #include <QFontDatabase>
 #include <QPalette>
-#include <QStyleFactory>
 
+#include "app/look/house_style.h"
 #include "session/session.h"
 
 namespace octaphon::app {
@@ -75,7 +75,7 @@ void Theme::install() {
     QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
   const QPalette system = QGuiApplication::palette();
   isSystemDark_ = system.window().color().lightness() < system.windowText().color().lightness();
-  QApplication::setStyle(QStyleFactory::create("Fusion"));
+  QApplication::setStyle(new HouseStyle);
   QApplication::setFont(body());
   apply();
 }

@@ -19,7 +19,7 @@ PluginList::PluginList(Work& work, QWidget* parent)
   tree_->setRootIsDecorated(false);
   tree_->setUniformRowHeights(true);
   tree_->setMinimumHeight(150);
-  tree_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+  tree_->header()->resizeSection(0, 240);  // px; reasons are longer than names
   tree_->header()->setStretchLastSection(true);
   again_->setAutoDefault(false);
   auto* layout = new QVBoxLayout(this);
@@ -65,9 +65,10 @@ void PluginList::show(const Found& found) {
     auto* item = new QTreeWidgetItem(
         tree_, {shownName(named == found.installed.end() ? failed.uri : named->name), text(failed.why)});
     item->setForeground(1, colour(Role::Fault));
-    item->setToolTip(1, text(failed.why));
   }
   tree_->addTopLevelItems(well);
+  for (QTreeWidgetItemIterator each(tree_); *each != nullptr; ++each)
+    for (const int column : {0, 1}) (*each)->setToolTip(column, (*each)->text(column));
   if (tree_->topLevelItemCount() == 0)
     tree_->addTopLevelItem(new QTreeWidgetItem({tr("None: LV2 plug-ins are looked for in LV2_PATH")}));
 }

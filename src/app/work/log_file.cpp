@@ -7,6 +7,7 @@
 #include <QGuiApplication>
 #include <QLocale>
 #include <QMediaDevices>
+#include <QRegularExpression>
 #include <QScreen>
 #include <QStorageInfo>
 #include <QSysInfo>
@@ -24,9 +25,17 @@ constexpr qint64 kMostLogBytes = 512 * 1024;  // of each of the two
 
 QtMessageHandler usualHandler = nullptr;
 
+/// Qt quotes names, and gives files with their folders or endings: what stands before is without.
+QString withoutNames(const QString& message) {
+  static const QRegularExpression name("[\"'“‘«/]|\\S*\\.\\w");
+  const QString words = message.left(name.match(message).capturedStart()).trimmed();
+  return words.size() < message.trimmed().size() ? words + " …" : words;
+}
+
 void logMessage(QtMsgType type, const QMessageLogContext& context, const QString& message) {
   if (type != QtDebugMsg && type != QtInfoMsg)
-    writeLog(type == QtWarningMsg ? LogLevel::Warning : LogLevel::Error, "Qt", message.toStdString());
+    writeLog(type == QtWarningMsg ? LogLevel::Warning : LogLevel::Error,
+             "Qt: " + withoutNames(message).toStdString(), message.toStdString());
   if (usualHandler != nullptr) usualHandler(type, context, message);
 }
 
