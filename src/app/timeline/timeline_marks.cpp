@@ -163,11 +163,13 @@ void TimelineView::paintMarkers(QPainter& painter) {
                       const QRectF box = markerBox(found.item);
                       const double x = std::round(xOf(marker.at)) + 0.5;
                       painter.setPen(colour(selected ? Role::Accent : Role::SecondInk));
-                      painter.drawLine(QPointF(x, markersTop() + 3),
+                      const bool isNamed = selected || box.left() >= free;
+                      const int top = isNamed ? 3 : kMarkerRow - 5;  // below the name of another
+                      painter.drawLine(QPointF(x, markersTop() + top),
                                        QPointF(x, markersTop() + kMarkerRow - 2));
                       if (selected)
                         painter.drawLine(QPointF(x, markersTop()), QPointF(x, viewport()->height()));
-                      if (box.left() < free && !selected) return;
+                      if (!isNamed) return;
                       free = box.right();
                       painter.fillRect(QRectF(x - 2.5, markersTop() + 3, 5, 5), painter.pen().color());
                       painter.drawText(box.adjusted(9, 0, 0, 0), Qt::AlignVCenter,
