@@ -5,7 +5,7 @@ cd "$(dirname "$0")"
 ./setup.sh package
 cmake --preset release > build-package.log 2>&1 || { cat build-package.log >&2; exit 1; }
 rm -f build-package.log
-cmake --build build/release
+cmake --build build/release --target installed
 # As old as its newest change, so that the same sources give the same bytes.
 SOURCE_DATE_EPOCH=$(date -u -d "$(sed -n 's/^ -- .*>  //p' packaging/changelog | head -n 1)" +%s)
 export SOURCE_DATE_EPOCH

@@ -53,3 +53,10 @@ install(DIRECTORY ${CMAKE_SOURCE_DIR}/docs/ DESTINATION ${CMAKE_INSTALL_DOCDIR}-
 install(DIRECTORY ${CMAKE_BINARY_DIR}/chapters DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc COMPONENT doc
         FILES_MATCHING PATTERN *.octaphon PATTERN *.flac PATTERN Deliveries EXCLUDE)
 install(FILES ${CMAKE_SOURCE_DIR}/demo/Tidewheel.octaphon DESTINATION ${CMAKE_INSTALL_DOCDIR}-doc/demo COMPONENT doc)
+
+# All of it, without what only tests and documents need.
+add_custom_target(installed)
+add_dependencies(installed octaphon-cli octaphon-worker octaphon-demo octaphon-note-pages manual chapters)
+if(OCTAPHON_APP)
+  add_dependencies(installed octaphon octaphon-receiver icons)
+endif()
