@@ -8,7 +8,7 @@ import sys
 from fontTools.ttLib import TTFont
 
 source, target, family = sys.argv[1:4]
-font = TTFont(source)
+font = TTFont(source, recalcTimestamp=False)  # the same bytes whenever it is made
 gsub = font["GSUB"].table
 record = next(r for r in gsub.FeatureList.FeatureRecord if r.FeatureTag == "tnum")
 tabular = {}
