@@ -405,20 +405,28 @@ def signals():
     return "stopped well, then all is made" if yard.made() == right else "other bytes"
 
 
+def packages_of(sources, **environment):
+    subprocess.run([os.path.join(sources, "package.sh")], check=True, stdout=subprocess.DEVNULL,
+                   env={**os.environ, **environment})
+    folder = os.path.join(sources, "build/packages")
+    return {name: hashlib.sha256(open(os.path.join(folder, name), "rb").read()).hexdigest()
+            for name in os.listdir(folder)}
+
+
 @case("installed, rendered, opened and purged; twice the same bytes")
 def a_bare_installation():
     """The packages, on a Debian 12 with nothing in it."""
     if os.geteuid() != 0 or not shutil.which("debootstrap"):
         return "not run: root and debootstrap are needed"
     here = os.path.dirname(os.path.abspath(__file__))
-    packages = os.path.join(here, "../build/packages")
-    made = []
-    for _ in range(2):
-        subprocess.run([os.path.join(here, "../package.sh")], check=True, stdout=subprocess.DEVNULL)
-        made.append({name: hashlib.sha256(open(os.path.join(packages, name), "rb").read()).hexdigest()
-                     for name in os.listdir(packages)})
+    sources = os.path.dirname(here)
+    clone = f"{ROOT}/clone"
+    subprocess.run(["git", "clone", "-q", sources, clone], check=True)
+    # The second time in another folder, and each source compiled.
+    made = [packages_of(sources), packages_of(clone, CCACHE_DISABLE="1")]
     if made[0] != made[1]:
-        return "other bytes the second time"
+        return f"other bytes in {', '.join(name for name in made[0] if made[0][name] != made[1].get(name))}"
+    packages = os.path.join(sources, "build/packages")
     ran = subprocess.run([os.path.join(here, "bare.sh"), packages, f"{ROOT}/bare"], capture_output=True, text=True)
     return f"{ran.stdout.splitlines()[-1]}; twice the same bytes" if ran.returncode == 0 else ran.stderr[-600:]
 
