@@ -30,9 +30,11 @@ inside octaphon-cli check /root/demo/Tidewheel.octaphon
 inside man -w octaphon-cli-render > /dev/null
 
 install /packages/octaphon_*.deb /packages/octaphon-doc_*.deb
-inside sh -c 'xvfb-run -a sh -c "octaphon /root/demo/Tidewheel.octaphon & for i in \$(seq 100); do
-  xwininfo -root -tree | grep -q Tidewheel && { kill \$!; exit 0; }; sleep 0.2; done; exit 1"' 2> "$bare.log" ||
-  { cat "$bare.log" >&2; echo "no window of the demo came" >&2; exit 1; }
+# Its window belongs to its entry in the menu.
+class=$(sed -n 's/^StartupWMClass=//p' "$bare/usr/share/applications/org.octaphon.Octaphon.desktop")
+inside CLASS="$class" sh -c 'xvfb-run -a sh -c "octaphon /root/demo/Tidewheel.octaphon & for i in \$(seq 100); do
+  xwininfo -root -tree | grep Tidewheel | grep -q \"\\\"$CLASS\\\")\" && { kill \$!; exit 0; }; sleep 0.2; done; exit 1"' 2> "$bare.log" ||
+  { cat "$bare.log" >&2; echo "no window of the demo came that is $class" >&2; exit 1; }
 inside sh -c 'cp -r /usr/share/doc/octaphon-doc/chapters /root && for session in /root/chapters/*/*.octaphon; do
   octaphon-cli render "$session" --text && octaphon-cli check "$session" || exit 1; done' > /dev/null
 inside sh -c 'grep -q octaphon-session /usr/share/mime/globs2'

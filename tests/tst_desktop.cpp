@@ -225,7 +225,7 @@ class DesktopTest : public QObject {
       const test::Ran ran =
           test::run(QCoreApplication::applicationFilePath(),
                     QStringList{"-platform", "offscreen:configfile=" + screens, "--sit", dir.path()} + size);
-      return QString::fromUtf8(ran.out).trimmed() + QString::fromUtf8(ran.err);
+      return QString::fromUtf8(ran.exit == 0 ? ran.out : ran.err).trimmed();
     };
     QCOMPARE(sit(desk, {"1500", "1000"}), QString("1280x800 on S-1, proof open"));
     // No larger than what there is; the rest as it was left last.
