@@ -126,7 +126,7 @@ void ProofPanel::resizeEvent(QResizeEvent*) {
   table_->setColumnHidden(FindingFound, rest < kLeast);
   table_->header()->setSectionResizeMode(FindingFile,
                                          rest < kLeast ? QHeaderView::Stretch : QHeaderView::Interactive);
-  table_->setColumnWidth(FindingFile, rest * 52 / 100);
+  table_->setColumnWidth(FindingFile, rest * 64 / 100);  // what was found is said in full beside them
 }
 
 void ProofPanel::showEvent(QShowEvent* event) {
