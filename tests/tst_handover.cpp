@@ -307,6 +307,7 @@ class HandoverTest : public QObject {
     QCOMPARE(gear->ink, 3);
     QCOMPARE(findTrack(*made, gear->group)->name, std::string("machines"));
     QCOMPARE(gear->clips[0].start, Frame{2000});
+    QVERIFY(cli({"briefs", results, "--list"}).out.contains(", ends cut without a fade,"));
   }
 
   /// A lead-in before the session's start, another rate, and what a track cannot hold.

@@ -19,6 +19,7 @@ inline std::string crossing(const Brief& brief) {
 
 inline std::string endFade(const Brief& brief) {
   if (!onlyWhatBegins(brief) || brief.heard.endFadeMs == kDefaultEndFadeMs) return {};
+  if (brief.heard.endFadeMs == 0) return ", ends cut without a fade";
   return ", ends faded in " + plainNumber(brief.heard.endFadeMs) + " ms";
 }
 
