@@ -346,7 +346,7 @@ class DesktopTest : public QObject {
         if (label->text().contains(words)) return true;
       return false;
     };
-    QTRY_VERIFY(says("MB kept"));
+    QTRY_VERIFY(says("MB kept: 1 converted medium, "));
     auto* clear = fieldNamed<QPushButton>(*page, "Clear what is kept");
     QVERIFY(clear != nullptr);
     clear->setFocus();

@@ -170,14 +170,16 @@ class MediaTest : public QObject {
       QVERIFY(cache.converted(file.toStdString(), content->identity, content->digest, 48000).has_value());
       QTest::qWait(15);
     }
-    const std::uint64_t one = cache.size() / 4;
+    const std::uint64_t one = cache.kept().bytes / 4;
     cache.shrinkTo(2 * one + 100);
-    QVERIFY(cache.size() <= 2 * one + 100);
+    QVERIFY(cache.kept().bytes <= 2 * one + 100);
+    QCOMPARE(cache.kept().words(), std::string("2 converted media, 0 overviews"));
     const QString newest = dir.filePath("3.wav");
     const auto path = cache.pathFor(cache.contentOf(newest.toStdString())->digest, "-48000.w64");
     QVERIFY(std::filesystem::exists(path));
     QVERIFY(cache.clear() > 0);
-    QCOMPARE(cache.size(), 0u);
+    QCOMPARE(cache.kept().words(), std::string("0 converted media, 0 overviews"));
+    QCOMPARE(cache.kept().bytes, 0u);
   }
 
   void changedContentIsNoticed() {

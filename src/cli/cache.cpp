@@ -17,8 +17,9 @@ int runCache(bool clear) {
     std::printf("%.1f MB freed\n", megabytes(cache.clear()));
     return kWell;
   }
-  std::printf("%s\n%.1f MB of at most %.1f MB\n", cache.folder().c_str(), megabytes(cache.size()),
-              megabytes(cache.limit()));
+  const KeptInCache kept = cache.kept();
+  std::printf("%s\n%.1f MB of at most %.1f MB: %s\n", cache.folder().c_str(), megabytes(kept.bytes),
+              megabytes(cache.limit()), kept.words().c_str());
   return kWell;
 }
 

@@ -4,6 +4,7 @@
 #include <QLocale>
 
 #include "app/work/settings.h"
+#include "app/work/text.h"
 
 namespace octaphon::app {
 namespace {
@@ -39,13 +40,15 @@ CacheChoice::CacheChoice(Work& work, QWidget* parent)
 
 /// It may hold thousands of files.
 void CacheChoice::look() {
-  work_.jobs().start<quint64>(
+  work_.jobs().start<KeptInCache>(
       LongJobs::Kind::Other, tr("Looking at what is kept"),
-      [&cache = work_.cache()](JobControl&) { return static_cast<quint64>(cache.size()); },
-      [label = QPointer(size_)](quint64 bytes) {
+      [&cache = work_.cache()](JobControl&) { return cache.kept(); },
+      [label = QPointer(size_)](const KeptInCache& kept) {
         if (label)
-          label->setText(tr("%1 kept").arg(
-              QLocale::c().formattedDataSize(static_cast<qint64>(bytes), 1, QLocale::DataSizeSIFormat)));
+          label->setText(tr("%1 kept: %2")
+                             .arg(QLocale::c().formattedDataSize(static_cast<qint64>(kept.bytes), 1,
+                                                                 QLocale::DataSizeSIFormat),
+                                  app::text(kept.words())));
       });
 }
 

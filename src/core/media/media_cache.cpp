@@ -11,6 +11,7 @@
 
 #include "base/job_files.h"
 #include "base/pending_file.h"
+#include "base/unicode.h"
 #include "media/conversion.h"
 #include "media/sound_file.h"
 
@@ -36,6 +37,8 @@ void touch(const fs::path& file) {
   std::error_code ignored;
   fs::last_write_time(file, fs::file_time_type::clock::now(), ignored);
 }
+
+constexpr const char* kConverted = ".w64";
 
 struct CachedFile {
   fs::path path;
@@ -153,7 +156,7 @@ std::optional<ConvertedFile> MediaCache::wholeCopy(const fs::path& copy) {
 Result<ConvertedFile> MediaCache::converted(const fs::path& file, const FileIdentity& identity,
                                             const Digest& content, int rate,
                                             const std::atomic<bool>* cancel) {
-  const fs::path target = pathFor(content, "-" + std::to_string(rate) + ".w64");
+  const fs::path target = pathFor(content, "-" + std::to_string(rate) + kConverted);
   const std::scoped_lock lock(converting_[content.high % converting_.size()]);
   if (auto copy = wholeCopy(target)) {
     touch(checksumOf(target));
@@ -172,10 +175,18 @@ Result<ConvertedFile> MediaCache::converted(const fs::path& file, const FileIden
   return ConvertedFile{target, made.identity};
 }
 
-std::uint64_t MediaCache::size() const {
-  std::uint64_t total = 0;
-  for (const CachedFile& file : filesBelow(folder_)) total += file.size;
-  return total;
+KeptInCache MediaCache::kept() const {
+  KeptInCache kept;
+  for (const CachedFile& file : filesBelow(folder_)) {
+    kept.bytes += file.size;
+    kept.media += file.path.extension() == kConverted;
+    kept.overviews += file.path.extension() == kOverview;
+  }
+  return kept;
+}
+
+std::string KeptInCache::words() const {
+  return counted(media, "converted medium", "converted media") + ", " + counted(overviews, "overview");
 }
 
 void MediaCache::shrinkTo(std::uint64_t bytes) {
@@ -192,14 +203,14 @@ void MediaCache::shrinkTo(std::uint64_t bytes) {
 }
 
 std::uint64_t MediaCache::clear() {
-  const std::uint64_t before = size();
+  const std::uint64_t before = kept().bytes;
   {
     const std::scoped_lock lock(mutex_);
     contents_.clear();
     contentsChanged_ = false;
   }
   shrinkTo(0);
-  return before - size();
+  return before - kept().bytes;
 }
 
 }  // namespace octaphon

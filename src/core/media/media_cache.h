@@ -35,6 +35,19 @@ struct ConvertedFile {
   FileIdentity identity;
 };
 
+/// Ending of the overviews of waveforms that are kept in a cache.
+inline constexpr const char* kOverview = ".overview";
+
+/// What lies in a cache.
+struct KeptInCache {
+  std::uint64_t bytes = 0;
+  std::size_t media = 0;      ///< converted to the rate of a session
+  std::size_t overviews = 0;  ///< of waveforms
+
+  /// `2 converted media, 15 overviews`
+  std::string words() const;
+};
+
 class MediaCache {
  public:
   explicit MediaCache(std::filesystem::path folder, std::uint64_t maxBytes = defaultSize());
@@ -65,7 +78,7 @@ class MediaCache {
 
   /// Writes down what was found about files; also done at destruction.
   void saveContents();
-  std::uint64_t size() const;
+  KeptInCache kept() const;
   /// Deletes the files used longest ago until the rest takes `bytes` at most.
   void shrinkTo(std::uint64_t bytes);
   /// Deletes everything in it; gives the bytes freed.

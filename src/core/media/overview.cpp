@@ -99,7 +99,7 @@ Peak Overview::range(Frame from, Frame to) const {
 
 Result<std::shared_ptr<const Overview>> overviewOf(const std::filesystem::path& file, const Digest& content,
                                                    MediaCache& cache, const std::atomic<bool>* cancel) {
-  const std::filesystem::path kept = cache.pathFor(content, ".overview");
+  const std::filesystem::path kept = cache.pathFor(content, kOverview);
   if (const auto text = readFile(kept, 1ull << 30))
     if (auto overview = decoded(*text)) return overview;
   OCTAPHON_ASSIGN(std::shared_ptr<const Overview> overview, measured(file, cancel));

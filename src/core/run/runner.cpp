@@ -129,7 +129,7 @@ class Run {
     summary_.remarks = targets_.close();
     if (!grown_.empty()) summary_.remarks.push_back(grownRemark());
     if (auto moved = movedRemark(rows)) summary_.remarks.push_back(std::move(*moved));
-    if (cache_.size() > cache_.limit()) cache_.shrinkTo(cache_.limit());
+    cache_.shrinkTo(cache_.limit());
   }
 
   /// Encoders of other formats than plain samples take half a megabyte each.
