@@ -1,6 +1,11 @@
 #include "opened.h"
 
 namespace octaphon::test {
+namespace {
+
+constexpr int kPatience = 120000;  // ms, for what goes on beside the window; machines may be busy
+
+}  // namespace
 
 QString demoFolder() {
   static const QString demo = [] {
@@ -74,7 +79,7 @@ void drop(QWidget* widget, const QStringList& files, const QPoint& at) {
 }
 
 bool isFinished(app::Work& work) {
-  return QTest::qWaitFor([&] { return work.jobs().jobs().empty(); }, 20000);
+  return QTest::qWaitFor([&] { return work.jobs().jobs().empty(); }, kPatience);
 }
 
 QList<QTreeWidgetItem*> proofLines(Opened& o, const QString& cause) {
@@ -150,7 +155,7 @@ void Opened::settle() {
         return !work.sheets().isPlanning() && !work.sheets().sheet()->briefs.empty() &&
                !view<app::SheetView>().model().isArranging();
       },
-      20000));
+      kPatience));
 }
 
 void Opened::editBrief(std::size_t index, const std::function<void(Brief&)>& change) {
@@ -197,7 +202,7 @@ std::string Opened::rowKey(std::size_t row) {
 }
 
 void Opened::waitForRun() {
-  QVERIFY(QTest::qWaitFor([&] { return !work.making().isRunning(); }, 120000));
+  QVERIFY(QTest::qWaitFor([&] { return !work.making().isRunning(); }, kPatience));
   settle();
 }
 }  // namespace octaphon::test
