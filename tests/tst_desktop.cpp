@@ -92,6 +92,7 @@ QString screensIn(const QTemporaryDir& dir, const QString& name, const QList<QSi
 /// `--sit FOLDER WIDTH HEIGHT`.
 int sit(const QStringList& arguments) {
   const QString& folder = arguments.at(2);
+  QStandardPaths::setTestModeEnabled(true);  // recent sessions of the desktop are the tester's
   QCoreApplication::setOrganizationName("octaphon-tests");
   QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder);
   MediaCache cache((folder + "/cache").toStdString());

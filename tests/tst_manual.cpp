@@ -144,7 +144,7 @@ class ManualTest : public QObject {
       environment.insert("HOME", dir.path());
       process.setProcessEnvironment(environment);
       process.start(shell, arguments);
-      if (!process.waitForFinished()) return QStringList{"it hangs"};
+      if (!process.waitForFinished(120000)) return QStringList{"it hangs"};
       return QString::fromUtf8(process.readAllStandardOutput()).split('\n', Qt::SkipEmptyParts) +
              QString::fromUtf8(process.readAllStandardError()).split('\n', Qt::SkipEmptyParts);
     };
@@ -162,7 +162,7 @@ class ManualTest : public QObject {
             "bash", "--norc",
             QString(
                 "shopt -s progcomp; source '%1octaphon-cli'; COMP_WORDS=(%2); COMP_CWORD=%3; _octaphon_cli; "
-                "printf '%s\n' \"${COMPREPLY[@]}\"")
+                "printf '%s\\n' \"${COMPREPLY[@]}\"")
                 .arg(kCompletions, list)
                 .arg(words.size() - 1)),
         offered);

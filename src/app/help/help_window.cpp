@@ -205,6 +205,7 @@ void HelpWindow::list() {
 }
 
 void HelpWindow::showCurrent() {
+  pause_.stop();
   const QListWidgetItem* item = list_->currentItem();
   if (item == nullptr) return;
   browser_->show(item->data(kPageRole).toString(), item->data(kHeadingRole).toString());

@@ -9,6 +9,8 @@
 namespace octaphon::app {
 namespace {
 
+constexpr int kLargePixels = 32;  // beside a question
+
 struct HouseIcon {
   QStyle::StandardPixmap which;
   const char* name;
@@ -57,7 +59,10 @@ int HouseStyle::styleHint(StyleHint hint, const QStyleOption* option, const QWid
 QIcon HouseStyle::standardIcon(StandardPixmap which, const QStyleOption* option,
                                const QWidget* widget) const {
   const HouseIcon* own = ours(which);
-  return own != nullptr ? icon(own->name, own->role) : QProxyStyle::standardIcon(which, option, widget);
+  if (own == nullptr) return QProxyStyle::standardIcon(which, option, widget);
+  QIcon made = icon(own->name, own->role);
+  made.addPixmap(pixmap(own->name, own->role, kLargePixels));
+  return made;
 }
 
 QPixmap HouseStyle::standardPixmap(StandardPixmap which, const QStyleOption* option,

@@ -104,7 +104,6 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::addCommands() {
-  look_ = new WornLook(this);
   search_ = new SearchField(work_, commands_, this);
   commands_.add(std::vector<Command>{
       {"view.search",
@@ -131,6 +130,14 @@ void MainWindow::addCommands() {
        {},
        tr("The last that was begun; nothing is left half done"),
        [this] { return stopWords(); }},
+      {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
+  addPages();
+}
+
+/// Windows of their own, and the colours that one of them chooses.
+void MainWindow::addPages() {
+  look_ = new WornLook(this);
+  commands_.add(std::vector<Command>{
       {"program.preferences",
        tr("&Preferences …"),
        {Qt::CTRL | Qt::Key_Comma},
@@ -149,12 +156,9 @@ void MainWindow::addCommands() {
        {Qt::SHIFT | Qt::Key_F1},
        needs::nothing,
        [this] { openPage<ShortcutPage>(this, [this] { return new ShortcutPage(*menuBar(), this); }); }},
-      {"program.log",
-       tr("&What the program did …"),
-       {},
-       needs::nothing,
-       [this] { openPage<LogWindow>(this, [this] { return new LogWindow(work_, this); }); }},
-      {"program.quit", tr("&Quit"), {QKeySequence::Quit}, needs::nothing, [this] { QMainWindow::close(); }}});
+      {"program.log", tr("&What the program did …"), {}, needs::nothing, [this] {
+         openPage<LogWindow>(this, [this] { return new LogWindow(work_, this); });
+       }}});
   QAction* night = commands_.add(Switch{
       "view.night", tr("&Night colours"), {}, Theme::instance().look() == Look::Night, [this](bool on) {
         look_->choose(on ? Colours::Night : Colours::Day);

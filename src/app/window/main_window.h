@@ -43,6 +43,7 @@ class MainWindow : public QMainWindow {
 
  private:
   void addCommands();
+  void addPages();
   void stopNewest();
   QString stopWords() const;
   void layOut();

@@ -210,7 +210,8 @@ std::uint64_t MediaCache::clear() {
     contentsChanged_ = false;
   }
   shrinkTo(0);
-  return before - kept().bytes;
+  const std::uint64_t after = kept().bytes;  // others may write meanwhile
+  return before > after ? before - after : 0;
 }
 
 }  // namespace octaphon
